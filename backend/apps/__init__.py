@@ -1,0 +1,1 @@
+"""The capabilities, lowest first: company, roads, people, customers, catalogue, intake, orders, planning, field; messages listens."""

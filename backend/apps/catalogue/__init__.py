@@ -1,0 +1,1 @@
+"""Job types: the templates of routine work."""

@@ -1,0 +1,1 @@
+"""The company itself: name, time zone, areas, depots."""

@@ -1,0 +1,43 @@
+"""Reading the company."""
+
+from functools import lru_cache
+from zoneinfo import ZoneInfo
+
+from apps.company.models import Area, Company, Depot
+from core.basics import Place
+from core.calendars import zone
+from core.roads import AreaIndex
+from foundation.errors import NotFound
+
+
+def company() -> Company:
+    found = Company.objects.order_by("id").first()
+    if found is None:
+        raise NotFound("There is no company yet.", code="no_company")
+    return found
+
+
+def time_zone() -> ZoneInfo:
+    return zone(company().time_zone)
+
+
+def areas() -> list[Area]:
+    return list(Area.objects.order_by("name"))
+
+
+def depots() -> list[Depot]:
+    return list(Depot.objects.order_by("name"))
+
+
+def area_at(place: Place) -> Area | None:
+    """The smallest area that holds the place."""
+    rows = tuple(Area.objects.order_by("id").values_list("id", "name"))
+    name = _index(rows).at(place)
+    return Area.objects.get(name=name) if name else None
+
+
+@lru_cache(maxsize=2)
+def _index(rows: tuple[tuple[int, str], ...]) -> AreaIndex:
+    """Kept for the areas as they are: another set of rows is another index."""
+    polygons = dict(Area.objects.filter(id__in=[row[0] for row in rows]).values_list("name", "polygon"))
+    return AreaIndex(polygons)

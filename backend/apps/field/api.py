@@ -1,0 +1,70 @@
+"""HTTP: the phone."""
+
+from datetime import date
+from typing import Annotated, Any
+
+from apps.company.queries import time_zone
+from apps.field import commands, queries
+from apps.field.schemas import FieldDayOut, FieldStepIn, VisitDetailOut
+from apps.orders import queries as orders
+from apps.orders.schemas import VisitOut
+from apps.roads.schemas import PathOut
+from core.basics import Place
+from core.calendars import local_day
+from core.roles import Action, Role
+from django.http import HttpRequest
+from foundation import clock
+from foundation.access import Needs
+from foundation.errors import Rejected
+from foundation.schemas import Key
+from ninja import Query, Router
+
+router = Router()
+MINE = Needs(Action.WORK_IN_FIELD)
+
+
+@router.get("/day", response=FieldDayOut, auth=MINE)
+def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> dict[str, Any]:
+    """The technician's own visits of a day, in order. Without `day`: today."""
+    wanted = day or local_day(int(clock.now().timestamp()), time_zone())
+    if not 2000 < wanted.year < 2100:
+        raise Rejected("That day is out of reach.", field="day")
+    visits = queries.own_day(actor=request.user, day=wanted)
+    return {
+        "technician_id": request.user.technician_id,
+        "day": wanted,
+        "visits": [VisitOut.of(visit) for visit in visits],
+    }
+
+
+@router.get("/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
+def own_visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
+    """One of the technician's own visits."""
+    found = queries.own_visit(actor=request.user, visit_id=visit_id)
+    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(request.user.role))
+
+
+@router.get("/visits/{visit_id}/way", response=PathOut, auth=MINE)
+def way(
+    request: HttpRequest,
+    visit_id: Key,
+    lon: Annotated[float | None, Query(ge=-180, le=180)] = None,
+    lat: Annotated[float | None, Query(ge=-90, le=90)] = None,
+) -> dict[str, Any]:
+    """The road to a visit, from the given place or from the depot."""
+    here = Place(lon, lat) if lon is not None and lat is not None else None
+    path = queries.way_to(actor=request.user, visit_id=visit_id, here=here)
+    return {"points": path.points, "estimated": path.estimated}
+
+
+@router.post("/visits/{visit_id}/step", response=VisitDetailOut, auth=MINE)
+def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> VisitDetailOut:
+    """Take the next step: accept, decline, set out, arrive, hold, resume, finish."""
+    visit = commands.take_step(
+        actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version, step=body.step, note=body.note,
+        where=Place(body.where.lon, body.where.lat) if body.where else None,
+    )  # fmt: skip
+    # Declined, it is nobody's: the answer still says what became of it.
+    return VisitDetailOut.build(
+        orders.visit(visit.pk), orders.stamps(visit.pk), [], Role(request.user.role)
+    )

@@ -1,0 +1,35 @@
+"""What a technician does on the phone."""
+
+from datetime import datetime
+
+from apps.orders import commands as orders
+from apps.orders.models import Visit
+from core.basics import Place
+from core.orders import Step
+from core.roles import Action
+from foundation.actors import Actor, require
+from foundation.errors import Rejected
+
+FIELD_STEPS = frozenset(
+    {Step.ACCEPT, Step.DECLINE, Step.DEPART, Step.ARRIVE, Step.HOLD, Step.RESUME, Step.FINISH}
+)
+
+
+def take_step(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str = "", where: Place | None = None
+) -> Visit:
+    """Take one step on an own visit, stamped with time and, where known, place.
+
+    Raises
+    ------
+    Rejected
+        When the step does not follow from the visit's state, or needs a note.
+    NotFound
+        When the visit is not (any more) this technician's.
+    """
+    require(actor, Action.WORK_IN_FIELD)
+    if step not in FIELD_STEPS:
+        raise Rejected(f"“{step}” is not done on the phone.", code="wrong_step")
+    return orders.take_step(
+        actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note, where=where
+    )

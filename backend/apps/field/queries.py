@@ -1,0 +1,50 @@
+"""What a technician sees."""
+
+from datetime import date
+
+from apps.company.queries import time_zone
+from apps.customers.queries import place_of
+from apps.orders import queries as orders
+from apps.orders.models import Visit
+from apps.people import queries as people
+from apps.roads import queries as roads
+from core.basics import Place
+from core.calendars import day_interval
+from core.orders import VisitState
+from core.roads import Path
+from foundation.actors import Actor
+from foundation.errors import NotFound, NotPermitted
+
+# What is only placed may still change: the phone shows what was sent.
+SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
+
+
+def own_day(*, actor: Actor, day: date) -> list[Visit]:
+    """The technician's visits of a day that they were told about, in order."""
+    stretch = day_interval(day, time_zone())
+    visits = orders.visits_within(stretch, technician_id=_own_id(actor))
+    return [visit for visit in visits if visit.state in SHOWN]
+
+
+def own_visit(*, actor: Actor, visit_id: int) -> Visit:
+    """One of the technician's own visits; anybody else's is not found."""
+    visit = orders.visit(visit_id)
+    if visit.technician_id != _own_id(actor) or visit.state not in SHOWN:
+        raise NotFound("This visit is not yours (any more).", code="no_visit")
+    return visit
+
+
+def way_to(*, actor: Actor, visit_id: int, here: Place | None) -> Path:
+    """The road to a visit, from where the phone is or from the depot."""
+    visit = own_visit(actor=actor, visit_id=visit_id)
+    if here is None:
+        depot = people.technician(_own_id(actor)).depot
+        here = Place(depot.lon, depot.lat)
+    assert visit.start is not None
+    return roads.path(here, place_of(visit.order.site), visit.start)
+
+
+def _own_id(actor: Actor) -> int:
+    if actor.technician_id is None:
+        raise NotPermitted("This page is for technicians.", code="no_technician")
+    return actor.technician_id

@@ -1,0 +1,1 @@
+"""Taking requests: who, where, what is wrong, what was promised."""

@@ -1,0 +1,39 @@
+"""Wire shapes of messages."""
+
+from typing import Self
+
+from apps.messages.models import Message
+from foundation.moments import to_moment
+from ninja import Schema
+
+
+class MessageOut(Schema):
+    id: int
+    kind: str
+    channel: str
+    name: str
+    address: str
+    text: str
+    visit_id: int | None
+    order: str | None
+    written_at: int
+    state: str
+    delivered_at: int | None
+    reference: str
+
+    @classmethod
+    def of(cls, row: Message) -> Self:
+        return cls(
+            id=row.pk,
+            kind=row.kind,
+            channel=row.channel,
+            name=row.name,
+            address=row.address,
+            text=row.text,
+            visit_id=row.visit_id,
+            order=row.visit.order.number if row.visit else None,
+            written_at=int(row.written_at.timestamp()),
+            state=row.state,
+            delivered_at=to_moment(row.delivered_at),
+            reference=row.reference,
+        )

@@ -1,0 +1,59 @@
+"""HTTP: orders, visits, files of open work."""
+
+from apps.orders import commands, openwork, queries
+from apps.orders.schemas import AcceptedOut, OrderIn, OrderOut, PlannedRowOut, PreviewOut, VisitDetailOut
+from core.orders.openwork import decode
+from core.roles import Action, Role
+from django.http import HttpRequest
+from foundation import clock
+from foundation.access import Needs
+from foundation.errors import Rejected
+from foundation.schemas import Key
+from ninja import File, Router
+from ninja.files import UploadedFile
+
+router = Router()
+LARGEST_FILE = 12 * 1024 * 1024
+
+
+@router.post("", response={201: OrderOut}, auth=Needs(Action.MAKE_ORDERS))
+def make_order(request: HttpRequest, body: OrderIn) -> tuple[int, OrderOut]:
+    """Turn a request into a work order with a visit in the backlog."""
+    order = commands.make_order(
+        actor=request.user, now=clock.now(), request_id=body.request_id, version=body.version
+    )
+    return 201, OrderOut.of(order)
+
+
+@router.get("/visits/{visit_id}", response=VisitDetailOut, auth=Needs(Action.SEE_ORDERS))
+def visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
+    """All about a visit: stamps, history, and what may be done next."""
+    found = queries.visit(visit_id)
+    return VisitDetailOut.build(
+        found, queries.stamps(visit_id), queries.history(visit_id), Role(request.user.role)
+    )
+
+
+@router.post("/open-work", response={201: PreviewOut}, auth=Needs(Action.IMPORT))
+def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> tuple[int, PreviewOut]:
+    """Read a CSV file of open work and say row by row what it would make. Makes nothing yet."""
+    if (file.size or 0) > LARGEST_FILE:
+        raise Rejected("The file is larger than 12 MB: split it.", field="file")
+    text = decode(file.read())
+    now = clock.now()
+    rows = openwork.preview(text, now=now)
+    kept = openwork.keep_file(actor=request.user, now=now, name=file.name or "file", text=text)
+    accepted = sum(planned.accepted for planned in rows)
+    return 201, PreviewOut(
+        file_id=kept.pk,
+        name=kept.name,
+        accepted=accepted,
+        refused=len(rows) - accepted,
+        rows=[PlannedRowOut.of(planned) for planned in rows],
+    )
+
+
+@router.post("/open-work/{file_id}/accept", response=AcceptedOut, auth=Needs(Action.IMPORT))
+def accept_open_work(request: HttpRequest, file_id: Key) -> AcceptedOut:
+    """Make all accepted rows of a previewed file, all or none."""
+    return AcceptedOut(made=openwork.accept_file(actor=request.user, now=clock.now(), file_id=file_id))

@@ -1,0 +1,210 @@
+"""Wire shapes of orders."""
+
+from typing import Any, Self
+
+from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
+from apps.orders.commands import VisitFields
+from apps.orders.models import Visit, VisitStamp, WorkOrder
+from apps.orders.openwork import PlannedRow
+from core.orders import Step, VisitState, steps_from
+from core.roles import Role
+from foundation.models import AuditEntry
+from foundation.moments import Moment, to_datetime, to_moment
+from foundation.schemas import Text
+from ninja import Field, Schema
+
+Version = Field(ge=1, le=2**31 - 1)
+
+
+class OrderIn(Schema):
+    request_id: int = Field(ge=1, le=2**62)
+    version: int = Version
+
+
+class OrderOut(Schema):
+    id: int
+    number: str
+    title: str
+    visit_ids: list[int]
+
+    @classmethod
+    def of(cls, order: WorkOrder) -> Self:
+        visits = [visit.pk for visit in order.visits.order_by("id")]
+        return cls(id=order.pk, number=order.number, title=order.title, visit_ids=visits)
+
+
+class VisitOut(Schema):
+    """A visit as a line of a list. Times are epoch seconds."""
+
+    id: int
+    version: int
+    number: str
+    state: VisitState
+    title: str
+    job_type: str | None
+    customer: str
+    site: str
+    address: str
+    lon: float
+    lat: float
+    area: str | None
+    priority: int
+    duration_seconds: int | None
+    needs: dict[str, int]
+    promise: PromiseOut | None
+    earliest: int | None
+    due: int | None
+    technician_id: int | None
+    start: int | None
+    pinned: bool
+
+    @classmethod
+    def of(cls, visit: Visit) -> Self:
+        return cls(**visit_fields(visit))
+
+
+def visit_fields(visit: Visit) -> dict[str, Any]:
+    """The fields of VisitOut, without checking them again: the board has thousands."""
+    order, site, promise = visit.order, visit.order.site, visit.promise
+    return {
+        "id": visit.pk,
+        "version": visit.version,
+        "number": order.number,
+        "state": visit.state,
+        "title": order.title,
+        "job_type": order.job_type.name if order.job_type else None,
+        "customer": order.customer.name,
+        "site": site.name,
+        "address": site.address,
+        "lon": site.lon,
+        "lat": site.lat,
+        "area": site.area.name if site.area else None,
+        "priority": visit.priority,
+        "duration_seconds": visit.duration_seconds,
+        "needs": visit.needs,
+        "promise": {"start": promise.start, "end": promise.end} if promise else None,
+        "earliest": to_moment(visit.earliest),
+        "due": to_moment(visit.due),
+        "technician_id": visit.technician_id,
+        "start": to_moment(visit.start),
+        "pinned": visit.pinned,
+    }
+
+
+class StampOut(Schema):
+    step: Step
+    at: int
+    by: str
+    note: str
+    lon: float | None
+    lat: float | None
+
+    @classmethod
+    def of(cls, stamp: VisitStamp) -> Self:
+        at = int(stamp.at.timestamp())
+        return cls(step=Step(stamp.step), at=at, by=stamp.actor_name, note=stamp.note, lon=stamp.lon, lat=stamp.lat)
+
+
+class HistoryOut(Schema):
+    at: int
+    by: str
+    sentence: str
+
+    @classmethod
+    def of(cls, entry: AuditEntry) -> Self:
+        return cls(at=int(entry.at.timestamp()), by=entry.actor_name, sentence=entry.sentence or entry.action)
+
+
+class VisitDetailOut(VisitOut):
+    """All about a visit. `steps` is what the reader may do next."""
+
+    customer_id: int
+    customer_phone: str
+    access_notes: str
+    contact_name: str
+    contact_phone: str
+    description: str
+    asset: str | None
+    notes: str
+    outcome: str
+    technician: str | None
+    steps: list[Step]
+    stamps: list[StampOut]
+    history: list[HistoryOut]
+
+    @classmethod
+    def build(
+        cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role
+    ) -> "VisitDetailOut":
+        order, asset = visit.order, visit.order.asset
+        return cls(
+            **visit_fields(visit),
+            customer_id=order.customer_id,
+            customer_phone=order.customer.phone,
+            access_notes=order.site.access_notes,
+            contact_name=order.contact_name,
+            contact_phone=order.contact_phone,
+            description=order.description,
+            asset=" ".join(filter(None, [asset.kind, asset.make, asset.model, asset.serial])) if asset else None,
+            notes=visit.notes,
+            outcome=visit.outcome,
+            technician=visit.technician.name if visit.technician else None,
+            steps=steps_from(VisitState(visit.state), role),
+            stamps=[StampOut.of(stamp) for stamp in stamps],
+            history=[HistoryOut.of(entry) for entry in history],
+        )
+
+
+class VisitFieldsIn(Schema):
+    version: int = Version
+    duration_seconds: int | None = Field(ge=60, le=MAX_DURATION)
+    priority: int = Field(ge=1, le=5)
+    needs: Needs
+    promise: PromiseIn | None
+    earliest: Moment | None
+    due: Moment | None
+    notes: Text = Field(max_length=4000)
+    pinned: bool
+
+    def fields(self) -> VisitFields:
+        promise = (to_datetime(self.promise.start), to_datetime(self.promise.end)) if self.promise else None
+        return VisitFields(
+            duration_seconds=self.duration_seconds,
+            priority=self.priority,
+            needs=self.needs,
+            promise=promise,
+            earliest=to_datetime(self.earliest) if self.earliest else None,
+            due=to_datetime(self.due) if self.due else None,
+            notes=self.notes,
+            pinned=self.pinned,
+        )
+
+
+class PlannedRowOut(Schema):
+    line: int
+    accepted: bool
+    customer: str
+    site: str
+    description: str
+    notes: list[str]
+    problems: list[str]
+
+    @classmethod
+    def of(cls, planned: PlannedRow) -> Self:
+        row = planned.row
+        return cls(
+            line=row.line, accepted=planned.accepted, customer=row.customer, site=row.site or row.address,
+            description=row.description[:200], notes=planned.notes, problems=planned.problems,
+        )  # fmt: skip
+
+
+class PreviewOut(Schema):
+    file_id: int
+    name: str
+    accepted: int
+    refused: int
+    rows: list[PlannedRowOut]
+
+
+class AcceptedOut(Schema):
+    made: int

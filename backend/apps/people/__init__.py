@@ -1,0 +1,1 @@
+"""Accounts and technicians: who signs in, who can do what, who works when."""

@@ -1,0 +1,98 @@
+"""Tables of people."""
+
+from typing import Any, ClassVar
+
+from core.roles import Role
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.db import models
+from foundation.models import Versioned
+
+
+class AccountManager(BaseUserManager["Account"]):
+    """Makes accounts; the e-mail address is the name to sign in with."""
+
+    def create_account(self, *, email: str, name: str, role: Role, password: str) -> "Account":
+        account = self.model(email=self.normalize_email(email).lower(), name=name, role=role)
+        account.set_password(password)
+        account.save(using=self._db)
+        return account
+
+
+class Account(AbstractBaseUser):
+    """Somebody who can sign in, with one role."""
+
+    email = models.EmailField(unique=True)
+    name = models.CharField(max_length=120)
+    role = models.CharField(max_length=20, choices=[(role.value, role.value) for role in Role])
+    is_active = models.BooleanField(default=True)
+
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS: ClassVar[list[str]] = ["name"]
+    objects: ClassVar[AccountManager] = AccountManager()
+
+    @property
+    def technician_id(self) -> int | None:
+        technician: Any = getattr(self, "technician", None)
+        return technician.pk if technician else None
+
+
+class Skill(models.Model):
+    code = models.CharField(max_length=40, unique=True)
+    name = models.CharField(max_length=60)
+
+
+class TechnicianQuerySet(models.QuerySet["Technician"]):
+    def with_working_life(self) -> "TechnicianQuerySet":
+        """Skills, areas, shifts and absences in a fixed number of queries."""
+        return self.select_related("depot").prefetch_related("skills__skill", "areas", "shifts", "absences")
+
+
+class Technician(Versioned):
+    """Somebody who does visits. The day begins and ends at the depot."""
+
+    account = models.OneToOneField(Account, null=True, on_delete=models.SET_NULL, related_name="technician")
+    name = models.CharField(max_length=120)
+    phone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+    depot = models.ForeignKey("company.Depot", on_delete=models.PROTECT, related_name="technicians")
+    areas = models.ManyToManyField("company.Area", related_name="technicians", blank=True)
+    portrait = models.TextField(blank=True)  # an SVG drawing
+
+    objects = TechnicianQuerySet.as_manager()
+
+
+class TechnicianSkill(models.Model):
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="skills")
+    skill = models.ForeignKey(Skill, on_delete=models.PROTECT)
+    level = models.PositiveSmallIntegerField()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["technician", "skill"], name="one_level_per_skill"),
+            models.CheckConstraint(condition=models.Q(level__gte=1, level__lte=5), name="level_1_to_5"),
+        ]
+
+
+class WeeklyShiftRow(models.Model):
+    """Working time on one weekday, as wall-clock times of the company's time zone."""
+
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="shifts")
+    weekday = models.PositiveSmallIntegerField()
+    start = models.TimeField()
+    end = models.TimeField()
+    rest_earliest = models.TimeField(null=True)
+    rest_latest = models.TimeField(null=True)
+    rest_minutes = models.PositiveSmallIntegerField(default=0)
+    overtime_minutes = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["technician", "weekday"], name="one_shift_per_weekday")
+        ]
+
+
+class Absence(models.Model):
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="absences")
+    start = models.DateTimeField()
+    end = models.DateTimeField()
+    reason = models.CharField(max_length=120, blank=True)

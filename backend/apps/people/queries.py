@@ -1,0 +1,38 @@
+"""Reading people."""
+
+from apps.people.models import Account, Skill, Technician
+from foundation.errors import NotFound
+
+
+def technicians() -> list[Technician]:
+    """All technicians with all that the board needs of them, by depot and name."""
+    return list(Technician.objects.with_working_life().order_by("depot__name", "name"))
+
+
+def technician(technician_id: int) -> Technician:
+    found = Technician.objects.with_working_life().filter(pk=technician_id).first()
+    if found is None:
+        raise NotFound("There is no such technician.", code="no_technician")
+    return found
+
+
+def portrait(technician_id: int) -> str:
+    found = Technician.objects.filter(pk=technician_id).values_list("portrait", flat=True).first()
+    if not found:
+        raise NotFound("There is no portrait.", code="no_portrait")
+    return found
+
+
+def skills() -> list[Skill]:
+    return list(Skill.objects.order_by("name"))
+
+
+def skill_names() -> set[str]:
+    return set(Skill.objects.values_list("name", flat=True))
+
+
+def demo_accounts() -> list[Account]:
+    """Those to offer on the sign-in page of a demo."""
+    order = ["dispatcher", "technician", "intake", "manager", "reviewer", "administrator"]
+    accounts = Account.objects.filter(is_active=True).select_related("technician").order_by("id")
+    return sorted(accounts, key=lambda account: order.index(account.role))

@@ -1,0 +1,1 @@
+"""The board: days of technicians judged by the core, placing, sending, undoing."""

@@ -1,0 +1,127 @@
+"""Reading the board, and asking what a placement would mean."""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from apps.company.queries import time_zone
+from apps.customers.queries import place_of
+from apps.orders import queries as orders
+from apps.orders.models import Visit
+from apps.people import queries as people
+from apps.people.models import Technician
+from apps.planning.models import Change
+from apps.planning.translate import Days, days_of, stop_of
+from core.basics import Interval
+from core.calendars import day_interval, local_day
+from core.orders import VisitState
+from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate, judge, lamp
+from core.planning.rules import fit_rules
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lane:
+    """A technician's day on the board."""
+
+    technician: Technician
+    day: Day
+    timetable: Timetable
+
+
+@dataclass(frozen=True, kw_only=True)
+class Board:
+    day: date
+    hours: Interval
+    now: int
+    lanes: list[Lane]
+    visits: list[Visit]
+
+
+def board(*, day: date, now: datetime) -> Board:
+    """Everybody's day, evaluated."""
+    tz = time_zone()
+    hours = day_interval(day, tz)
+    visits = orders.visits_within(hours)
+    technicians = people.technicians()
+    days = days_of(technicians, visits, day, tz)
+    moment = int(now.timestamp())
+    lanes = [
+        Lane(technician=t, day=days.days[t.pk], timetable=evaluate_on(days, t.pk, moment)) for t in technicians
+    ]
+    return Board(day=day, hours=hours, now=moment, lanes=lanes, visits=visits)
+
+
+def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
+    day = days.days[technician_id]
+    return evaluate(day, days.travel, now=_now_for(day, now))
+
+
+def _now_for(day: Day, now: int) -> int | None:
+    """Only the day that is running is pressed by the clock: plans of past days stay as they were."""
+    reference = day.shift.hours.start if day.shift else (day.stops[0].start if day.stops else now)
+    return now if local_day(reference, day.tz) == local_day(now, day.tz) else None
+
+
+def lamps(board_: Board) -> dict[int, Lamp]:
+    """How safe each promise on the board is."""
+    times = {stop.visit_id: stop for lane in board_.lanes for stop in lane.timetable.stops}
+    return {
+        visit.pk: lamp(visit.promise, times.get(visit.pk), arrived=visit.arrived_at is not None)
+        for visit in board_.visits
+    }
+
+
+def judge_placement(*, visit: Visit, technician_id: int, start: int, now: datetime) -> Verdict:
+    """What placing the visit there would mean; changes nothing."""
+    tz = time_zone()
+    day = local_day(start, tz)
+    technician = people.technician(technician_id)
+    others = orders.visits_within(day_interval(day, tz), technician_id=technician_id)
+    days = days_of([technician], others, day, tz, also=[place_of(visit.order.site)])
+    target = days.days[technician_id]
+    return judge(
+        target, stop_of(visit, days.index, start=start), days.travel, now=_now_for(target, int(now.timestamp()))
+    )
+
+
+def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
+    """For every technician, what speaks against this visit whatever the hour: skill, area, absence, no shift."""
+    tz = time_zone()
+    technicians = people.technicians()
+    days = days_of(technicians, [], day, tz, also=[place_of(visit.order.site)])
+    out = {}
+    for technician in technicians:
+        own = days.days[technician.pk]
+        noon = own.shift.hours.start if own.shift else day_interval(day, tz).start
+        broken: list[Broken] = list(fit_rules(own, stop_of(visit, days.index, start=noon)))
+        reasons = [found.sentence for found in broken]
+        if own.shift is None:
+            reasons.append(f"{technician.name} has no shift that day")
+        elif any(absence.overlap(own.shift.hours) == own.shift.hours.seconds for absence in own.absences):
+            reasons.append(f"{technician.name} is absent that day")
+        out[technician.pk] = reasons
+    return out
+
+
+def backlog_reasons(visit: Visit, now: datetime) -> list[str]:
+    """Why a visit is in the backlog, the loudest first."""
+    reasons = []
+    if visit.promise is not None:
+        reasons.append("nobody")
+    if (visit.due is not None and visit.due < now) or (visit.promise_end is not None and visit.promise_end < now):
+        reasons.append("overdue")
+    if visit.duration_seconds is None:
+        reasons.append("no duration")
+    return reasons or ["unplaced"]
+
+
+def undoable(*, actor_id: int, limit: int = 20) -> list[Change]:
+    """What this dispatcher did last and can still undo, newest first."""
+    return list(
+        Change.objects.filter(actor_id=actor_id, undone=False).select_related("visit__order").order_by("-id")[:limit]
+    )
+
+
+def unsent(*, day: date) -> list[Visit]:
+    """Placed visits of a day that nobody has been told about."""
+    stretch = day_interval(day, time_zone())
+    return [visit for visit in orders.visits_within(stretch) if visit.state == VisitState.PLACED]

@@ -1,0 +1,239 @@
+"""Wire shapes of planning. All times are epoch seconds (UTC)."""
+
+from datetime import date
+from typing import Any, Literal
+
+from apps.intake.schemas import PromiseOut
+from apps.orders.schemas import Version, VisitDetailOut, VisitFieldsIn, VisitOut, visit_fields
+from apps.planning.queries import Board, Lane, lamps
+from core.orders import Step
+from core.planning import Kind, Lamp, Limit, Timetable, Verdict
+from foundation.moments import Moment
+from foundation.schemas import Text
+from ninja import Field, Schema
+
+
+class StretchOut(Schema):
+    kind: Kind
+    start: int
+    end: int
+    visit_id: int | None
+    metres: int
+    estimated: bool
+
+
+class BrokenOut(Schema):
+    limit: Limit
+    visit_id: int | None
+    sentence: str
+
+
+class TimetableOut(Schema):
+    """`overtime` is the part of the day past the end of the shift."""
+
+    stretches: list[StretchOut]
+    broken: list[BrokenOut]
+    overtime: PromiseOut | None
+    drive_seconds: int
+    work_seconds: int
+    ends: int | None
+
+
+class ShiftOut(Schema):
+    start: int
+    end: int
+    last_end: int
+
+
+class LaneOut(Schema):
+    technician_id: int
+    name: str
+    phone: str
+    depot: str
+    skills: dict[str, int]
+    areas: list[str]
+    shift: ShiftOut | None
+    absences: list[PromiseOut]
+    timetable: TimetableOut
+
+
+class BoardVisitOut(VisitOut):
+    """`expected_start` and `expected_end` come from the evaluator; they differ from the plan when the day slips."""
+
+    lamp: Lamp
+    expected_start: int | None
+    expected_end: int | None
+
+
+class BoardOut(Schema):
+    day: date
+    start: int
+    end: int
+    now: int
+    lanes: list[LaneOut]
+    visits: list[BoardVisitOut]
+
+
+class BacklogVisitOut(VisitOut):
+    """`reasons`: nobody (promised, no technician), overdue, no duration, unplaced."""
+
+    reasons: list[str]
+
+
+class BacklogOut(Schema):
+    total: int
+    visits: list[BacklogVisitOut]
+
+
+class ReasonOut(Schema):
+    weight: Literal["good", "note", "warns", "refuses"]
+    sentence: str
+    limit: Limit | None
+
+
+class VerdictOut(Schema):
+    """What a placement would mean; `timetable` is the technician's day with it."""
+
+    allowed: bool
+    reasons: list[ReasonOut]
+    timetable: TimetableOut
+    extra_drive_seconds: int
+
+
+class FitOut(Schema):
+    technician_id: int
+    reasons: list[str]
+
+
+class PlacementIn(Schema):
+    technician_id: int = Field(ge=1, le=2**62)
+    start: Moment
+
+
+class PlaceIn(PlacementIn):
+    version: int = Version
+
+
+class JudgeIn(PlacementIn):
+    visit_id: int = Field(ge=1, le=2**62)
+
+
+class VersionIn(Schema):
+    version: int = Version
+
+
+class StepIn(VersionIn):
+    step: Step
+    note: Text = Field("", max_length=1000)
+
+
+class PlacedOut(Schema):
+    visit: VisitOut
+    verdict: VerdictOut
+
+
+class SendDayIn(Schema):
+    day: date
+
+
+class SentOut(Schema):
+    sent: int
+
+
+class UndoIn(Schema):
+    change_id: int | None = Field(None, ge=1, le=2**62)
+
+
+class UndoneOut(Schema):
+    visit: VisitOut
+    sentence: str
+
+
+class ChangeOut(Schema):
+    id: int
+    at: int
+    sentence: str
+    visit_id: int
+
+
+def timetable_out(timetable: Timetable) -> dict[str, Any]:
+    """The fields of TimetableOut."""
+    return {
+        "stretches": [
+            {
+                "kind": stretch.kind, "start": stretch.start, "end": stretch.end, "visit_id": stretch.visit_id,
+                "metres": stretch.metres, "estimated": stretch.estimated,
+            }
+            for stretch in timetable.stretches
+        ],
+        "broken": [
+            {"limit": broken.limit, "visit_id": broken.visit_id, "sentence": broken.sentence}
+            for broken in timetable.broken
+        ],
+        "overtime": _interval(timetable.overtime),
+        "drive_seconds": timetable.total(Kind.DRIVE),
+        "work_seconds": timetable.total(Kind.WORK),
+        "ends": timetable.ends,
+    }  # fmt: skip
+
+
+def verdict_out(verdict: Verdict) -> dict[str, Any]:
+    return {
+        "allowed": verdict.allowed,
+        "reasons": [
+            {"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit}
+            for reason in verdict.reasons
+        ],
+        "timetable": timetable_out(verdict.timetable),
+        "extra_drive_seconds": verdict.extra_drive_seconds,
+    }
+
+
+def board_out(board: Board) -> dict[str, Any]:
+    """The fields of BoardOut, as plain values: a large board has thousands of them."""
+    safe = lamps(board)
+    times = {stop.visit_id: stop for lane in board.lanes for stop in lane.timetable.stops}
+    visits = []
+    for visit in board.visits:
+        expected = times.get(visit.pk)
+        visits.append(
+            visit_fields(visit)
+            | {
+                "lamp": safe[visit.pk],
+                "expected_start": expected.starts if expected else None,
+                "expected_end": expected.ends if expected else None,
+            }
+        )
+    return {
+        "day": board.day.isoformat(),
+        "start": board.hours.start,
+        "end": board.hours.end,
+        "now": board.now,
+        "lanes": [_lane(lane) for lane in board.lanes],
+        "visits": visits,
+    }
+
+
+def _lane(lane: Lane) -> dict[str, Any]:
+    technician, shift = lane.technician, lane.day.shift
+    hours = None
+    if shift:
+        hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end}
+    return {
+        "technician_id": technician.pk,
+        "name": technician.name,
+        "phone": technician.phone,
+        "depot": technician.depot.name,
+        "skills": dict(lane.day.technician.skills),
+        "areas": sorted(lane.day.technician.areas),
+        "shift": hours,
+        "absences": [_interval(absence) for absence in lane.day.absences],
+        "timetable": timetable_out(lane.timetable),
+    }
+
+
+def _interval(interval: Any) -> dict[str, int] | None:
+    return None if interval is None else {"start": interval.start, "end": interval.end}
+
+
+__all__ = ["VisitDetailOut", "VisitFieldsIn"]

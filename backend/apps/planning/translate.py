@@ -1,0 +1,98 @@
+"""Technicians and visits as days of the core's evaluator."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from zoneinfo import ZoneInfo
+
+from apps.customers.queries import place_of
+from apps.orders.models import Visit
+from apps.people.models import Technician
+from apps.people.translate import absences_of, shift_of, spec_of
+from apps.roads.queries import travel_among
+from core.basics import Place
+from core.calendars import day_interval
+from core.orders import VisitState
+from core.planning import Actual, Day, Stop, VisitSpec
+from core.roads.travel import TimedTravel
+from foundation.moments import to_moment
+
+
+@dataclass(frozen=True, kw_only=True)
+class Days:
+    """Days of several technicians that share one travel matrix."""
+
+    days: dict[int, Day]
+    travel: TimedTravel
+    index: dict[Place, int]
+
+
+def days_of(
+    technicians: Iterable[Technician], visits: Iterable[Visit], day: date, tz: ZoneInfo, *, also: Iterable[Place] = ()
+) -> Days:
+    """One Day per technician with their visits of that date. `also` names further places to have in the matrix."""
+    technicians, visits = list(technicians), list(visits)
+    depots = {technician.pk: Place(technician.depot.lon, technician.depot.lat) for technician in technicians}
+    places = [*depots.values(), *(place_of(visit.order.site) for visit in visits), *also]
+    travel = travel_among(places)
+    index = travel.matrix.index
+    stops: dict[int, list[Stop]] = {technician.pk: [] for technician in technicians}
+    for visit in visits:
+        if visit.technician_id in stops:
+            stops[visit.technician_id].append(stop_of(visit, index))
+    whole_day = day_interval(day, tz)
+    days = {
+        technician.pk: Day(
+            technician=spec_of(technician),
+            tz=tz,
+            shift=shift_of(technician, day, tz),
+            start_place=index[depots[technician.pk]],
+            end_place=index[depots[technician.pk]],
+            absences=absences_of(technician, whole_day),
+            stops=tuple(stops[technician.pk]),
+        )
+        for technician in technicians
+    }
+    return Days(days=days, travel=travel, index=index)
+
+
+def stop_of(visit: Visit, index: dict[Place, int], *, start: int | None = None) -> Stop:
+    """A visit as a stop, at its own start or at another one. What happened so far counts only at its own."""
+    own = int(visit.start.timestamp()) if visit.start else None
+    if start is None and own is None:
+        raise ValueError("a visit without a start is no stop")
+    actual = Actual(
+        departed=to_moment(visit.departed_at),
+        arrived=to_moment(visit.arrived_at),
+        finished=to_moment(visit.finished_at),
+    )
+    return Stop(visit=spec_of_visit(visit, index), start=own if start is None else start, actual=actual)  # type: ignore[arg-type]
+
+
+def spec_of_visit(visit: Visit, index: dict[Place, int]) -> VisitSpec:
+    site = visit.order.site
+    locked, why = _lock(visit)
+    return VisitSpec(
+        id=visit.pk,
+        label=f"{visit.order.number} {site.name}",
+        place=index[place_of(site)],
+        duration=visit.duration_seconds,
+        needs=visit.needs,
+        area=site.area.name if site.area else None,
+        promise=visit.promise,
+        earliest=to_moment(visit.earliest),
+        due=to_moment(visit.due),
+        locked=locked,
+        locked_because=why,
+    )
+
+
+def _lock(visit: Visit) -> tuple[bool, str]:
+    state = VisitState(visit.state)
+    if state.is_under_way:
+        return True, f"It is {state.value.replace('_', ' ')}: what is under way does not move"
+    if state.is_ended:
+        return True, f"It is {state.value}"
+    if visit.pinned:
+        return True, "It is pinned: take the pin out first"
+    return False, ""

@@ -1,0 +1,52 @@
+"""HTTP: addresses and the map."""
+
+import math
+from typing import Annotated, Any
+
+from apps.company.queries import area_at
+from apps.roads import queries
+from apps.roads.schemas import AddressOut, Layer, LayerOut
+from core.basics import Place
+from core.roads import Match
+from core.roles import Action
+from django.http import HttpRequest, HttpResponse
+from foundation.access import Needs
+from foundation.errors import NotFound
+from ninja import Query, Router
+
+router = Router()
+Lon = Annotated[float, Query(ge=-180, le=180)]
+Lat = Annotated[float, Query(ge=-90, le=90)]
+
+
+@router.get("/addresses", response=list[AddressOut], auth=Needs(Action.SEE_MAP))
+def addresses(request: HttpRequest, text: Annotated[str, Query(max_length=200)]) -> list[dict[str, Any]]:
+    """Addresses of the region by typing, best first."""
+    return [_address(match) for match in queries.find_addresses(text)]
+
+
+@router.get("/address-at", response=AddressOut, auth=Needs(Action.SEE_MAP))
+def address_at(request: HttpRequest, lon: Lon, lat: Lat) -> dict[str, Any]:
+    """The address nearest to a point."""
+    match = queries.address_at(Place(lon, lat))
+    if match is None:
+        raise NotFound("The map has no addresses.")
+    return _address(match)
+
+
+@router.get("/map/{layer}", response=LayerOut, auth=Needs(Action.SEE_MAP))
+def map_layer(request: HttpRequest, layer: Layer, response: HttpResponse) -> dict[str, Any]:
+    """A layer of the map, as GeoJSON."""
+    response["Cache-Control"] = "private, max-age=86400"
+    return queries.map_layer(layer)
+
+
+def _address(match: Match) -> dict[str, Any]:
+    area = area_at(match.place)
+    return {
+        "address": match.address.text,
+        "lon": match.place.lon,
+        "lat": match.place.lat,
+        "likeness": round(match.likeness, 1) if math.isfinite(match.likeness) else 0.0,
+        "area": area.name if area else None,
+    }

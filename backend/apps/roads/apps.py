@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class RoadsConfig(AppConfig):
+    name = "apps.roads"

@@ -1,0 +1,42 @@
+"""Asking the region: travel, paths, addresses."""
+
+from datetime import datetime
+from functools import lru_cache
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from apps.company.queries import time_zone
+from apps.roads.region import address_book, network, read
+from apps.roads.travel import matrix_holding
+from core.basics import Place
+from core.roads import Match, Path, PeriodClock, path_between
+from core.roads.travel import TimedTravel
+
+
+def travel_among(places: list[Place]) -> TimedTravel:
+    """Driving among places; indices are those of `.matrix.index`."""
+    return TimedTravel(matrix_holding(places), _clock(time_zone()))
+
+
+@lru_cache(maxsize=4)
+def _clock(tz: ZoneInfo) -> PeriodClock:
+    return PeriodClock(tz)
+
+
+def path(origin: Place, destination: Place, departs: datetime) -> Path:
+    """The road taken when leaving then."""
+    period, _end = _clock(time_zone()).at(int(departs.timestamp()))
+    return path_between(network(), origin, destination, period)
+
+
+def find_addresses(text: str, *, limit: int = 8) -> list[Match]:
+    return address_book().search(text, limit=limit)
+
+
+def address_at(place: Place) -> Match | None:
+    return address_book().reverse(place)
+
+
+def map_layer(name: str) -> dict[str, Any]:
+    """A layer of the map as GeoJSON: "roads", "land" or "areas"."""
+    return read(name)

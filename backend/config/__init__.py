@@ -1,0 +1,1 @@
+"""How the parts are put together: settings, addresses, the API."""

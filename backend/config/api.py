@@ -1,0 +1,37 @@
+"""The HTTP API: one router per capability."""
+
+from apps.catalogue.api import router as catalogue
+from apps.company.api import router as company
+from apps.customers.api import router as customers
+from apps.field.api import router as field
+from apps.intake.api import router as intake
+from apps.messages.api import router as messages
+from apps.orders.api import router as orders
+from apps.people.api import router as people
+from apps.people.api import session
+from apps.planning.api import router as planning
+from apps.roads.api import router as roads
+from foundation.api import router as foundation
+from foundation.problems import add_handlers
+from ninja import NinjaAPI
+
+api = NinjaAPI(
+    title="Iron Relay",
+    version="1",
+    description="Requests, work orders, the board, the phone. Errors are application/problem+json.",
+    docs_url=None,
+    urls_namespace="api",
+)
+add_handlers(api)
+api.add_router("", foundation, tags=["foundation"])
+api.add_router("/session", session, tags=["session"])
+api.add_router("/company", company, tags=["company"])
+api.add_router("/roads", roads, tags=["roads"])
+api.add_router("/people", people, tags=["people"])
+api.add_router("/customers", customers, tags=["customers"])
+api.add_router("/catalogue", catalogue, tags=["catalogue"])
+api.add_router("/intake", intake, tags=["intake"])
+api.add_router("/orders", orders, tags=["orders"])
+api.add_router("/planning", planning, tags=["planning"])
+api.add_router("/field", field, tags=["field"])
+api.add_router("/messages", messages, tags=["messages"])

@@ -1,0 +1,125 @@
+"""Settings, all from the environment. docs/settings.md lists them."""
+
+from pathlib import Path
+
+import environ
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+env = environ.Env()
+
+DEMO = env.bool("RELAY_DEMO", default=False)
+SECRET_KEY = env.str("RELAY_SECRET_KEY", default="")
+if len(SECRET_KEY) < 32 or SECRET_KEY.startswith("change-me"):
+    raise ImproperlyConfigured("Set RELAY_SECRET_KEY to a secret of at least 32 characters.")
+DEBUG = False
+ALLOWED_HOSTS = env.list("RELAY_HOSTS", default=["127.0.0.1", "localhost"])
+CSRF_TRUSTED_ORIGINS = env.list("RELAY_ORIGINS", default=[])
+CACHE_FOLDER = Path(env.str("RELAY_CACHE", default=str(ROOT / ".relay" / "cache")))
+# Folder with roads.geojson, land.geojson and areas.geojson of the region served.
+REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(ROOT / "demo" / "region")))
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.auth",
+    "django.contrib.postgres",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "procrastinate.contrib.django",
+    "foundation",
+    "apps.company",
+    "apps.roads",
+    "apps.people",
+    "apps.customers",
+    "apps.catalogue",
+    "apps.intake",
+    "apps.orders",
+    "apps.planning",
+    "apps.field",
+    "apps.messages",
+    "demo",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "config.urls"
+ASGI_APPLICATION = "config.asgi.application"
+TEMPLATES = [
+    {"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": True, "OPTIONS": {}}
+]
+
+DATABASES = {"default": env.db_url("DATABASE_URL")}
+# Each request runs in a thread of its own, so connections come from a pool.
+DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 2, "max_size": env.int("RELAY_DB_POOL", default=16)}}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Account"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_USERNAME_FORM_FIELD = "email"
+AXES_ENABLE_ADMIN = False
+
+INSECURE = env.bool("RELAY_INSECURE_COOKIES", default=False)
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = not INSECURE
+SESSION_COOKIE_NAME = "relay_session"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 14 * 3600
+CSRF_COOKIE_NAME = "relay_csrf"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_HSTS_SECONDS = 0 if INSECURE else 30 * 24 * 3600
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        # Positions on the board are inline styles.
+        "style-src": [SELF, "'unsafe-inline'"],
+        "img-src": [SELF, "data:", "blob:"],
+        "worker-src": [SELF, "blob:"],
+        "connect-src": [SELF],
+        "font-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en"
+STATIC_URL = "/static/"
+STATIC_ROOT = CACHE_FOLDER / "static"
+FRONTEND_FOLDER = ROOT / "frontend" / "dist"
+WHITENOISE_ROOT = FRONTEND_FOLDER if FRONTEND_FOLDER.exists() else None
+WHITENOISE_INDEX_FILE = False
+DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = DATA_UPLOAD_MAX_MEMORY_SIZE
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "{asctime} {levelname} {name} {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "loggers": {name: {"level": "WARNING"} for name in ("procrastinate", "axes")},
+    "root": {"handlers": ["console"], "level": env.str("RELAY_LOG_LEVEL", default="INFO")},
+}

@@ -1,0 +1,25 @@
+"""Addresses: the API, and for everything else the one page of the interface."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from config.api import api
+
+
+@ensure_csrf_cookie
+def interface(_request: HttpRequest) -> HttpResponse:
+    """The built page; its own router decides what to show."""
+    index = settings.FRONTEND_FOLDER / "index.html"
+    if not index.exists():
+        return HttpResponse("The interface is not built yet: ./relay start builds it.", status=503)
+    answer = HttpResponse(index.read_bytes())
+    answer["Cache-Control"] = "no-cache"
+    return answer
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?!api/|assets/|static/).*$", interface),
+]

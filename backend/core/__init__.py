@@ -1,0 +1,1 @@
+"""The computation of Iron Relay: no Django, no SQL, no HTTP, no files, no wall clock."""

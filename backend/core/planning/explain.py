@@ -1,0 +1,124 @@
+"""What a placement would mean, in words: the answer shown while a visit is dragged, and asked again when it is saved."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from core.basics import minutes_in_words
+from core.calendars import local_time
+from core.planning.evaluate import evaluate
+from core.planning.limits import Broken, Limit
+from core.planning.problem import Day, Stop
+from core.planning.rules import GRAIN
+from core.planning.timetable import Kind, Timetable
+from core.roads.travel import Travel
+
+Weight = Literal["good", "note", "warns", "refuses"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reason:
+    """One sentence about a placement. `limit` names the limit it is about, if it is about one."""
+
+    weight: Weight
+    sentence: str
+    limit: Limit | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Verdict:
+    """A placement judged: whether it may be saved, why, and the day as it would become."""
+
+    allowed: bool
+    reasons: tuple[Reason, ...]
+    timetable: Timetable
+    extra_drive_seconds: int
+
+    @property
+    def refusals(self) -> tuple[str, ...]:
+        return tuple(reason.sentence for reason in self.reasons if reason.weight == "refuses")
+
+
+def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Verdict:
+    """What happens to `day` when `stop` is put on it (or moved there within it).
+
+    Parameters
+    ----------
+    day
+        The day as it is, with or without the visit.
+    stop
+        The visit at its new start.
+    """
+    before = evaluate(day.without(stop.visit.id), travel, now=now)
+    after = evaluate(day.with_stop(stop), travel, now=now)
+    broken = list(_locked(day, stop)) + [*after.broken_for(stop.visit.id)]
+    worse = [found for found in after.broken if found.visit_id != stop.visit.id and _is_new(found, before)]
+    if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
+        past = f"{local_time(stop.start, day.tz)} has passed"
+        broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, sentence=past))
+    reasons = [_reason(found) for found in broken]
+    reasons += [_reason(found, about=_label(day, found)) for found in worse]
+    extra = after.total(Kind.DRIVE) - before.total(Kind.DRIVE)
+    reasons += _facts(day, stop, before, after, extra)
+    reasons.sort(key=lambda reason: ("refuses", "warns", "good", "note").index(reason.weight))
+    return Verdict(
+        allowed=not any(reason.weight == "refuses" for reason in reasons),
+        reasons=tuple(reasons),
+        timetable=after,
+        extra_drive_seconds=extra,
+    )
+
+
+def _locked(day: Day, stop: Stop) -> Iterator[Broken]:
+    if stop.visit.locked:
+        why = stop.visit.locked_because or "It is locked"
+        yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, sentence=why)
+
+
+def _is_new(found: Broken, before: Timetable) -> bool:
+    """Broken now and not before, or broken by more."""
+    return not any(
+        old.limit is found.limit and old.visit_id == found.visit_id and old.seconds + GRAIN > found.seconds
+        for old in before.broken
+    )
+
+
+def _label(day: Day, found: Broken) -> str:
+    return next((stop.visit.label for stop in day.stops if stop.visit.id == found.visit_id), "")
+
+
+def _reason(found: Broken, *, about: str = "") -> Reason:
+    sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
+    # Another visit's limits never forbid this placement; they are its price.
+    weight: Weight = "refuses" if found.refuses and not about else "warns"
+    return Reason(weight=weight, sentence=sentence, limit=found.limit)
+
+
+def _facts(day: Day, stop: Stop, before: Timetable, after: Timetable, extra: int) -> Iterator[Reason]:
+    times = after.stop(stop.visit.id)
+    assert times is not None
+    promise = stop.visit.promise
+    if promise is not None and promise.holds(times.starts):
+        room = minutes_in_words(promise.end - times.starts)
+        yield Reason(weight="good", sentence=f"Inside the promise, {room} to spare", limit=Limit.PROMISE)
+    more = "more" if extra >= 0 else "less"
+    yield Reason(weight="note", sentence=f"{minutes_in_words(abs(extra))} {more} driving, {times.drive_seconds // 60} min before it")
+    if day.shift is not None and after.ends is not None:
+        room = day.shift.hours.end - after.ends
+        where = "before the shift ends" if room >= 0 else "of overtime"
+        yield Reason(weight="note", sentence=f"Back {minutes_in_words(abs(room))} {where}" if room >= 0 else f"{minutes_in_words(-room)} {where}")
+    pushed = _pushed(stop, before, after)
+    if pushed:
+        yield Reason(weight="note", sentence=f"Pushes {pushed} later visit{'s' if pushed > 1 else ''}")
+    if any(stretch.estimated for stretch in after.stretches if stretch.visit_id == stop.visit.id):
+        yield Reason(weight="warns", sentence="No road leads there on the map: driving is a guess")
+
+
+def _pushed(stop: Stop, before: Timetable, after: Timetable) -> int:
+    return sum(
+        1
+        for old in before.stops
+        if old.visit_id != stop.visit.id
+        and (new := after.stop(old.visit_id)) is not None
+        and new.starts - old.starts >= GRAIN
+    )

@@ -1,0 +1,28 @@
+"""The road network of a region: travel times and paths, addresses, areas."""
+
+from core.roads.areas import AreaIndex
+from core.roads.geocode import Address, AddressBook, Match
+from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
+from core.roads.paths import Path, path_between
+from core.roads.periods import PERIODS, Period, PeriodClock
+from core.roads.travel import Leg, Travel, TravelMatrix, compute_matrix, extend_matrix
+
+__all__ = [
+    "PERIODS",
+    "Address",
+    "AddressBook",
+    "AreaIndex",
+    "BadRegion",
+    "Leg",
+    "Match",
+    "Path",
+    "Period",
+    "PeriodClock",
+    "RoadNetwork",
+    "Travel",
+    "TravelMatrix",
+    "compute_matrix",
+    "extend_matrix",
+    "network_from_geojson",
+    "path_between",
+]

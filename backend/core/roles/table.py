@@ -1,0 +1,53 @@
+"""The table of roles. Every command and every endpoint names one action and asks here."""
+
+from enum import StrEnum
+
+
+class Role(StrEnum):
+    ADMINISTRATOR = "administrator"
+    MANAGER = "manager"
+    DISPATCHER = "dispatcher"
+    INTAKE = "intake"
+    TECHNICIAN = "technician"
+    REVIEWER = "reviewer"
+
+
+class Action(StrEnum):
+    USE = "use"  # be signed in: own session, company facts, live changes
+    SEE_MAP = "see_map"
+    SEE_CUSTOMERS = "see_customers"
+    CHANGE_CUSTOMERS = "change_customers"
+    TAKE_REQUESTS = "take_requests"
+    MAKE_ORDERS = "make_orders"
+    SEE_ORDERS = "see_orders"
+    CHANGE_VISITS = "change_visits"
+    SEE_BOARD = "see_board"
+    PLAN = "plan"
+    WORK_IN_FIELD = "work_in_field"
+    SEE_MESSAGES = "see_messages"
+    IMPORT = "import"
+
+
+_SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS}
+_INTAKE = _SEE | {Action.CHANGE_CUSTOMERS, Action.TAKE_REQUESTS, Action.MAKE_ORDERS}
+_DISPATCH = _INTAKE | {
+    Action.CHANGE_VISITS,
+    Action.SEE_BOARD,
+    Action.PLAN,
+    Action.SEE_MESSAGES,
+    Action.IMPORT,
+}
+
+ALLOWED: dict[Role, frozenset[Action]] = {
+    Role.ADMINISTRATOR: frozenset(_DISPATCH),
+    Role.MANAGER: frozenset(_DISPATCH),
+    Role.DISPATCHER: frozenset(_DISPATCH),
+    # Intake sees the board, to answer "when are they coming?", and does not move anything on it.
+    Role.INTAKE: frozenset(_INTAKE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
+    Role.TECHNICIAN: frozenset({Action.USE, Action.SEE_MAP, Action.WORK_IN_FIELD}),
+    Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
+}
+
+
+def may(role: Role, action: Action) -> bool:
+    return action in ALLOWED[role]

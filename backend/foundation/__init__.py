@@ -1,0 +1,1 @@
+"""What every capability stands on: errors, audit, clock, live changes. No business words."""

@@ -1,0 +1,25 @@
+"""Who acts: an account, or the system itself."""
+
+from typing import Protocol
+
+from core.roles import Action, Role, may
+from foundation.errors import NotPermitted
+
+
+class Actor(Protocol):
+    """Whoever a command is carried out for."""
+
+    @property
+    def id(self) -> int | None: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def role(self) -> Role: ...
+    @property
+    def technician_id(self) -> int | None: ...
+
+
+def require(actor: Actor, action: Action) -> None:
+    """Raise NotPermitted when the actor's role does not have the action."""
+    if not may(Role(actor.role), action):
+        raise NotPermitted(f"As {actor.role} you cannot do this.")

@@ -1,0 +1,65 @@
+"""Health, and the stream of live changes."""
+
+import json
+from collections.abc import AsyncIterator
+from typing import Any
+
+from asgiref.sync import sync_to_async
+from core.roles import Action, Role, may
+from django.db import connection
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from foundation.hub import hub
+from foundation.problems import problem
+from ninja import Router, Schema
+
+router = Router()
+
+
+class Health(Schema):
+    """`worker` is the age in seconds of the worker's last sign of life, or None."""
+
+    database: bool
+    worker: float | None
+
+
+@router.get("/health", response={200: Health, 503: Health}, auth=None)
+def health(request: HttpRequest) -> tuple[int, dict[str, Any]]:
+    """Whether the application can work: database and background worker."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT extract(epoch FROM now() - max(last_heartbeat)) FROM procrastinate_workers")
+        row = cursor.fetchone()
+    age = None if row is None or row[0] is None else round(float(row[0]), 1)
+    return (200 if age is not None and age < 60 else 503), {"database": True, "worker": age}
+
+
+@router.get("/live", auth=None, response={200: str, 401: str}, summary="Live changes, as server-sent events")
+async def live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
+    """Server-sent events: `change` with what to look up again, `resync` after an interruption."""
+    account = await request.auser()
+    if not account.is_authenticated:
+        return problem(401, "Sign in first.", "signed_out")
+    role = Role(account.role)  # type: ignore[union-attr]
+    technician = await sync_to_async(_technician_and_let_go)(account)
+    sees_all = may(role, Action.SEE_BOARD) or may(role, Action.SEE_ORDERS)
+    answer = StreamingHttpResponse(_stream(sees_all, technician), content_type="text/event-stream")
+    answer["Cache-Control"] = "no-store"
+    answer["X-Accel-Buffering"] = "no"
+    return answer
+
+
+def _technician_and_let_go(account: Any) -> int | None:
+    """Whose phone this is. Gives the connection back: a stream lasts for hours and needs none."""
+    found: int | None = account.technician_id
+    connection.close()
+    return found
+
+
+async def _stream(sees_all: bool, technician: int | None) -> AsyncIterator[bytes]:
+    yield b"retry: 1000\nevent: hello\ndata: {}\n\n"
+    async for event in hub.events():
+        if event is None:
+            yield b": still here\n\n"
+        elif event["topic"] == "resync":
+            yield b"event: resync\ndata: {}\n\n"
+        elif sees_all or technician in event.get("technicians", ()):
+            yield f"event: change\ndata: {json.dumps(event)}\n\n".encode()

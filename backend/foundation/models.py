@@ -1,0 +1,37 @@
+"""Tables of the foundation."""
+
+from typing import ClassVar
+
+from django.db import models
+
+
+class Versioned(models.Model):
+    """A record with a version: whoever changes it says which one they saw."""
+
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+
+
+class AuditEntry(models.Model):
+    """Who did what to which record, and what changed. Never edited."""
+
+    at = models.DateTimeField()
+    actor_id = models.BigIntegerField(null=True)
+    actor_name = models.CharField(max_length=120)
+    action = models.CharField(max_length=60)
+    entity = models.CharField(max_length=40)
+    entity_id = models.BigIntegerField()
+    version = models.PositiveIntegerField(default=0)
+    sentence = models.CharField(max_length=300, blank=True)
+    changes = models.JSONField(default=dict)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["entity", "entity_id", "-id"])]
+
+
+class ClockShift(models.Model):
+    """How far the application's clock runs from the machine's. One row; only heeded in a demo."""
+
+    seconds = models.BigIntegerField(default=0)

@@ -1,0 +1,128 @@
+"""Depots, technicians, accounts."""
+
+from dataclasses import dataclass, field
+from datetime import time
+
+import numpy as np
+from apps.company.models import Area, Depot
+from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.roads.region import address_book
+from core.roles import Role
+from demo.accounts import PASSWORD, SIGN_INS
+from demo.world.names import FAMILY, GIVEN
+from demo.world.portraits import portrait
+from demo.world.work import SKILLS
+from django.contrib.auth.hashers import make_password
+
+DEPOTS = {
+    "Kilnfield": ("Kilnfield", "Ropewalk", "Westcliff", "Orchard Rise", "Hale", "Tarn Cross"),
+    "Northlock": ("Northlock", "Millrace", "Old Quay", "Orchard Rise", "Tarn Cross"),
+    "Airfield": ("Airfield", "Saltmarsh", "Gull Point", "Old Quay", "Little Ombury"),
+}
+HOURS = ((time(7), time(15, 30)), (time(7, 30), time(16)), (time(8), time(16, 30)), (time(9), time(17, 30)))
+# What a technician is good at: a trade with its neighbours.
+TRADES = (
+    {"Traction lifts": 4, "Door drives": 3, "Rescue": 2, "Controller programming": 2},
+    {"Traction lifts": 3, "Hydraulic lifts": 3, "Door drives": 2, "Rescue": 2},
+    {"Hydraulic lifts": 4, "Welding": 3, "Door drives": 2, "Traction lifts": 1},
+    {"Door drives": 5, "Welding": 2, "Escalators": 1},
+    {"Escalators": 4, "Controller programming": 3, "Traction lifts": 2},
+    {"Statutory inspection": 3, "Traction lifts": 3, "Hydraulic lifts": 2},
+    {"Rigging": 4, "Traction lifts": 4, "Welding": 2, "Rescue": 3},
+    {"Controller programming": 4, "Traction lifts": 3, "Rescue": 2, "Door drives": 2},
+)
+TECHNICIANS = 24
+
+
+@dataclass
+class People:
+    """What the rest of the world needs of them."""
+
+    technicians: list[Technician]
+    areas: dict[str, Area]
+    area_names: dict[int, list[str]] = field(default_factory=dict)
+    levels: dict[int, dict[str, int]] = field(default_factory=dict)
+    hours: dict[int, tuple[time, time]] = field(default_factory=dict)
+
+
+def make_people(random: np.random.Generator) -> People:
+    areas = {area.name: area for area in Area.objects.all()}
+    depots = Depot.objects.bulk_create(_depot(name) for name in DEPOTS)
+    skills = {s.name: s for s in Skill.objects.bulk_create(Skill(code=c, name=n) for c, n in SKILLS.items())}
+    accounts = _accounts()
+    names = _names(random)
+    technicians = [
+        Technician(
+            name=name,
+            phone=f"+351 296 55 {10 + number:02d} {int(random.integers(10, 99))}",
+            email=f"{name.lower().replace(' ', '.')}@hallamreyne.example",
+            depot=depots[number % len(depots)],
+            account=accounts.get(name),
+            portrait=portrait(random),
+        )
+        for number, name in enumerate(names)
+    ]
+    Technician.objects.bulk_create(technicians)
+    people = People(technicians=technicians, areas=areas)
+    for number, technician in enumerate(technicians):
+        trade = TRADES[(number // 3) % len(TRADES)]
+        shifted = {skill: int(np.clip(level + random.integers(-1, 2), 1, 5)) for skill, level in trade.items()}
+        people.levels[technician.pk] = shifted
+        # Those who get people out of lifts go everywhere.
+        everywhere = shifted.get("Rescue", 0) >= 3
+        people.area_names[technician.pk] = [] if everywhere else list(DEPOTS[technician.depot.name])
+        people.hours[technician.pk] = HOURS[number % len(HOURS)]
+    _link(people, skills)
+    return people
+
+
+def _link(people: People, skills: dict[str, Skill]) -> None:
+    TechnicianSkill.objects.bulk_create(
+        TechnicianSkill(technician_id=key, skill=skills[name], level=level)
+        for key, levels in people.levels.items()
+        for name, level in levels.items()
+    )
+    through = Technician.areas.through
+    through.objects.bulk_create(
+        through(technician_id=key, area_id=people.areas[name].pk)
+        for key, names in people.area_names.items()
+        for name in names
+    )
+    WeeklyShiftRow.objects.bulk_create(
+        WeeklyShiftRow(
+            technician_id=key,
+            weekday=weekday,
+            start=start,
+            end=end,
+            rest_earliest=time(11, 30),
+            rest_latest=time(14),
+            rest_minutes=30,
+            overtime_minutes=60,
+        )
+        for key, (start, end) in people.hours.items()
+        for weekday in range(5)
+    )
+
+
+def _depot(name: str) -> Depot:
+    street = next(row for row in address_book().addresses() if row[1] == name and row[2] > 30)
+    match = address_book().search(f"{street[0]} 12, {name}")[0]
+    return Depot(name=name, address=match.address.text, lon=match.place.lon, lat=match.place.lat)
+
+
+def _accounts() -> dict[str, Account]:
+    # One hash for all: hashing is slow on purpose, and the password is no secret here.
+    password = make_password(PASSWORD)
+    rows = [Account(email=s.email, name=s.name, role=Role(s.role), password=password) for s in SIGN_INS]
+    return {account.name: account for account in Account.objects.bulk_create(rows) if account.role == Role.TECHNICIAN}
+
+
+def _names(random: np.random.Generator) -> list[str]:
+    """24 names; the first is the one with a sign-in."""
+    taken = {sign_in.name for sign_in in SIGN_INS}
+    names = [sign_in.name for sign_in in SIGN_INS if sign_in.role == "technician"]
+    while len(names) < TECHNICIANS:
+        name = f"{GIVEN[int(random.integers(len(GIVEN)))]} {FAMILY[int(random.integers(len(FAMILY)))]}"
+        if name not in taken and name not in names:
+            names.append(name)
+    return names

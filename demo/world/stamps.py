@@ -1,0 +1,83 @@
+"""What the field has stamped by now, for the visits of one technician in order of their start."""
+
+from collections.abc import Iterator
+from datetime import date
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from apps.orders.models import Visit, VisitStamp
+from core.calendars import local_day
+from core.orders import Step, VisitState
+from foundation.moments import to_datetime
+
+OUTCOMES = (
+    "Done as ordered, tested on all floors.",
+    "Cleaned, greased, adjusted. No findings.",
+    "Replaced the worn part, runs quietly again.",
+    "Reset and watched for twenty minutes: no more faults.",
+)
+
+
+def stamps_of(
+    visits: list[Visit], now: int, random: np.random.Generator, *, overruns: bool, tz: ZoneInfo
+) -> Iterator[VisitStamp]:
+    """Set each visit's state and times by what the clock says, and give the stamps that led there."""
+    today = local_day(now, tz)
+    busy_until = 0
+    first_today = True
+    for visit in visits:
+        if visit.start is None:
+            continue
+        start = int(visit.start.timestamp())
+        day = local_day(start, tz)
+        if day > today:
+            yield from _ahead(visit, now, random, day, today)
+            continue
+        begun = max(start + int(random.integers(-4, 6)) * 60, busy_until + 300)
+        length = int((visit.duration_seconds or 3600) * random.uniform(0.85, 1.08))
+        if overruns and day == today and first_today:
+            length *= 4
+        first_today = first_today and day != today
+        busy_until = begun + length
+        yield from _by_now(visit, begun, begun + length, now, random)
+
+
+def _ahead(visit: Visit, now: int, random: np.random.Generator, day: date, today: date) -> Iterator[VisitStamp]:
+    """Tomorrow is mostly sent; what lies further ahead is only placed."""
+    if (day - today).days <= 3 and random.random() < 0.45:
+        visit.state = VisitState.SENT
+        yield _stamp(visit, Step.SEND, now - 7200, "Dora Quill")
+        if random.random() < 0.5:
+            visit.state = VisitState.ACCEPTED
+            yield _stamp(visit, Step.ACCEPT, now - 3600)
+
+
+def _by_now(visit: Visit, begun: int, ended: int, now: int, random: np.random.Generator) -> Iterator[VisitStamp]:
+    yield _stamp(visit, Step.SEND, begun - 50_000, "Dora Quill")
+    visit.state = VisitState.SENT
+    left = begun - int(random.integers(6, 15)) * 60
+    if left > now + 3 * 3600 and random.random() < 0.4:
+        return
+    visit.state = VisitState.ACCEPTED
+    yield _stamp(visit, Step.ACCEPT, begun - 46_000)
+    if left > now:
+        return
+    visit.state, visit.departed_at = VisitState.EN_ROUTE, to_datetime(left)
+    yield _stamp(visit, Step.DEPART, left)
+    if begun > now:
+        return
+    visit.state, visit.arrived_at = VisitState.ON_SITE, to_datetime(begun)
+    yield _stamp(visit, Step.ARRIVE, begun)
+    if ended > now:
+        if random.random() < 0.12:
+            visit.state = VisitState.ON_HOLD
+            yield _stamp(visit, Step.HOLD, now - 600, note="Waiting for the caretaker with the key.")
+        return
+    visit.state, visit.finished_at = VisitState.DONE, to_datetime(ended)
+    visit.outcome = OUTCOMES[int(random.integers(len(OUTCOMES)))]
+    yield _stamp(visit, Step.FINISH, ended, note=visit.outcome)
+
+
+def _stamp(visit: Visit, step: Step, at: int, by: str = "", note: str = "") -> VisitStamp:
+    name = by or (visit.technician.name if visit.technician else "")
+    return VisitStamp(visit=visit, step=step, at=to_datetime(at), actor_name=name, note=note)

@@ -1,0 +1,82 @@
+"""Skills, job types and equipment of Hallam & Reyne Lift and Door."""
+
+from dataclasses import dataclass
+
+SKILLS = {
+    "traction": "Traction lifts",
+    "hydraulic": "Hydraulic lifts",
+    "escalator": "Escalators",
+    "doors": "Door drives",
+    "controller": "Controller programming",
+    "rigging": "Rigging",
+    "welding": "Welding",
+    "inspection": "Statutory inspection",
+    "rescue": "Rescue",
+}
+
+
+@dataclass(frozen=True)
+class Job:
+    """A job type. `fits` are the kinds of equipment it is done on."""
+
+    code: str
+    name: str
+    minutes: int | None
+    priority: int
+    needs: dict[str, int]
+    fits: tuple[str, ...]
+    share: float
+    advice: str = ""
+
+
+TRACTION, HYDRAULIC, ESCALATOR = "Traction lift", "Hydraulic lift", "Escalator"
+DOOR, DOCK, GATE = "Automatic door", "Dock leveller", "Rolling gate"
+LIFTS = (TRACTION, HYDRAULIC)
+
+JOBS = (
+    Job("trapped", "Passengers trapped", 60, 1, {"Rescue": 2}, LIFTS, 0.4, "Stay on the phone until somebody is there."),
+    Job("stopped", "Lift stopped", 90, 2, {"Traction lifts": 2}, (TRACTION,), 3, "Ask for the code on the display."),
+    Job("stopped-hyd", "Hydraulic lift stopped", 90, 2, {"Hydraulic lifts": 2}, (HYDRAULIC,), 2),
+    Job("door-open", "Door does not close", 60, 2, {"Door drives": 2}, (DOOR, *LIFTS), 3),
+    Job("door-noise", "Noisy door", 45, 4, {"Door drives": 1}, (DOOR, *LIFTS), 3),
+    Job("leak", "Leaking cylinder", 150, 3, {"Hydraulic lifts": 3}, (HYDRAULIC,), 1.5, "Ask how much oil is in the pit."),
+    Job("upkeep-month", "Monthly upkeep", 60, 4, {"Traction lifts": 1}, (TRACTION,), 8),
+    Job("upkeep-hyd", "Monthly upkeep, hydraulic", 60, 4, {"Hydraulic lifts": 1}, (HYDRAULIC,), 4),
+    Job("upkeep-quarter", "Quarterly upkeep", 105, 4, {"Traction lifts": 2}, (TRACTION,), 5),
+    Job("upkeep-esc", "Escalator upkeep", 120, 4, {"Escalators": 2}, (ESCALATOR,), 3),
+    Job("upkeep-door", "Door upkeep", 45, 4, {"Door drives": 1}, (DOOR,), 5),
+    Job("upkeep-gate", "Gate upkeep", 50, 4, {"Door drives": 1}, (GATE,), 2),
+    Job("inspection", "Yearly statutory inspection", 120, 3, {"Statutory inspection": 2}, LIFTS, 2),
+    Job("rope", "Rope change", 240, 3, {"Rigging": 3, "Traction lifts": 3}, (TRACTION,), 0.6, "Tell the tenants."),
+    Job("survey", "Modernisation survey", 120, 4, {"Traction lifts": 3}, (TRACTION,), 0.8),
+    Job("strip", "Modernisation strip-out", 420, 3, {"Rigging": 2}, (TRACTION,), 0.2),
+    Job("commission", "Commissioning", 240, 3, {"Controller programming": 3}, (TRACTION,), 0.4),
+    Job("spring", "Gate spring replacement", 120, 3, {"Door drives": 2, "Welding": 1}, (GATE,), 1.2),
+    Job("dock", "Dock leveller repair", 105, 3, {"Hydraulic lifts": 2, "Welding": 1}, (DOCK,), 1.5),
+    Job("controller", "Controller fault search", 120, 2, {"Controller programming": 2}, (*LIFTS, ESCALATOR), 1.5),
+    Job("step-chain", "Step chain adjustment", 150, 3, {"Escalators": 3}, (ESCALATOR,), 0.8),
+    Job("handrail", "Handrail replacement", 180, 3, {"Escalators": 2}, (ESCALATOR,), 0.6),
+    Job("sensor", "Door sensor replacement", 40, 3, {"Door drives": 1}, (DOOR, *LIFTS), 2.5),
+    Job("lamp", "Car light replacement", 30, 5, {}, LIFTS, 2, "Can wait for other work close by."),
+    Job("look", "Look and report", None, 5, {}, (*LIFTS, ESCALATOR, DOOR, DOCK, GATE), 1, "Nobody knows yet how long it takes."),
+)
+MAKES = {
+    TRACTION: (("Norrvik", "T4"), ("Norrvik", "T6"), ("Castell", "Ropeline 630"), ("Abendorf", "M2")),
+    HYDRAULIC: (("Pellam", "H2"), ("Pellam", "H3"), ("Castell", "Oilramp 400")),
+    ESCALATOR: (("Abendorf", "E100"), ("Steyn", "Walkline")),
+    DOOR: (("Steyn", "Glide 2"), ("Orrin", "Swingdrive"), ("Orrin", "Slide 90")),
+    DOCK: (("Marlow & Pike", "DL-6"), ("Marlow & Pike", "DL-10")),
+    GATE: (("Orrin", "Rollgate 5"), ("Haldane", "RG 40")),
+}
+COMPLAINTS = {
+    "trapped": ("Two people in the car between 2nd and 3rd floor.", "One person trapped, calm, on the intercom."),
+    "stopped": ("Stands on the ground floor, display shows E{n}.", "Does not answer any call since this morning."),
+    "stopped-hyd": ("Sinks slowly and stops, code {n}.", "Pump runs, car does not move."),
+    "door-open": ("Opens again before it closes, three tries, then stays open.", "Door stands open on floor {f}."),
+    "door-noise": ("Scrapes on closing, tenants complain.", "Rattles in wind."),
+    "leak": ("Oil in the pit, about {n} litres.", "Oil film on the piston, getting worse."),
+    "controller": ("Forgets calls, now and then, fault log attached.", "Levelling off by a hand on floor {f}."),
+    "sensor": ("Closes on people: light curtain dead.", "Sensor flickers, door reverses for nothing."),
+    "lamp": ("Car light out on one side.", "Light flickers."),
+    "look": ("Smells of burning, sometimes. Nobody knows from where.", "Wants somebody to look at it and say what to do."),
+}

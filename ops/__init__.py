@@ -1,0 +1,1 @@
+"""Starting, testing and checking the project: what `./relay` does."""

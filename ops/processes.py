@@ -1,0 +1,101 @@
+"""The processes of a running Iron Relay: web and worker, started, watched and stopped together."""
+
+import os
+import signal
+import subprocess
+import time
+import urllib.request
+from pathlib import Path
+
+from ops.machine import python_command
+from ops.paths import BACKEND, LOGS, ROOT
+from ops.say import Stop
+
+
+class Processes:
+    """Child processes that end with this one."""
+
+    def __init__(self, env: dict[str, str], *, log_prefix: str = "") -> None:
+        self.env = env
+        self.prefix = log_prefix
+        self.running: dict[str, subprocess.Popen[bytes]] = {}
+
+    def start_web(self, port: int) -> None:
+        self._start(
+            "web", "-m", "uvicorn", "config.asgi:application", "--app-dir", str(BACKEND), "--host", "127.0.0.1",
+            "--port", str(port), "--timeout-graceful-shutdown", "3", "--no-access-log", "--lifespan", "off",
+        )  # fmt: skip
+
+    def start_worker(self) -> None:
+        self._start("worker", str(BACKEND / "manage.py"), "procrastinate", "worker", "--concurrency", "4")
+
+    def log(self, name: str) -> Path:
+        return LOGS / f"{self.prefix}{name}.log"
+
+    def ended(self) -> str | None:
+        """The name of a process that has stopped by itself."""
+        return next((name for name, child in self.running.items() if child.poll() is not None), None)
+
+    def wait_healthy(self, port: int, *, seconds: float = 60) -> None:
+        """Wait until web, database and worker answer.
+
+        Raises
+        ------
+        Stop
+            When a process ended or the time is over; with the end of its log.
+        """
+        deadline = time.monotonic() + seconds
+        while time.monotonic() < deadline:
+            if name := self.ended():
+                raise Stop(f"The {name} process stopped:\n{self._tail(name)}")
+            try:
+                with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as answer:
+                    if answer.status == 200:
+                        return
+            except OSError:
+                pass
+            time.sleep(0.1)
+        raise Stop(f"Not healthy after {seconds:.0f} s:\n{self._tail('web')}{self._tail('worker')}")
+
+    def stop(self) -> None:
+        for child in self.running.values():
+            if child.poll() is None:
+                child.send_signal(signal.SIGTERM)
+        for child in self.running.values():
+            try:
+                child.wait(timeout=10)
+            except subprocess.TimeoutExpired:
+                child.kill()
+                child.wait()
+        self.running.clear()
+
+    def _start(self, name: str, *arguments: str) -> None:
+        LOGS.mkdir(parents=True, exist_ok=True)
+        with self.log(name).open("wb") as log:
+            # A session of its own: Ctrl-C reaches only us, and we stop the children in order.
+            self.running[name] = subprocess.Popen(
+                python_command(*arguments), cwd=ROOT, env=self.env, stdout=log, stderr=log, start_new_session=True
+            )
+
+    def _tail(self, name: str) -> str:
+        path = self.log(name)
+        return path.read_text(errors="replace")[-1500:] if path.exists() else ""
+
+
+def manage(env: dict[str, str], *arguments: str) -> str:
+    """Run a management command and give what it printed.
+
+    Raises
+    ------
+    Stop
+        When it fails; with the end of its errors.
+    """
+    command = python_command(str(BACKEND / "manage.py"), *arguments)
+    done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True)
+    if done.returncode:
+        raise Stop(f"manage.py {arguments[0]} failed:\n{done.stdout[-1000:]}{done.stderr[-3000:]}")
+    return done.stdout
+
+
+def base_environment() -> dict[str, str]:
+    return {**os.environ, "PYTHONPATH": f"{ROOT}:{BACKEND}", "DJANGO_SETTINGS_MODULE": "config.settings"}

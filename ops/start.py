@@ -1,0 +1,138 @@
+"""`./relay start`: from a bare machine to a running application with demo data."""
+
+import argparse
+import json
+import secrets
+import signal
+import threading
+from pathlib import Path
+from types import FrameType
+
+from ops import cluster, frontend
+from ops.machine import PDF_PACKAGES, ensure_packages, free_port
+from ops.paths import RELAY
+from ops.processes import Processes, base_environment, manage
+from ops.say import Stop, line, step
+
+FIRST_PORT = 8040
+DATABASE = "relay"
+
+
+def run(options: argparse.Namespace) -> int:
+    running, port, notes = launch(
+        port=options.port, reset=options.reset_demo, demo=not options.no_demo, name="pg", first_pg_port=54320
+    )
+    leave = threading.Event()
+
+    def on_signal(_number: int, _frame: FrameType | None) -> None:
+        leave.set()
+
+    signal.signal(signal.SIGINT, on_signal)
+    signal.signal(signal.SIGTERM, on_signal)
+    _print_welcome(port, notes)
+    try:
+        while not leave.wait(0.5):
+            if name := running.processes.ended():
+                line(f"The {name} process stopped; see {running.processes.log(name)}")
+                return 1
+    finally:
+        line("stopping")
+        running.stop()
+    return 0
+
+
+class Running:
+    """What a start has begun, to be stopped as one."""
+
+    def __init__(self, processes: Processes, database: cluster.Cluster, env: dict[str, str]) -> None:
+        self.processes = processes
+        self.database = database
+        self.env = env
+
+    def stop(self) -> None:
+        self.processes.stop()
+        cluster.stop(self.database)
+
+
+def launch(
+    *, port: int | None, reset: bool, demo: bool, name: str, first_pg_port: int, env: dict[str, str] | None = None
+) -> tuple[Running, int, list[str]]:
+    """Install, migrate, build, load and start; returns what runs, its port, and notes for the user.
+
+    Raises
+    ------
+    Stop
+        When something is missing or fails; whatever was begun is stopped first.
+    """
+    ensure_packages(PDF_PACKAGES)
+    database = cluster.start(name, first_port=first_pg_port)
+    processes: Processes | None = None
+    try:
+        environment = application_environment(database, DATABASE, demo=demo) | (env or {})
+        frontend.ensure_build()
+        notes = prepare_data(database, environment, reset=reset, demo=demo)
+        chosen = free_port(port or FIRST_PORT)
+        if port and chosen != port:
+            line(f"port {port} is taken: using {chosen}")
+        processes = Processes(environment, log_prefix="" if name == "pg" else f"{name}-")
+        with step(f"starting web and worker on port {chosen}"):
+            processes.start_worker()
+            processes.start_web(chosen)
+            processes.wait_healthy(chosen)
+        return Running(processes, database, environment), chosen, notes
+    except BaseException:
+        if processes:
+            processes.stop()
+        cluster.stop(database)
+        raise
+
+
+def application_environment(database: cluster.Cluster, name: str, *, demo: bool) -> dict[str, str]:
+    return base_environment() | {
+        "DATABASE_URL": database.url(name),
+        "RELAY_SECRET_KEY": _secret_key(),
+        "RELAY_DEMO": "1" if demo else "0",
+        "RELAY_CACHE": str(RELAY / "cache"),
+        "RELAY_INSECURE_COOKIES": "1",
+    }
+
+
+def prepare_data(database: cluster.Cluster, env: dict[str, str], *, reset: bool, demo: bool) -> list[str]:
+    """Migrate, and load the demo world into an empty database; one-time notes for the user."""
+    cluster.ensure_database(database, DATABASE)
+    with step("preparing the database"):
+        manage(env, "prepare")
+    if demo:
+        if reset or not json.loads(manage(env, "has_company")):
+            with step("loading the demo world"):
+                manage(env, "load_demo")
+        return []
+    if json.loads(manage(env, "has_company")):
+        return []
+    return [manage(env, "create_company").strip()]
+
+
+def _secret_key() -> str:
+    """A key made on the first start and kept for the next ones."""
+    path: Path = RELAY / "secret-key"
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(secrets.token_urlsafe(48))
+        path.chmod(0o600)
+    return path.read_text()
+
+
+def _print_welcome(port: int, notes: list[str]) -> None:
+    print(f"\n  Iron Relay is running at http://127.0.0.1:{port}/\n")
+    if notes:
+        print("\n".join(f"  {note}" for note in notes))
+    else:
+        from demo.accounts import PASSWORD, SIGN_INS
+
+        print("  Demo sign-ins (password for all: " + PASSWORD + ")")
+        for sign_in in SIGN_INS:
+            print(f"    {sign_in.email:38} {sign_in.role}")
+    print("\n  Ctrl-C stops everything.\n", flush=True)
+
+
+__all__ = ["Running", "Stop", "launch", "run"]
