@@ -25,7 +25,6 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.auth",
     "django.contrib.postgres",
-    "django.contrib.staticfiles",
     "axes",
     "csp",
     "procrastinate.contrib.django",
@@ -66,6 +65,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.Account"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -107,11 +107,10 @@ CONTENT_SECURITY_POLICY = {
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
-STATIC_URL = "/static/"
-STATIC_ROOT = CACHE_FOLDER / "static"
 FRONTEND_FOLDER = ROOT / "frontend" / "dist"
 WHITENOISE_ROOT = FRONTEND_FOLDER if FRONTEND_FOLDER.exists() else None
 WHITENOISE_INDEX_FILE = False
+WHITENOISE_AUTOREFRESH = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = DATA_UPLOAD_MAX_MEMORY_SIZE
 

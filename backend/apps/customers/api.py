@@ -27,7 +27,7 @@ router = Router()
 
 
 @router.get("", response=list[HitOut], auth=Needs(Action.SEE_CUSTOMERS))
-def find(request: HttpRequest, text: Annotated[Text, Query(max_length=200)]) -> list[queries.Hit]:
+def find(request: HttpRequest, text: Text = Query(..., max_length=200)) -> list[queries.Hit]:
     """Customers by name, phone, site address or asset serial."""
     return queries.find(text)
 
@@ -35,9 +35,9 @@ def find(request: HttpRequest, text: Annotated[Text, Query(max_length=200)]) -> 
 @router.get("/similar", response=list[SimilarOut], auth=Needs(Action.SEE_CUSTOMERS))
 def similar(
     request: HttpRequest,
-    name: Annotated[Text, Query(max_length=160)] = "",
-    phone: Annotated[Text, Query(max_length=40)] = "",
-    email: Annotated[Text, Query(max_length=254)] = "",
+    name: Text = Query("", max_length=160),
+    phone: Text = Query("", max_length=40),
+    email: Text = Query("", max_length=254),
 ) -> list[dict[str, Any]]:
     """Customers that a new one may duplicate, and why."""
     rows = queries.similar(name=name, phone=phone, email=email)

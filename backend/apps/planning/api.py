@@ -32,7 +32,7 @@ def board(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> 
 
 @router.get("/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
 def backlog(
-    request: HttpRequest, text: Annotated[Text, Query(max_length=100)] = ""
+    request: HttpRequest, text: Text = Query("", max_length=100)
 ) -> dict[str, Any]:
     """Open visits, the most pressing first; at most 200 of them."""
     visits, total = orders.backlog(text=text)

@@ -12,6 +12,7 @@ from core.roles import Action
 from django.http import HttpRequest, HttpResponse
 from foundation.access import Needs
 from foundation.errors import NotFound
+from foundation.schemas import Text
 from ninja import Query, Router
 
 router = Router()
@@ -20,7 +21,7 @@ Lat = Annotated[float, Query(ge=-90, le=90)]
 
 
 @router.get("/addresses", response=list[AddressOut], auth=Needs(Action.SEE_MAP))
-def addresses(request: HttpRequest, text: Annotated[str, Query(max_length=200)]) -> list[dict[str, Any]]:
+def addresses(request: HttpRequest, text: Text = Query(..., max_length=200)) -> list[dict[str, Any]]:
     """Addresses of the region by typing, best first."""
     return [_address(match) for match in queries.find_addresses(text)]
 

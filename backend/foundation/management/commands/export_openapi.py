@@ -1,0 +1,15 @@
+"""Print the API's OpenAPI document."""
+
+import json
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, *_args: Any, **_options: Any) -> None:
+        from config.api import api
+
+        self.stdout.write(json.dumps(api.get_openapi_schema(), indent=1, sort_keys=True))

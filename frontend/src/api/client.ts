@@ -1,0 +1,57 @@
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { paths } from './generated/schema';
+
+/** What the server says when something fails: a code for programs, a sentence for people. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    sentence: string,
+    readonly field: string = '',
+    readonly reasons: string[] = [],
+  ) {
+    super(sentence);
+  }
+}
+
+let csrfToken = '';
+
+export function setCsrfToken(token: string) {
+  csrfToken = token;
+}
+
+const middleware: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);
+    return request;
+  },
+  async onResponse({ response }) {
+    if (response.ok) return response;
+    const body = (await response
+      .clone()
+      .json()
+      .catch(() => ({}))) as Record<string, unknown>;
+    throw new Problem(
+      response.status,
+      String(body.code ?? 'http'),
+      String(body.title ?? body.detail ?? `The server answered ${response.status}.`),
+      String(body.field ?? ''),
+      Array.isArray(body.reasons) ? body.reasons.map(String) : [],
+    );
+  },
+  onError() {
+    return new Problem(0, 'offline', 'No connection to the server. Nothing was changed.');
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+api.use(middleware);
+
+/** The data of an answer; failures have been thrown as Problem by then. */
+export async function data<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  return (await answer).data as T;
+}
+
+export function sentenceOf(error: unknown): string {
+  return error instanceof Error ? error.message : 'Something went wrong.';
+}

@@ -1,0 +1,104 @@
+import { createRootRoute, createRoute, createRouter, Outlet, redirect } from '@tanstack/react-router';
+import { FieldDay, FieldVisit } from '@/features/field';
+import { IntakePage } from '@/features/intake';
+import { OutboxPage } from '@/features/messages';
+import { OpenWorkPage } from '@/features/orders';
+import { may, sessionQuery, SignIn, useSession } from '@/features/people';
+import { BoardPage, boardSearch } from '@/features/planning';
+import { sentenceOf } from '@/api/client';
+import { Button } from '@/design/Button';
+import { queryClient } from './queryClient';
+import { Shell } from './Shell';
+
+const session = () => queryClient.ensureQueryData(sessionQuery);
+
+const root = createRootRoute({ component: Outlet, notFoundComponent: NotHere, errorComponent: Broken });
+
+const signIn = createRoute({
+  getParentRoute: () => root,
+  path: '/sign-in',
+  component: function SignInRoute() {
+    return <SignIn demo={useSession().demo} />;
+  },
+});
+
+const home = createRoute({
+  getParentRoute: () => root,
+  path: '/',
+  beforeLoad: async () => {
+    const current = await session();
+    if (!current.account) throw redirect({ to: '/sign-in' });
+    if (may(current, 'work_in_field')) throw redirect({ to: '/field' });
+    throw redirect({ to: current.account.role === 'intake' ? '/intake' : '/board' });
+  },
+});
+
+const office = createRoute({
+  getParentRoute: () => root,
+  id: 'office',
+  component: Shell,
+  beforeLoad: async () => {
+    const current = await session();
+    if (!current.account) throw redirect({ to: '/sign-in' });
+    if (!may(current, 'see_orders')) throw redirect({ to: '/field' });
+  },
+});
+
+const phone = createRoute({
+  getParentRoute: () => root,
+  id: 'phone',
+  beforeLoad: async () => {
+    const current = await session();
+    if (!current.account) throw redirect({ to: '/sign-in' });
+    if (!may(current, 'work_in_field')) throw redirect({ to: '/' });
+  },
+});
+
+const routes = root.addChildren([
+  signIn,
+  home,
+  office.addChildren([
+    createRoute({
+      getParentRoute: () => office,
+      path: '/board',
+      component: BoardPage,
+      validateSearch: boardSearch,
+    }),
+    createRoute({ getParentRoute: () => office, path: '/intake', component: IntakePage }),
+    createRoute({ getParentRoute: () => office, path: '/outbox', component: OutboxPage }),
+    createRoute({ getParentRoute: () => office, path: '/open-work', component: OpenWorkPage }),
+  ]),
+  phone.addChildren([
+    createRoute({ getParentRoute: () => phone, path: '/field', component: FieldDay }),
+    createRoute({ getParentRoute: () => phone, path: '/field/$visitId', component: FieldVisit }),
+  ]),
+]);
+
+export const router = createRouter({ routeTree: routes, defaultPreload: false });
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router;
+  }
+}
+
+function NotHere() {
+  return (
+    <div className="p-8">
+      <h1 className="text-xl font-semibold">There is nothing at this address.</h1>
+      <a className="underline" href="/">
+        To the start
+      </a>
+    </div>
+  );
+}
+
+function Broken({ error }: { error: unknown }) {
+  return (
+    <div className="max-w-lg space-y-3 p-8" role="alert">
+      <h1 className="text-xl font-semibold">This page broke.</h1>
+      <p className="text-ink-soft">{sentenceOf(error)}</p>
+      <Button onClick={() => window.location.reload()}>Load it again</Button>
+    </div>
+  );
+}

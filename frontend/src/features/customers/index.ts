@@ -1,0 +1,2 @@
+export { useCustomerSearch, useCustomer, useSimilar } from './queries';
+export { useAddCustomer, useAddSite, useAddAsset } from './commands';

@@ -1,0 +1,70 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { sentenceOf } from '@/api/client';
+import { Button } from '@/design/Button';
+import { Notice } from '@/design/Notice';
+import { StateSign } from '@/design/StateSign';
+import { Portrait, useSession, useSignOut } from '@/features/people';
+import { clockTime, dayName, length, moment, window_ } from '@/shared/time';
+import { upNext } from './model';
+import { ownDayQuery, useLiveField } from './queries';
+
+/** A technician's own visits of today, in order. */
+export function FieldDay() {
+  useLiveField();
+  const day = useQuery(ownDayQuery);
+  const session = useSession();
+  const signOut = useSignOut();
+  const visits = day.data?.visits ?? [];
+  const next = upNext(visits);
+  return (
+    <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
+      <header className="flex items-center gap-3 border-b border-hairline p-3">
+        {day.data && <Portrait technicianId={day.data.technician_id} size={40} />}
+        <div className="min-w-0 flex-1">
+          <h1 className="truncate text-lg leading-tight font-semibold">{session.account?.name}</h1>
+          <p className="text-sm text-ink-soft">{day.data ? dayName(moment(day.data.day, 720)) : ''}</p>
+        </div>
+        <Button rank="quiet" className="min-h-12" onClick={() => signOut.mutate()}>
+          Sign out
+        </Button>
+      </header>
+      {day.isError && (
+        <div className="p-3">
+          <Notice tone="bad">{sentenceOf(day.error)}</Notice>
+        </div>
+      )}
+      {day.isSuccess && visits.length === 0 && (
+        <p className="p-6 text-ink-soft">Nothing has been sent to you for today.</p>
+      )}
+      <ol className="relative flex-1">
+        {visits.map((visit) => (
+          <li key={visit.id} className="relative border-b border-hairline">
+            <Link
+              to="/field/$visitId"
+              params={{ visitId: String(visit.id) }}
+              className={`grid min-h-20 grid-cols-[58px_1fr] gap-2 py-3 pr-3 ${visit.id === next?.id ? 'bg-copper-wash' : ''}`}
+            >
+              <span className="flex flex-col items-center">
+                <time className="text-base font-semibold">{clockTime(visit.start!)}</time>
+                <span className="mt-1 w-0.5 flex-1 bg-ink-soft/40" aria-hidden />
+              </span>
+              <span className="min-w-0">
+                <span className="block truncate text-base font-semibold">{visit.title}</span>
+                <span className="block truncate">{visit.site}</span>
+                <span className="block truncate text-sm text-ink-soft">{visit.address}</span>
+                <span className="mt-1 flex flex-wrap items-center gap-x-3 text-sm">
+                  <StateSign state={visit.state} />
+                  {visit.promise && <span>promised {window_(visit.promise, day.data?.day)}</span>}
+                  {visit.duration_seconds && (
+                    <span className="text-ink-soft">{length(visit.duration_seconds)}</span>
+                  )}
+                </span>
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </main>
+  );
+}

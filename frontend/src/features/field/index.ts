@@ -1,0 +1,2 @@
+export { FieldDay } from './FieldDay';
+export { FieldVisit } from './FieldVisit';

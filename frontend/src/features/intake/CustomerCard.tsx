@@ -1,0 +1,166 @@
+import { useEffect, useState } from 'react';
+import { sentenceOf } from '@/api/client';
+import type { SchemaSiteOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { TextField } from '@/design/Field';
+import { Notice } from '@/design/Notice';
+import { useAddSite, useCustomer } from '@/features/customers';
+import { AddressField } from './AddressField';
+import type { Caller, PickedPlace } from './IntakePage';
+
+type Known = Extract<Caller, { kind: 'known' }>;
+
+interface Props {
+  caller: Known;
+  picked: PickedPlace | null;
+  adding: boolean;
+  onAdding: (adding: boolean) => void;
+  onPick: (place: PickedPlace | null) => void;
+  onSite: (site: SchemaSiteOut | null) => void;
+  onChange: (caller: Known) => void;
+  onOther: () => void;
+}
+
+/** The customer found: which site, which asset. */
+export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite, onChange, onOther }: Props) {
+  const customer = useCustomer(caller.customerId);
+  const sites = customer.data?.sites ?? [];
+  const chosen =
+    sites.find((site) => site.id === caller.siteId) ?? (sites.length === 1 ? sites[0] : undefined);
+  useEffect(() => {
+    onSite(chosen ?? null);
+    if (chosen && chosen.id !== caller.siteId) onChange({ ...caller, siteId: chosen.id });
+  }, [chosen, caller, onSite, onChange]);
+  if (customer.isError) return <Notice tone="bad">{sentenceOf(customer.error)}</Notice>;
+  if (!customer.data) return <p className="text-ink-soft">Fetching…</p>;
+  return (
+    <div className="space-y-3">
+      <div className="flex items-start justify-between gap-2 border-l-4 border-copper pl-3">
+        <div>
+          <p className="text-base font-semibold">{customer.data.name}</p>
+          <p className="text-sm text-ink-soft">
+            {[customer.data.phone, customer.data.email].filter(Boolean).join(' · ')}
+          </p>
+          {customer.data.contacts.length > 0 && (
+            <p className="text-sm text-ink-soft">
+              Contacts: {customer.data.contacts.map((row) => row.name).join(', ')}
+            </p>
+          )}
+        </div>
+        <Button rank="quiet" onClick={onOther}>
+          Somebody else
+        </Button>
+      </div>
+      <fieldset>
+        <legend className="mb-1 text-xs font-semibold text-ink-soft">Site</legend>
+        <ul className="max-h-72 divide-y divide-hairline overflow-y-auto border-y border-hairline">
+          {sites.map((site) => (
+            <li key={site.id}>
+              <label
+                className={`flex cursor-pointer gap-2 px-2 py-1.5 ${site.id === chosen?.id ? 'bg-copper-wash' : ''}`}
+              >
+                <input
+                  type="radio"
+                  name="site"
+                  className="mt-1"
+                  checked={site.id === chosen?.id}
+                  onChange={() => onChange({ ...caller, siteId: site.id, assetId: null })}
+                />
+                <span>
+                  <span className="font-semibold">{site.name}</span>
+                  <span className="block text-sm text-ink-soft">
+                    {site.address}
+                    {site.area === null && <b className="text-bad"> · outside every area</b>}
+                  </span>
+                  {site.access_notes && (
+                    <span className="block text-xs text-ink-soft">{site.access_notes}</span>
+                  )}
+                </span>
+              </label>
+            </li>
+          ))}
+          {sites.length === 0 && <li className="px-2 py-2 text-sm text-ink-soft">No site yet: add one.</li>}
+        </ul>
+      </fieldset>
+      {adding ? (
+        <NewSite
+          customerId={caller.customerId}
+          picked={picked}
+          onPick={onPick}
+          onClose={() => onAdding(false)}
+          onMade={(siteId) => {
+            onAdding(false);
+            onChange({ ...caller, siteId, assetId: null });
+          }}
+        />
+      ) : (
+        <Button onClick={() => onAdding(true)}>Another site</Button>
+      )}
+      {chosen && chosen.assets.length > 0 && (
+        <fieldset>
+          <legend className="mb-1 text-xs font-semibold text-ink-soft">Which equipment?</legend>
+          <div className="flex flex-wrap gap-1.5">
+            {chosen.assets.map((asset) => (
+              <Button
+                key={asset.id}
+                aria-pressed={asset.id === caller.assetId}
+                className={asset.id === caller.assetId ? 'border-copper bg-copper-wash' : ''}
+                onClick={() =>
+                  onChange({ ...caller, assetId: asset.id === caller.assetId ? null : asset.id })
+                }
+              >
+                {asset.kind} <span className="figures text-ink-soft">{asset.serial}</span>
+              </Button>
+            ))}
+          </div>
+        </fieldset>
+      )}
+    </div>
+  );
+}
+
+interface NewSiteProps {
+  customerId: number;
+  picked: PickedPlace | null;
+  onPick: (place: PickedPlace | null) => void;
+  onClose: () => void;
+  onMade: (siteId: number) => void;
+}
+
+function NewSite({ customerId, picked, onPick, onClose, onMade }: NewSiteProps) {
+  const [name, setName] = useState('');
+  const add = useAddSite();
+  return (
+    <form
+      className="space-y-2 border-l-2 border-hairline pl-3"
+      aria-label="New site"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!picked) return;
+        add.mutate(
+          {
+            customer_id: customerId,
+            name,
+            address: picked.address,
+            lon: picked.lon,
+            lat: picked.lat,
+            access_notes: '',
+          },
+          { onSuccess: (site) => onMade(site.id) },
+        );
+      }}
+    >
+      <AddressField picked={picked} onPick={onPick} />
+      <TextField label="Name of the site" value={name} onChange={(event) => setName(event.target.value)} />
+      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+      <div className="flex gap-2">
+        <Button type="submit" disabled={!picked || add.isPending}>
+          Keep site
+        </Button>
+        <Button rank="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}

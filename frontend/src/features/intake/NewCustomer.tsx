@@ -1,0 +1,135 @@
+import { useState, type FormEvent } from 'react';
+import { sentenceOf } from '@/api/client';
+import { Button } from '@/design/Button';
+import { TextField } from '@/design/Field';
+import { Notice } from '@/design/Notice';
+import { useAddCustomer, useAddSite, useSimilar } from '@/features/customers';
+import { AddressField } from './AddressField';
+import type { PickedPlace } from './IntakePage';
+
+interface Props {
+  typed: string;
+  picked: PickedPlace | null;
+  onPick: (place: PickedPlace | null) => void;
+  onCancel: () => void;
+  onKnown: (customerId: number) => void;
+  onMade: (customerId: number, siteId: number) => void;
+}
+
+/** A customer and the first site, without leaving the call. Warns before a second record of the same one is born. */
+export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }: Props) {
+  const isPhone = /^[\d\s+()-]+$/.test(typed);
+  const [form, setForm] = useState({
+    name: isPhone ? '' : typed,
+    phone: isPhone ? typed : '',
+    email: '',
+    contact: '',
+    site: '',
+    access: '',
+  });
+  const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
+  const similar = useSimilar({ name: form.name.trim(), phone: form.phone.trim(), email: form.email.trim() });
+  const addCustomer = useAddCustomer();
+  const addSite = useAddSite();
+  const error = addCustomer.error ?? addSite.error;
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (!picked) return;
+    // A second try after the site failed must not make the customer again.
+    const customer =
+      addCustomer.data ??
+      (await addCustomer.mutateAsync({
+        name: form.name,
+        phone: form.phone,
+        email: form.email,
+        contact_name: form.contact,
+      }));
+    const site = await addSite.mutateAsync({
+      customer_id: customer.id,
+      name: form.site,
+      address: picked.address,
+      lon: picked.lon,
+      lat: picked.lat,
+      access_notes: form.access,
+    });
+    onMade(customer.id, site.id);
+  };
+  return (
+    <form
+      onSubmit={(event) => void submit(event).catch(() => {})}
+      className="space-y-2"
+      aria-label="New customer"
+    >
+      <TextField
+        label="Customer's name"
+        required
+        autoFocus
+        value={form.name}
+        onChange={(e) => set({ name: e.target.value })}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <TextField
+          label="Phone"
+          type="tel"
+          value={form.phone}
+          onChange={(e) => set({ phone: e.target.value })}
+        />
+        <TextField
+          label="E-mail"
+          type="email"
+          value={form.email}
+          onChange={(e) => set({ email: e.target.value })}
+        />
+      </div>
+      {(similar.data ?? []).length > 0 && (
+        <Notice tone="warn">
+          <p className="font-semibold">Perhaps we know them already:</p>
+          <ul>
+            {similar.data!.map((row) => (
+              <li key={row.customer.id} className="flex items-center justify-between gap-2">
+                <span>
+                  {row.customer.name} <span className="text-ink-soft">{row.because}</span>
+                </span>
+                <Button rank="quiet" onClick={() => onKnown(row.customer.id)}>
+                  It is them
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </Notice>
+      )}
+      <TextField
+        label="Who to ask for"
+        value={form.contact}
+        onChange={(e) => set({ contact: e.target.value })}
+      />
+      <AddressField picked={picked} onPick={onPick} />
+      <div className="grid grid-cols-2 gap-2">
+        <TextField
+          label="Name of the site"
+          placeholder="if it has one"
+          value={form.site}
+          onChange={(e) => set({ site: e.target.value })}
+        />
+        <TextField
+          label="Access"
+          placeholder="key, code, parking"
+          value={form.access}
+          onChange={(e) => set({ access: e.target.value })}
+        />
+      </div>
+      {error && <Notice tone="bad">{sentenceOf(error)}</Notice>}
+      <div className="flex gap-2">
+        <Button
+          type="submit"
+          disabled={!form.name.trim() || !picked || addCustomer.isPending || addSite.isPending}
+        >
+          Keep customer and site
+        </Button>
+        <Button rank="quiet" onClick={onCancel}>
+          Search again
+        </Button>
+      </div>
+    </form>
+  );
+}

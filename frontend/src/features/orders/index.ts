@@ -1,0 +1,1 @@
+export { OpenWorkPage } from './OpenWorkPage';

@@ -1,0 +1,12 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, data } from '@/api/client';
+
+/** Names of all skills. */
+export function useSkills() {
+  return useQuery({
+    queryKey: ['skills'],
+    queryFn: () => data(api.GET('/api/people/skills')),
+    staleTime: Infinity,
+    select: (skills) => skills.map((skill) => skill.name),
+  });
+}

@@ -1,0 +1,39 @@
+import { queryOptions, useMutation, useSuspenseQuery } from '@tanstack/react-query';
+import { api, data, setCsrfToken } from '@/api/client';
+import type { SchemaAction, SchemaSessionOut } from '@/api/types';
+import { setServerNow } from '@/shared/clock';
+import { setTimeZone } from '@/shared/time';
+
+export interface Session extends SchemaSessionOut {
+  company: { name: string; time_zone: string } | null;
+}
+
+/** Who is signed in. Learns the server's clock and the company's time zone on the way. */
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: async (): Promise<Session> => {
+    const session = await data(api.GET('/api/session'));
+    setCsrfToken(session.csrf_token);
+    setServerNow(Date.parse(session.now) / 1000);
+    const company = session.account ? await data(api.GET('/api/company')) : null;
+    if (company) setTimeZone(company.time_zone);
+    return { ...session, company };
+  },
+  staleTime: Infinity,
+});
+
+export function useSession(): Session {
+  return useSuspenseQuery(sessionQuery).data;
+}
+
+export function may(session: Session, action: SchemaAction): boolean {
+  return session.may.includes(action);
+}
+
+export function useSignOut() {
+  return useMutation({
+    mutationFn: () => data(api.DELETE('/api/session')),
+    // A fresh start: nothing of the last account stays in memory.
+    onSuccess: () => window.location.assign('/'),
+  });
+}

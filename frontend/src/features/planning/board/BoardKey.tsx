@@ -1,0 +1,131 @@
+import { Dialog } from 'radix-ui';
+import { Button } from '@/design/Button';
+import { Lamp } from '@/design/Lamp';
+import { StateSign } from '@/design/StateSign';
+import type { SchemaVisitState } from '@/api/types';
+import { X } from 'lucide-react';
+
+const STATES: SchemaVisitState[] = [
+  'placed',
+  'sent',
+  'accepted',
+  'en_route',
+  'on_site',
+  'on_hold',
+  'done',
+  'missed',
+];
+
+/** The key to the signs on the board, and the keys of the keyboard. */
+export function BoardKey({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[640px] max-w-[95vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-ink bg-sheet p-5"
+        >
+          <div className="flex items-start justify-between">
+            <Dialog.Title className="text-lg font-semibold">Key to the board</Dialog.Title>
+            <Dialog.Close asChild>
+              <Button rank="quiet" icon={<X size={16} />} aria-label="Close the key" />
+            </Dialog.Close>
+          </div>
+          <div className="mt-3 grid gap-6 sm:grid-cols-2">
+            <section>
+              <h3 className="mb-1 font-semibold">A day is a line</h3>
+              <dl className="space-y-1 text-sm">
+                <LineRow d="M2 8h40" width={2.5} words="driving, with its minutes" />
+                <LineRow d="M2 8h40" width={1} dash="1 3" words="waiting" />
+                <LineRow d="M2 8h10v6h18v-6h12" width={1.5} words="break" />
+                <LineRow d="M2 2v12M42 2v12" width={2} words="the shift begins and ends" />
+                <LineRow d="M2 8h40" width={2} dash="3 2" copper words="overtime" />
+                <LineRow d="M2 5v5h40v-5" width={1} words="the promise: arrive inside it" />
+                <LineRow d="M22 1v14" width={2} copper words="now" />
+              </dl>
+              <h3 className="mt-4 mb-1 font-semibold">The lamp of a promise</h3>
+              <ul className="space-y-1 text-sm">
+                <li className="flex items-center gap-2">
+                  <Lamp lamp="dark" /> safe: shown in lists, not on the board
+                </li>
+                <li className="flex items-center gap-2">
+                  <Lamp lamp="watch" /> tight: under 20 minutes of room
+                </li>
+                <li className="flex items-center gap-2">
+                  <Lamp lamp="broken" /> broken: nobody, or not inside it
+                </li>
+              </ul>
+            </section>
+            <section>
+              <h3 className="mb-1 font-semibold">State of a visit</h3>
+              <ul className="space-y-1.5 text-sm">
+                {STATES.map((state) => (
+                  <li key={state}>
+                    <StateSign state={state} />
+                  </li>
+                ))}
+                <li>
+                  <b className="text-warn">!</b> breaks a limit; the details say which
+                </li>
+              </ul>
+              <h3 className="mt-4 mb-1 font-semibold">Keyboard</h3>
+              <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
+                {KEYS.map(([key, words]) => (
+                  <div key={key} className="contents">
+                    <dt>
+                      <kbd className="rounded-sm border border-hairline bg-paper px-1">{key}</kbd>
+                    </dt>
+                    <dd>{words}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const KEYS: [string, string][] = [
+  ['Enter', 'open the focused visit'],
+  ['M', 'take it up; then arrows, Enter places, Esc lets go'],
+  ['Delete', 'back to the backlog'],
+  ['T', 'today'],
+  ['[ ]', 'day before, day after'],
+  ['Ctrl Z', 'undo'],
+  ['/', 'search the backlog'],
+  ['?', 'this key'],
+];
+
+function LineRow({
+  d,
+  width,
+  dash,
+  copper,
+  words,
+}: {
+  d: string;
+  width: number;
+  dash?: string;
+  copper?: boolean;
+  words: string;
+}) {
+  return (
+    <div className="flex items-center gap-3">
+      <dt>
+        <svg width="44" height="16" aria-hidden>
+          <path
+            d={d}
+            fill="none"
+            stroke={copper ? 'var(--copper)' : 'var(--ink)'}
+            strokeWidth={width}
+            strokeDasharray={dash}
+          />
+        </svg>
+      </dt>
+      <dd>{words}</dd>
+    </div>
+  );
+}

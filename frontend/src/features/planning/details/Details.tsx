@@ -1,0 +1,192 @@
+import { useQuery } from '@tanstack/react-query';
+import { MapPin, Phone, Send, X } from 'lucide-react';
+import { sentenceOf } from '@/api/client';
+import type { SchemaVisitDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { Lamp } from '@/design/Lamp';
+import { Notice } from '@/design/Notice';
+import { StateSign } from '@/design/StateSign';
+import { FIXED } from '@/shared/signs';
+import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
+import { useSend } from '../commands';
+import type { Board } from '../model';
+import { visitQuery } from '../queries';
+import { EditForm } from './EditForm';
+import { PlaceForm } from './PlaceForm';
+import { StepsForTechnician } from './StepsForTechnician';
+
+interface Props {
+  visitId: number;
+  board: Board;
+  canPlan: boolean;
+  onClose: () => void;
+  onDay: (day: string) => void;
+}
+
+/** All about the selected visit, beside the board. */
+export function Details({ visitId, board, canPlan, onClose, onDay }: Props) {
+  const visit = useQuery(visitQuery(visitId));
+  return (
+    <section aria-label="Visit details" data-testid="details" className="flex min-h-0 flex-1 flex-col">
+      {visit.isError && (
+        <div className="space-y-2 p-3">
+          <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
+          <Button onClick={onClose}>Close</Button>
+        </div>
+      )}
+      {visit.isPending && <p className="p-3 text-ink-soft">Fetching…</p>}
+      {visit.data && (
+        <Loaded visit={visit.data} board={board} canPlan={canPlan} onClose={onClose} onDay={onDay} />
+      )}
+    </section>
+  );
+}
+
+function Loaded({
+  visit,
+  board,
+  canPlan,
+  onClose,
+  onDay,
+}: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
+  const shown = board.visits.find((row) => row.id === visit.id);
+  const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
+  const broken = (lane?.timetable.broken ?? []).filter((row) => row.visit_id === visit.id);
+  const send = useSend();
+  const day = visit.start === null ? undefined : isoDay(visit.start);
+  return (
+    <>
+      <header className="border-b border-hairline p-3">
+        <div className="flex items-start gap-2">
+          <div className="min-w-0 flex-1">
+            <p className="flex items-center gap-1.5 text-xs text-ink-soft">
+              <span className="figures">{visit.number}</span> · priority {visit.priority}
+            </p>
+            <h2 className="text-base leading-tight font-semibold">{visit.title}</h2>
+          </div>
+          <Button
+            rank="quiet"
+            icon={<X size={16} />}
+            aria-label="Close details"
+            title="Close  Esc"
+            onClick={onClose}
+          />
+        </div>
+        <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
+          <StateSign state={visit.state} />
+          {visit.state === 'placed' && canPlan && (
+            <Button
+              rank="main"
+              icon={<Send size={15} />}
+              disabled={send.isPending}
+              onClick={() => send.mutate(visit)}
+            >
+              Send
+            </Button>
+          )}
+        </div>
+        <p className="mt-1 text-sm">
+          {visit.technician && visit.start !== null ? (
+            <>
+              {visit.technician}, {dayName(visit.start)} <time>{clockTime(visit.start)}</time>
+              {day && !shown && (
+                <button type="button" className="ml-2 underline" onClick={() => onDay(day)}>
+                  show that day
+                </button>
+              )}
+              {shown?.expected_start != null && Math.abs(shown.expected_start - visit.start) >= 60 && (
+                <span className="text-warn">
+                  {' '}
+                  · expected <time>{clockTime(shown.expected_start)}</time>
+                </span>
+              )}
+            </>
+          ) : (
+            'Nobody is assigned.'
+          )}
+        </p>
+        {visit.promise && (
+          <p className="mt-0.5 flex items-center gap-1.5 text-sm">
+            <Lamp lamp={shown?.lamp ?? (visit.technician_id === null ? 'broken' : 'dark')} />
+            promised {window_(visit.promise, day)}
+          </p>
+        )}
+        {broken.map((row) => (
+          <p key={row.sentence} className="mt-1 border-l-4 border-warn bg-warn-wash px-2 py-1 text-sm">
+            {row.sentence}
+          </p>
+        ))}
+      </header>
+      <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
+        <Facts visit={visit} />
+        {canPlan && !FIXED.has(visit.state) && (
+          <PlaceForm key={`place ${visit.version}`} visit={visit} board={board} />
+        )}
+        {canPlan && <EditForm key={`edit ${visit.version}`} visit={visit} />}
+        {canPlan && <StepsForTechnician key={`steps ${visit.version}`} visit={visit} />}
+        <History visit={visit} />
+      </div>
+    </>
+  );
+}
+
+function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
+  const phone = visit.contact_phone || visit.customer_phone;
+  return (
+    <div className="space-y-1.5 text-sm">
+      <p className="font-semibold">{visit.customer}</p>
+      <p className="flex gap-1.5">
+        <MapPin size={14} className="mt-0.5 shrink-0 text-ink-soft" aria-hidden />
+        <span>
+          {visit.site}, {visit.address}
+          {visit.area === null && <b className="text-warn"> (outside every area)</b>}
+        </span>
+      </p>
+      {phone && (
+        <p className="flex gap-1.5">
+          <Phone size={14} className="mt-0.5 shrink-0 text-ink-soft" aria-hidden />
+          <span>
+            {visit.contact_name && `${visit.contact_name}, `}
+            <a href={`tel:${phone}`} className="figures underline">
+              {phone}
+            </a>
+          </span>
+        </p>
+      )}
+      {visit.asset && <p className="text-ink-soft">{visit.asset}</p>}
+      {visit.description && <p className="border-l-2 border-hairline pl-2">{visit.description}</p>}
+      {visit.access_notes && <p className="text-ink-soft">Access: {visit.access_notes}</p>}
+      {visit.outcome && (
+        <p className="border-l-4 border-good bg-good-wash px-2 py-1">
+          <b>Done:</b> {visit.outcome}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function History({ visit }: { visit: SchemaVisitDetailOut }) {
+  const rows = [
+    ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: '' })),
+    ...visit.stamps
+      .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
+      .map((row) => ({ at: row.at, words: `${row.by}: ${row.step}`, note: row.note })),
+  ].sort((a, b) => b.at - a.at);
+  if (rows.length === 0) return null;
+  return (
+    <section>
+      <h3 className="text-xs font-semibold text-ink-soft">What happened</h3>
+      <ol className="mt-1 space-y-1 text-sm">
+        {rows.map((row, index) => (
+          <li key={index} className="flex gap-2">
+            <time className="shrink-0 text-ink-soft">{stamp(row.at)}</time>
+            <span>
+              {row.words}
+              {row.note && <span className="text-ink-soft"> “{row.note}”</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,209 @@
+import { useState, type FormEvent } from 'react';
+import { Problem } from '@/api/client';
+import type { SchemaVisitDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { SelectField, TextArea, TextField } from '@/design/Field';
+import { useSkills } from '@/features/people';
+import { isoDay, minutesOfDay, moment, parseLength, parseTime, timeText } from '@/shared/time';
+import { useEdit } from '../commands';
+
+/** A visit's own facts, editable beside the board. What was typed stays when the server refuses it. */
+export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
+  const [form, setForm] = useState(() => initial(visit));
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const edit = useEdit(visit.id);
+  const skills = useSkills();
+  const set = (changes: Partial<Form>) => setForm((old) => ({ ...old, ...changes }));
+  const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
+  const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const { body, errors } = read(form, visit);
+    setWrong(errors);
+    if (body) edit.mutate(body);
+  };
+  const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
+  return (
+    <form onSubmit={submit} className="space-y-2 border-t border-hairline pt-3" aria-label="Edit visit">
+      <div className="grid grid-cols-2 gap-2">
+        <TextField
+          label="Length"
+          value={form.length}
+          placeholder="45 or 1:30"
+          onChange={(e) => set({ length: e.target.value })}
+          error={at('duration')}
+        />
+        <SelectField
+          label="Priority"
+          value={form.priority}
+          onChange={(e) => set({ priority: Number(e.target.value) })}
+        >
+          {[1, 2, 3, 4, 5].map((value) => (
+            <option key={value} value={value}>
+              {value}
+              {value === 1 ? ' (highest)' : value === 5 ? ' (can wait)' : ''}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <fieldset>
+        <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise</legend>
+        <div className="grid grid-cols-[1fr_4.2rem_4.2rem] gap-1">
+          <input
+            aria-label="Promised day"
+            type="date"
+            className={BOX}
+            value={form.promiseDay}
+            onChange={(e) => set({ promiseDay: e.target.value })}
+          />
+          <input
+            aria-label="Promised from"
+            className={BOX}
+            value={form.promiseFrom}
+            placeholder="from"
+            onChange={(e) => set({ promiseFrom: e.target.value })}
+          />
+          <input
+            aria-label="Promised until"
+            className={BOX}
+            value={form.promiseTo}
+            placeholder="until"
+            onChange={(e) => set({ promiseTo: e.target.value })}
+          />
+        </div>
+        {at('promise') && (
+          <p role="alert" className="text-xs text-bad">
+            {at('promise')}
+          </p>
+        )}
+      </fieldset>
+      <TextField
+        label="Due"
+        type="date"
+        value={form.due}
+        onChange={(e) => set({ due: e.target.value })}
+        error={at('due')}
+      />
+      <fieldset>
+        <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Skills, least level</legend>
+        {Object.entries(form.needs).map(([skill, level]) => (
+          <div key={skill} className="mb-1 flex items-center gap-1 text-sm">
+            <span className="flex-1">{skill}</span>
+            <select
+              aria-label={`Level of ${skill}`}
+              className={`${BOX} w-14`}
+              value={level}
+              onChange={(e) => set({ needs: { ...form.needs, [skill]: Number(e.target.value) } })}
+            >
+              {[1, 2, 3, 4, 5].map((value) => (
+                <option key={value}>{value}</option>
+              ))}
+            </select>
+            <Button
+              rank="quiet"
+              aria-label={`Remove ${skill}`}
+              onClick={() => set({ needs: without(form.needs, skill) })}
+            >
+              ✕
+            </Button>
+          </div>
+        ))}
+        <select
+          aria-label="Add a skill"
+          className={BOX}
+          value=""
+          onChange={(e) => e.target.value && set({ needs: { ...form.needs, [e.target.value]: 1 } })}
+        >
+          <option value="">add a skill…</option>
+          {(skills.data ?? [])
+            .filter((skill) => !(skill in form.needs))
+            .map((skill) => (
+              <option key={skill}>{skill}</option>
+            ))}
+        </select>
+      </fieldset>
+      <TextArea
+        label="Notes for the technician"
+        rows={2}
+        value={form.notes}
+        onChange={(e) => set({ notes: e.target.value })}
+      />
+      <label className="flex items-center gap-2 text-sm">
+        <input type="checkbox" checked={form.pinned} onChange={(e) => set({ pinned: e.target.checked })} />{' '}
+        Pinned: nobody moves it
+      </label>
+      {refused && !refused.field && <p className="text-sm text-bad">{refused.message}</p>}
+      <Button type="submit" disabled={!dirty || edit.isPending}>
+        Save changes
+      </Button>
+    </form>
+  );
+}
+
+const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1.5';
+
+interface Form {
+  length: string;
+  priority: number;
+  promiseDay: string;
+  promiseFrom: string;
+  promiseTo: string;
+  due: string;
+  needs: Record<string, number>;
+  notes: string;
+  pinned: boolean;
+}
+
+function initial(visit: SchemaVisitDetailOut): Form {
+  const { promise } = visit;
+  return {
+    length: visit.duration_seconds === null ? '' : String(Math.round(visit.duration_seconds / 60)),
+    priority: visit.priority,
+    promiseDay: promise ? isoDay(promise.start) : '',
+    promiseFrom: promise ? timeText(minutesOfDay(promise.start)) : '',
+    promiseTo: promise ? timeText(minutesOfDay(promise.end)) : '',
+    due: visit.due === null ? '' : isoDay(visit.due),
+    needs: visit.needs,
+    notes: visit.notes,
+    pinned: visit.pinned,
+  };
+}
+
+function read(form: Form, visit: SchemaVisitDetailOut) {
+  const errors: Record<string, string> = {};
+  const seconds = form.length.trim() ? parseLength(form.length) : null;
+  if (form.length.trim() && seconds === null) errors.duration = 'Minutes, or 1:30';
+  const promise = readPromise(form, errors);
+  if (Object.keys(errors).length) return { body: null, errors };
+  const dueDay = visit.due === null ? '' : isoDay(visit.due);
+  return {
+    errors,
+    body: {
+      version: visit.version,
+      duration_seconds: seconds,
+      priority: form.priority,
+      needs: form.needs,
+      promise,
+      earliest: visit.earliest,
+      due: form.due === dueDay ? visit.due : form.due ? moment(form.due, 17 * 60) : null,
+      notes: form.notes,
+      pinned: form.pinned,
+    },
+  };
+}
+
+function readPromise(form: Form, errors: Record<string, string>) {
+  const parts = [form.promiseDay, form.promiseFrom, form.promiseTo].map((part) => part.trim());
+  if (parts.every((part) => part === '')) return null;
+  const from = parseTime(form.promiseFrom);
+  const until = parseTime(form.promiseTo, from ?? undefined);
+  if (!form.promiseDay || from === null || until === null) {
+    errors.promise = 'A promise needs a day and two times, like 830 and 1030.';
+    return null;
+  }
+  return { start: moment(form.promiseDay, from), end: moment(form.promiseDay, until) };
+}
+
+function without(needs: Record<string, number>, skill: string): Record<string, number> {
+  return Object.fromEntries(Object.entries(needs).filter(([name]) => name !== skill));
+}

@@ -1,0 +1,68 @@
+import { useState } from 'react';
+import type { SchemaStep, SchemaVisitDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { TextField } from '@/design/Field';
+import { useStep } from '../commands';
+
+const WORDS: Partial<Record<SchemaStep, string>> = {
+  accept: 'Accepted',
+  decline: 'Declined',
+  depart: 'Set out',
+  arrive: 'Arrived',
+  hold: 'On hold',
+  resume: 'Goes on',
+  finish: 'Finished',
+  cancel: 'Cancel the visit',
+};
+const WANTS_NOTE: ReadonlySet<SchemaStep> = new Set(['decline', 'hold', 'finish', 'cancel']);
+
+/** Stamps by the office for a technician whose phone is silent, and cancelling. */
+export function StepsForTechnician({ visit }: { visit: SchemaVisitDetailOut }) {
+  const [asking, setAsking] = useState<SchemaStep | null>(null);
+  const [note, setNote] = useState('');
+  const step = useStep(visit.id);
+  const steps = visit.steps.filter((row) => row in WORDS);
+  if (steps.length === 0) return null;
+  const take = (wanted: SchemaStep) => {
+    if (WANTS_NOTE.has(wanted) && asking !== wanted) setAsking(wanted);
+    else step.mutate({ version: visit.version, step: wanted, note });
+  };
+  return (
+    <section className="space-y-2 border-t border-hairline pt-3" aria-label="Stamp for the technician">
+      <h3 className="text-xs font-semibold text-ink-soft">Stamp by phone call</h3>
+      <div className="flex flex-wrap gap-1.5">
+        {steps.map((row) => (
+          <Button
+            key={row}
+            rank={row === 'cancel' ? 'danger' : 'plain'}
+            disabled={step.isPending}
+            onClick={() => take(row)}
+          >
+            {WORDS[row]}
+          </Button>
+        ))}
+      </div>
+      {asking && (
+        <form
+          className="flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            take(asking);
+          }}
+        >
+          <TextField
+            className="flex-1"
+            label={`${WORDS[asking]}: in a few words`}
+            autoFocus
+            required
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
+          <Button type="submit" disabled={!note.trim() || step.isPending}>
+            Stamp
+          </Button>
+        </form>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,2 @@
+export { BoardPage } from './board/BoardPage';
+export { boardSearch } from './search';

@@ -1,0 +1,105 @@
+import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { api, data } from '@/api/client';
+import { onChange } from '@/shared/live';
+import { setServerNow } from '@/shared/clock';
+
+export const keys = {
+  board: ['planning', 'board'] as const,
+  backlog: ['planning', 'backlog'] as const,
+  visit: ['orders', 'visit'] as const,
+  undo: ['planning', 'undo'] as const,
+};
+
+export const boardQuery = (day: string) =>
+  queryOptions({
+    queryKey: [...keys.board, day],
+    queryFn: async () => {
+      const board = await data(api.GET('/api/planning/board', { params: { query: { day } } }));
+      setServerNow(board.now);
+      return board;
+    },
+    placeholderData: keepPreviousData,
+    // The lamps follow the clock even when nothing happens.
+    refetchInterval: 60_000,
+  });
+
+export const backlogQuery = (text: string) =>
+  queryOptions({
+    queryKey: [...keys.backlog, text],
+    queryFn: () => data(api.GET('/api/planning/backlog', { params: { query: { text } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const visitQuery = (id: number) =>
+  queryOptions({
+    queryKey: [...keys.visit, id],
+    queryFn: () => data(api.GET('/api/orders/visits/{visit_id}', { params: { path: { visit_id: id } } })),
+  });
+
+/** What speaks against a visit for each technician, whatever the hour. */
+export function useFits(visitId: number | null, day: string) {
+  return useQuery({
+    queryKey: ['planning', 'fits', visitId, day],
+    enabled: visitId !== null,
+    queryFn: () =>
+      data(
+        api.GET('/api/planning/visits/{visit_id}/fits', {
+          params: { path: { visit_id: visitId! }, query: { day } },
+        }),
+      ),
+    select: (rows) => new Map(rows.map((row) => [row.technician_id, row.reasons])),
+  });
+}
+
+/** The core's answer to "what if it stood there?". Asked once the aim rests for a moment. */
+export function useVerdict(visitId: number | null, aim: { technicianId: number; start: number } | null) {
+  const key = visitId !== null && aim ? `${visitId} ${aim.technicianId} ${aim.start}` : '';
+  const settled = useSettled(key, 30);
+  const asked = settled && aim && settled === key ? aim : null;
+  const verdict = useQuery({
+    queryKey: ['planning', 'judge', key],
+    enabled: asked !== null,
+    queryFn: ({ signal }) =>
+      data(
+        api.POST('/api/planning/judge', {
+          body: { visit_id: visitId!, technician_id: aim!.technicianId, start: aim!.start },
+          signal,
+        }),
+      ),
+    staleTime: 5_000,
+    gcTime: 10_000,
+  });
+  return { verdict: asked ? verdict.data : undefined, error: asked ? verdict.error : null };
+}
+
+function useSettled(value: string, milliseconds: number): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), milliseconds);
+    return () => clearTimeout(timer);
+  }, [value, milliseconds]);
+  return settled;
+}
+
+/** Look again at whatever others have changed. Many changes at once are one look. */
+export function useLivePlanning() {
+  const client = useQueryClient();
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const stop = onChange((change) => {
+      if (!['visit', 'resync', 'request'].includes(change.topic)) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => refreshPlanning(client), 60);
+    });
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
+  }, [client]);
+}
+
+export function refreshPlanning(client: ReturnType<typeof useQueryClient>) {
+  void client.invalidateQueries({ queryKey: ['planning'] });
+  void client.invalidateQueries({ queryKey: keys.visit });
+}

@@ -1,0 +1,2 @@
+export { RegionMap } from './RegionMap';
+export { useAddresses } from './queries';

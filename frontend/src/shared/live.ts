@@ -1,0 +1,85 @@
+// One stream of live changes per browser, shared by its tabs: a browser opens only a few streams per server.
+
+export interface Change {
+  topic: string;
+  ids?: number[];
+}
+type Listener = (change: Change) => void;
+export type Connection = 'connecting' | 'live' | 'broken';
+
+const RESYNC: Change = { topic: 'resync' };
+const listeners = new Set<Listener>();
+const watchers = new Set<(state: Connection) => void>();
+let state: Connection = 'connecting';
+let started = false;
+
+/** Hear of every change; "resync" means: look everything up again. */
+export function onChange(listener: Listener): () => void {
+  listeners.add(listener);
+  start();
+  return () => listeners.delete(listener);
+}
+
+export function onConnection(watcher: (state: Connection) => void): () => void {
+  watchers.add(watcher);
+  watcher(state);
+  return () => watchers.delete(watcher);
+}
+
+function start() {
+  if (started) return;
+  started = true;
+  const channel = new BroadcastChannel('relay-live');
+  channel.onmessage = (message: MessageEvent<{ change?: Change; state?: Connection }>) => {
+    if (message.data.change) tell(message.data.change);
+    if (message.data.state) become(message.data.state);
+  };
+  if (!('locks' in navigator)) {
+    open(null);
+    return;
+  }
+  // The tab that holds the lock has the stream; when it closes, the next one takes over and catches up.
+  void navigator.locks.request('relay-live', () => {
+    tell(RESYNC);
+    open(channel);
+    return new Promise(() => {});
+  });
+  window.setTimeout(() => state === 'connecting' && become('live'), 1500);
+}
+
+function open(channel: BroadcastChannel | null) {
+  const source = new EventSource('/api/live');
+  let broken = false;
+  const spread = (change: Change) => {
+    tell(change);
+    channel?.postMessage({ change });
+  };
+  const report = (next: Connection) => {
+    become(next);
+    channel?.postMessage({ state: next });
+  };
+  source.addEventListener('hello', () => {
+    if (broken) spread(RESYNC);
+    broken = false;
+    report('live');
+  });
+  source.addEventListener('change', (event) =>
+    spread(JSON.parse((event as MessageEvent<string>).data) as Change),
+  );
+  source.addEventListener('resync', () => spread(RESYNC));
+  source.onerror = () => {
+    broken = true;
+    report('broken');
+    // A refused stream (signed out, server restarting) is not retried by the browser itself.
+    if (source.readyState === EventSource.CLOSED) window.setTimeout(() => open(channel), 3000);
+  };
+}
+
+function tell(change: Change) {
+  listeners.forEach((listener) => listener(change));
+}
+
+function become(next: Connection) {
+  state = next;
+  watchers.forEach((watcher) => watcher(next));
+}

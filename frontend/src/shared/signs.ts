@@ -1,0 +1,33 @@
+import type { SchemaVisitState } from '@/api/types';
+
+/** What a state is called on the screen. */
+export const STATE_WORDS: Record<SchemaVisitState, string> = {
+  open: 'open',
+  placed: 'placed, not sent',
+  sent: 'sent',
+  accepted: 'accepted',
+  en_route: 'en route',
+  on_site: 'on site',
+  on_hold: 'on hold',
+  done: 'done',
+  reviewed: 'reviewed',
+  missed: 'missed',
+  cancelled: 'cancelled',
+};
+
+/** States after which a visit's place on the board is a fact. */
+export const FIXED: ReadonlySet<SchemaVisitState> = new Set([
+  'en_route',
+  'on_site',
+  'on_hold',
+  'done',
+  'reviewed',
+  'missed',
+  'cancelled',
+]);
+
+export function needsInWords(needs: Record<string, number>): string {
+  return Object.entries(needs)
+    .map(([skill, level]) => `${skill} ${level}`)
+    .join(', ');
+}

@@ -1,0 +1,106 @@
+// Times are epoch seconds; they are shown in the company's time zone, which the application learns once at its start.
+
+let zone = 'UTC';
+let formats: Record<'time' | 'day' | 'shortDay' | 'iso' | 'stamp', Intl.DateTimeFormat>;
+
+export function setTimeZone(name: string) {
+  zone = name;
+  const make = (options: Intl.DateTimeFormatOptions, locale = 'en-GB') =>
+    new Intl.DateTimeFormat(locale, { timeZone: zone, ...options });
+  formats = {
+    time: make({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
+    day: make({ weekday: 'short', day: 'numeric', month: 'short' }),
+    shortDay: make({ weekday: 'short', day: 'numeric' }),
+    iso: make({ year: 'numeric', month: '2-digit', day: '2-digit' }, 'en-CA'),
+    stamp: make({ day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
+  };
+}
+setTimeZone('UTC');
+
+const date = (moment: number) => new Date(moment * 1000);
+
+/** "14:05" */
+export const clockTime = (moment: number) => formats.time.format(date(moment));
+/** "Mon 23 Nov" */
+export const dayName = (moment: number) => formats.day.format(date(moment)).replace(',', '');
+/** "2026-11-23", the company's date at that moment */
+export const isoDay = (moment: number) => formats.iso.format(date(moment));
+/** "23 Nov, 14:05" */
+export const stamp = (moment: number) => formats.stamp.format(date(moment));
+
+/** "10:00–12:00", with the day in front when it is not `day`. */
+export function window_(promise: { start: number; end: number }, day?: string): string {
+  const words = `${clockTime(promise.start)}–${clockTime(promise.end)}`;
+  return day === isoDay(promise.start) ? words : `${dayName(promise.start)} ${words}`;
+}
+
+/** "45 min", "1 h 30" */
+export function length(seconds: number): string {
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 60) return `${minutes} min`;
+  const rest = minutes % 60;
+  return rest ? `${Math.floor(minutes / 60)} h ${String(rest).padStart(2, '0')}` : `${minutes / 60} h`;
+}
+
+/** Epoch seconds of a wall-clock time on a date, in the company's zone. */
+export function moment(day: string, minutesOfDay: number): number {
+  const [year, month, dayOfMonth] = day.split('-').map(Number) as [number, number, number];
+  const wanted = Date.UTC(year, month - 1, dayOfMonth, 0, minutesOfDay) / 1000;
+  // Two rounds: the zone's offset at the guess, then at the better guess (the clock may change in between).
+  let guess = wanted;
+  for (let round = 0; round < 2; round++) guess = wanted - offsetAt(guess);
+  return guess;
+}
+
+function offsetAt(at: number): number {
+  const [year, month, day] = isoDay(at).split('-').map(Number) as [number, number, number];
+  const [hour, minute] = clockTime(at).split(':').map(Number) as [number, number];
+  return Date.UTC(year, month - 1, day, hour, minute) / 1000 - Math.floor(at / 60) * 60;
+}
+
+export function minutesOfDay(at: number): number {
+  const [hour, minute] = clockTime(at).split(':').map(Number) as [number, number];
+  return hour * 60 + minute;
+}
+
+/** The date some days on. */
+export function addDays(day: string, days: number): string {
+  const [year, month, dayOfMonth] = day.split('-').map(Number) as [number, number, number];
+  return new Date(Date.UTC(year, month - 1, dayOfMonth + days)).toISOString().slice(0, 10);
+}
+
+/**
+ * A time as people type it: "8", "830", "8:30", "8.30", "14h", and "+45" for minutes after `base`.
+ * Minutes of the day, or null when it is no time.
+ */
+export function parseTime(text: string, base?: number): number | null {
+  const plain = text.trim().toLowerCase();
+  const plus = /^\+\s*(\d{1,4})$/.exec(plain);
+  if (plus) return base === undefined ? null : withinDay(base + Number(plus[1]));
+  const split = /^(\d{1,2})\s*[:.h]\s*(\d{2})?$/.exec(plain);
+  if (split) return ofDay(Number(split[1]), Number(split[2] ?? 0));
+  if (!/^\d{1,4}$/.test(plain)) return null;
+  if (plain.length <= 2) return ofDay(Number(plain), 0);
+  return ofDay(Number(plain.slice(0, -2)), Number(plain.slice(-2)));
+}
+
+/** A length as people type it: "45" minutes, "1:30", "1h30", "2h". Seconds, or null. */
+export function parseLength(text: string): number | null {
+  const plain = text.trim().toLowerCase().replace(/\s+/g, '').replace(/min$/, '');
+  const split = /^(\d{1,2})[:h](\d{1,2})?$/.exec(plain);
+  if (split) return (Number(split[1]) * 60 + Number(split[2] ?? 0)) * 60 || null;
+  return /^\d{1,4}$/.test(plain) && Number(plain) > 0 ? Number(plain) * 60 : null;
+}
+
+function ofDay(hours: number, minutes: number): number | null {
+  return hours < 24 && minutes < 60 ? hours * 60 + minutes : null;
+}
+
+function withinDay(minutes: number): number | null {
+  return minutes < 24 * 60 ? minutes : null;
+}
+
+/** Minutes of the day as "08:30". */
+export function timeText(minutes: number): string {
+  return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+}
