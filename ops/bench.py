@@ -1,5 +1,21 @@
-"""Placeholder while the ground is laid."""
+"""`./relay bench`: print the benchmark figures."""
+
+import argparse
+import subprocess
+
+from ops import cluster
+from ops.machine import python_command
+from ops.paths import ROOT
+from ops.start import application_environment
+from ops.test import TEST_PG_PORT
 
 
-def run(_o):
-    return 0
+def run(options: argparse.Namespace) -> int:
+    database = cluster.start("pg-test", first_port=TEST_PG_PORT)
+    try:
+        cluster.ensure_database(database, "bench")
+        env = application_environment(database, "bench", demo=True) | {"RELAY_LOG_LEVEL": "WARNING"}
+        command = python_command("-m", "tests.bench", *options.arguments)
+        return subprocess.run(command, cwd=ROOT, env=env).returncode
+    finally:
+        cluster.stop(database)

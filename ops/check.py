@@ -1,5 +1,75 @@
-"""Placeholder while the ground is laid."""
+"""`./relay check`: everything a tool can say about the code without running it."""
+
+import argparse
+import subprocess
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from ops import frontend
+from ops.machine import python_command
+from ops.paths import API_TYPES, ROOT
+from ops.processes import base_environment
+from ops.say import Stop, line, step
+from ops.types import OFFLINE, write_types
+
+PYTHON = ("backend", "demo", "ops", "tests")
 
 
-def run(_o):
-    return 0
+def run(_options: argparse.Namespace) -> int:
+    """Run every check, also after one has failed; 0 when all are content."""
+    frontend.ensure_packages()
+    checks: list[tuple[str, Callable[[], None]]] = [
+        ("formatting of Python", lambda: _tool("ruff", "format", "--check", *PYTHON)),
+        ("lint of Python", lambda: _tool("ruff", "check", *PYTHON)),
+        ("types of Python", lambda: _tool("mypy")),
+        ("import rules", lambda: _module("importlinter.cli", "lint_imports_command")),
+        ("missing migrations", lambda: _django("makemigrations", "--check", "--dry-run")),
+        ("formatting of the interface", lambda: _discard(frontend.run("npm", "run", "format"))),
+        ("lint of the interface", lambda: _discard(frontend.run("npm", "run", "lint"))),
+        ("types of the interface", lambda: _discard(frontend.run("npm", "run", "types"))),
+        ("stale API types", _stale_types),
+    ]
+    failures = 0
+    for name, check in checks:
+        try:
+            with step(f"checking {name}"):
+                check()
+        except Stop as stop:
+            failures += 1
+            print(stop)
+    line("all checks passed" if not failures else f"{failures} of {len(checks)} checks failed")
+    return 1 if failures else 0
+
+
+def _discard(_output: str) -> None:
+    return None
+
+
+def _tool(*command: str) -> None:
+    _run(python_command("-m", *command))
+
+
+def _module(module: str, function: str) -> None:
+    _run(python_command("-c", f"from {module} import {function} as run; run()"))
+
+
+def _django(*command: str) -> None:
+    _run(python_command("backend/manage.py", *command), env=base_environment() | OFFLINE)
+
+
+def _run(command: list[str], *, env: dict[str, str] | None = None) -> None:
+    done = subprocess.run(
+        command, cwd=ROOT, env=env or base_environment() | OFFLINE, stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
+        text=True,
+    )  # fmt: skip
+    if done.returncode:
+        raise Stop(done.stdout[-6000:])
+
+
+def _stale_types() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        fresh = Path(folder) / "schema.d.ts"
+        write_types(fresh)
+        if not API_TYPES.exists() or fresh.read_text() != API_TYPES.read_text():
+            raise Stop("The API has changed: run './relay types' and commit the result.")

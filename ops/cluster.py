@@ -98,9 +98,7 @@ def _as_owner(command: list[str]) -> list[str]:
 
 def _run(command: list[str], *, cwd: Path) -> subprocess.CompletedProcess[str]:
     # Output goes to files or nowhere: the server must not keep our pipes open.
-    return subprocess.run(
-        _as_owner(command), cwd=cwd, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True
-    )
+    return subprocess.run(_as_owner(command), cwd=cwd, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True)
 
 
 def _create(home: Path, about: Path) -> None:

@@ -23,9 +23,7 @@ LEAST_NODE = (20, 19)
 
 
 def is_installed(package: str) -> bool:
-    done = subprocess.run(
-        ["dpkg-query", "-W", "-f=${Status}", package], capture_output=True, text=True
-    )
+    done = subprocess.run(["dpkg-query", "-W", "-f=${Status}", package], capture_output=True, text=True)
     return done.stdout.startswith("install ok")
 
 
@@ -72,7 +70,7 @@ def node_folder() -> Path:
 
 def _version(node: str) -> tuple[int, int]:
     text = subprocess.run([node, "--version"], capture_output=True, text=True).stdout
-    major, minor, *_ = text.strip().lstrip("v").split(".") + ["0", "0"]
+    major, minor, *_ = [*text.strip().lstrip("v").split("."), "0", "0"]
     return int(major or 0), int(minor)
 
 

@@ -12,7 +12,7 @@ from ops import cluster, frontend
 from ops.machine import PDF_PACKAGES, ensure_packages, free_port
 from ops.paths import RELAY
 from ops.processes import Processes, base_environment, manage
-from ops.say import Stop, line, step
+from ops.say import line, step
 
 FIRST_PORT = 8040
 DATABASE = "relay"
@@ -101,15 +101,13 @@ def prepare_data(database: cluster.Cluster, env: dict[str, str], *, reset: bool,
     """Migrate, and load the demo world into an empty database; one-time notes for the user."""
     cluster.ensure_database(database, DATABASE)
     with step("preparing the database"):
-        manage(env, "prepare")
+        state = json.loads(manage(env, "prepare"))
     if demo:
-        if reset or not json.loads(manage(env, "has_company")):
+        if reset or not state["company"]:
             with step("loading the demo world"):
                 manage(env, "load_demo")
         return []
-    if json.loads(manage(env, "has_company")):
-        return []
-    return [manage(env, "create_company").strip()]
+    return [] if state["company"] else [manage(env, "create_company").strip()]
 
 
 def _secret_key() -> str:
@@ -133,6 +131,3 @@ def _print_welcome(port: int, notes: list[str]) -> None:
         for sign_in in SIGN_INS:
             print(f"    {sign_in.email:38} {sign_in.role}")
     print("\n  Ctrl-C stops everything.\n", flush=True)
-
-
-__all__ = ["Running", "Stop", "launch", "run"]

@@ -1,1 +1,4 @@
-"""The capabilities, lowest first: company, roads, people, customers, catalogue, intake, orders, planning, field; messages listens."""
+"""The capabilities, lowest first: company, roads, people, customers, catalogue, intake, orders, planning, field.
+
+Messages listens to them.
+"""

@@ -1,5 +1,7 @@
 """The HTTP API: one router per capability."""
 
+from ninja import NinjaAPI
+
 from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
 from apps.customers.api import router as customers
@@ -13,7 +15,6 @@ from apps.planning.api import router as planning
 from apps.roads.api import router as roads
 from foundation.api import router as foundation
 from foundation.problems import add_handlers
-from ninja import NinjaAPI
 
 api = NinjaAPI(
     title="Iron Relay",

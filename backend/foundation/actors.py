@@ -1,4 +1,4 @@
-"""Who acts: an account, or the system itself."""
+"""Who acts."""
 
 from typing import Protocol
 
@@ -10,7 +10,7 @@ class Actor(Protocol):
     """Whoever a command is carried out for."""
 
     @property
-    def id(self) -> int | None: ...
+    def id(self) -> int: ...
     @property
     def name(self) -> str: ...
     @property

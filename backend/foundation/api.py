@@ -5,12 +5,13 @@ from collections.abc import AsyncIterator
 from typing import Any
 
 from asgiref.sync import sync_to_async
-from core.roles import Action, Role, may
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from ninja import Router, Schema
+
+from core.roles import Action, Role, may
 from foundation.hub import hub
 from foundation.problems import problem
-from ninja import Router, Schema
 
 router = Router()
 
@@ -38,7 +39,7 @@ async def live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
     account = await request.auser()
     if not account.is_authenticated:
         return problem(401, "Sign in first.", "signed_out")
-    role = Role(account.role)  # type: ignore[union-attr]
+    role = Role(account.role)
     technician = await sync_to_async(_technician_and_let_go)(account)
     sees_all = may(role, Action.SEE_BOARD) or may(role, Action.SEE_ORDERS)
     answer = StreamingHttpResponse(_stream(sees_all, technician), content_type="text/event-stream")

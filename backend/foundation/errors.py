@@ -28,9 +28,7 @@ class NotFound(RelayError):
 class NotPermitted(RelayError):
     status = 403
 
-    def __init__(
-        self, sentence: str = "Your role does not allow this.", *, code: str = "not_permitted"
-    ) -> None:
+    def __init__(self, sentence: str = "Your role does not allow this.", *, code: str = "not_permitted") -> None:
         super().__init__(sentence, code=code)
 
 
@@ -39,9 +37,7 @@ class Rejected(RelayError):
 
     status = 422
 
-    def __init__(
-        self, sentence: str, *, code: str = "rejected", field: str = "", reasons: Sequence[str] = ()
-    ) -> None:
+    def __init__(self, sentence: str, *, code: str = "rejected", field: str = "", reasons: Sequence[str] = ()) -> None:
         super().__init__(sentence, code=code)
         self.field = field
         self.reasons = list(reasons)

@@ -8,6 +8,7 @@ from typing import Any
 
 import psycopg
 from django.db import connections
+
 from foundation.live import CHANNEL
 
 log = logging.getLogger(__name__)

@@ -6,9 +6,10 @@ from typing import Any
 
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
-from foundation.errors import RelayError, TryAgain
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from foundation.errors import RelayError, TryAgain
 
 log = logging.getLogger(__name__)
 

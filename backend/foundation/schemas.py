@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from ninja import Path
+from ninja import Path, Query
 from pydantic import AfterValidator
 
 
@@ -13,5 +13,7 @@ def _storable(text: str) -> str:
 
 
 Text = Annotated[str, AfterValidator(_storable)]
+# Short text in an address: what somebody typed into a search field.
+Typed = Annotated[str, Query(max_length=200), AfterValidator(_storable)]
 # Keys fit the database's 64-bit integers; anything larger cannot exist.
 Key = Annotated[int, Path(ge=1, le=2**62)]

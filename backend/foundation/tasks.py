@@ -8,7 +8,7 @@ STALLED_SECONDS = 60
 
 @app.periodic(cron="* * * * *")
 @app.task(name="foundation.retry_stalled", queueing_lock="retry_stalled", pass_context=True)
-async def retry_stalled(_context: object, timestamp: int) -> None:
+async def retry_stalled(_context: object, timestamp: int) -> None:  # noqa: ARG001 - given by the queue
     """Hand the jobs of dead workers to living ones."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await app.job_manager.retry_job(job)

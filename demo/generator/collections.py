@@ -35,9 +35,7 @@ def write_region(folder: Path) -> None:
 
 def _road(road: Road) -> dict[str, Any]:
     line = road.line.simplify(1.0)
-    return _feature(
-        line, name=road.name, **{"class": road.kind}, speed_kmh=SPEED[road.kind], district=road.district
-    )
+    return _feature(line, name=road.name, **{"class": road.kind}, speed_kmh=SPEED[road.kind], district=road.district)
 
 
 def _land(ground: Ground) -> list[dict[str, Any]]:

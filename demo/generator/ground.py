@@ -7,10 +7,9 @@ import shapely
 from shapely.geometry import LineString, MultiPoint, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from demo.generator.plane import Point as XY
-from demo.generator.plane import blob, roughen, smooth
+from demo.generator.plane import PlanePoint, blob, roughen, smooth
 
-DISTRICTS: dict[str, XY] = {
+DISTRICTS: dict[str, PlanePoint] = {
     "Old Quay": (400, -250),
     "Ropewalk": (-2300, -250),
     "Saltmarsh": (3100, 300),
@@ -22,21 +21,21 @@ DISTRICTS: dict[str, XY] = {
     "Gull Point": (5100, -700),
     "Westcliff": (-4800, 600),
 }
-VILLAGES: dict[str, XY] = {"Hale": (-8700, 3500), "Tarn Cross": (-5300, 9000), "Little Ombury": (5300, 8700)}
+VILLAGES: dict[str, PlanePoint] = {"Hale": (-8700, 3500), "Tarn Cross": (-5300, 9000), "Little Ombury": (5300, 8700)}
 
-_COAST: list[XY] = [
+_COAST: list[PlanePoint] = [
     (-7000, -1800), (-5600, -1300), (-4200, -1800), (-2600, -1500), (-1500, -1950), (-500, -1500), (600, -1250),
     (1700, -1700), (2600, -1350), (3800, -2000), (5600, -2200), (7000, -1000), (8300, 800), (9600, 2600),
     (9000, 5200), (9800, 8200), (8000, 10800), (5200, 12200), (1800, 11900), (-1200, 13000), (-4800, 12000),
     (-8200, 11200), (-11000, 9000), (-12500, 5800), (-11600, 2500), (-10000, 300), (-8600, -1500),
 ]  # fmt: skip
-_RIVERS: dict[str, list[XY]] = {
+_RIVERS: dict[str, list[PlanePoint]] = {
     "River Varn": [
         (-2600, 11500), (-1500, 8000), (-1000, 5600), (-1350, 3000), (-900, 1000), (-750, -600), (-600, -2600),
     ],
     "Salt Brook": [(2500, 4700), (2150, 3000), (1750, 1200), (1500, -300), (1650, -2600)],
 }  # fmt: skip
-_RING: list[XY] = [
+_RING: list[PlanePoint] = [
     (-5600, -900), (-6000, 1500), (-5300, 4300), (-3300, 6000), (0, 6500), (3000, 6100), (5600, 4700), (6500, 2300),
     (6300, 0), (5900, -1500),
 ]  # fmt: skip

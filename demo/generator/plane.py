@@ -10,7 +10,7 @@ from shapely.ops import transform
 ORIGIN_LON, ORIGIN_LAT = -24.6, 47.2
 METRES_PER_DEGREE = math.pi * 6_371_008.8 / 180
 
-Point = tuple[float, float]
+PlanePoint = tuple[float, float]
 
 
 def to_degrees(geometry: BaseGeometry) -> BaseGeometry:
@@ -26,11 +26,11 @@ def to_degrees(geometry: BaseGeometry) -> BaseGeometry:
     return transform(move, geometry)
 
 
-def smooth(points: list[Point], *, rounds: int, closed: bool) -> list[Point]:
+def smooth(points: list[PlanePoint], *, rounds: int, closed: bool) -> list[PlanePoint]:
     """Cut the corners of a polyline (Chaikin's scheme), keeping the ends of an open one."""
     for _ in range(rounds):
         pairs = list(zip(points, points[1:] + points[:1] if closed else points[1:], strict=False))
-        cut: list[Point] = [] if closed else [points[0]]
+        cut: list[PlanePoint] = [] if closed else [points[0]]
         for (ax, ay), (bx, by) in pairs:
             cut.append((0.75 * ax + 0.25 * bx, 0.75 * ay + 0.25 * by))
             cut.append((0.25 * ax + 0.75 * bx, 0.25 * ay + 0.75 * by))
@@ -38,9 +38,9 @@ def smooth(points: list[Point], *, rounds: int, closed: bool) -> list[Point]:
     return points
 
 
-def roughen(points: list[Point], random: np.random.Generator, *, by: float) -> list[Point]:
+def roughen(points: list[PlanePoint], random: np.random.Generator, *, by: float) -> list[PlanePoint]:
     """Halve each side and shift its middle sideways, as coasts do."""
-    out: list[Point] = []
+    out: list[PlanePoint] = []
     for (ax, ay), (bx, by_) in zip(points, points[1:] + points[:1], strict=True):
         length = math.hypot(bx - ax, by_ - ay)
         shift = float(random.normal(0, by)) * length
@@ -49,17 +49,16 @@ def roughen(points: list[Point], random: np.random.Generator, *, by: float) -> l
     return out
 
 
-def blob(random: np.random.Generator, middle: Point, radius: float, *, stretch: float = 1.0) -> Polygon:
+def blob(random: np.random.Generator, middle: PlanePoint, radius: float, *, stretch: float = 1.0) -> Polygon:
     turns = np.linspace(0, 2 * math.pi, 14, endpoint=False)
     radii = radius * random.uniform(0.75, 1.15, len(turns))
     ring = [
-        (middle[0] + stretch * r * math.cos(t), middle[1] + r * math.sin(t))
-        for r, t in zip(radii, turns, strict=True)
+        (middle[0] + stretch * r * math.cos(t), middle[1] + r * math.sin(t)) for r, t in zip(radii, turns, strict=True)
     ]
     return Polygon(smooth(ring, rounds=3, closed=True))
 
 
-def grid_line(start: Point, end: Point, bend: float) -> LineString:
+def grid_line(start: PlanePoint, end: PlanePoint, bend: float) -> LineString:
     """A street: nearly straight, bent sideways in its middle by `bend` metres."""
     (ax, ay), (bx, by) = start, end
     length = math.hypot(bx - ax, by - ay)

@@ -4,6 +4,7 @@ from collections import Counter
 from datetime import date
 
 import numpy as np
+
 from apps.company.models import Area
 from apps.company.queries import area_at
 from apps.customers.models import Asset, Contact, Customer, Site, digits_of

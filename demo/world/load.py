@@ -4,17 +4,19 @@ import time as wall
 from datetime import date, datetime, time, timedelta
 
 import numpy as np
+from django.apps import apps
+from django.db import connection, transaction
+
 from apps.catalogue.models import JobType
 from apps.company.commands import found_company
 from apps.customers.models import Site
 from apps.intake.models import Request
+from apps.roads.queries import map_layer
 from core.calendars import epoch, zone
 from demo.world.customers import make_customers
 from demo.world.people import make_people
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
-from django.apps import apps
-from django.db import connection, transaction
 from foundation import clock
 from foundation.moments import to_datetime
 
@@ -32,7 +34,7 @@ def load(*, seed: int = SEED) -> str:
     today = _working_day()
     now = epoch(today, OPENS_AT, zone(TIME_ZONE))
     clock.set_shift(now - int(wall.time()))
-    found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE)
+    found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
     jobs = {
         job.code: row
         for job, row in zip(
@@ -53,9 +55,7 @@ def load(*, seed: int = SEED) -> str:
     }
     people = make_people(random)
     sites = make_customers(random, people.areas)
-    week = Week(
-        random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs
-    )
+    week = Week(random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs)
     make_week(week)
     _requests(random, sites, jobs, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"

@@ -4,6 +4,8 @@ from dataclasses import dataclass, field
 from datetime import time
 
 import numpy as np
+from django.contrib.auth.hashers import make_password
+
 from apps.company.models import Area, Depot
 from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
 from apps.roads.region import address_book
@@ -12,7 +14,6 @@ from demo.accounts import PASSWORD, SIGN_INS
 from demo.world.names import FAMILY, GIVEN
 from demo.world.portraits import portrait
 from demo.world.work import SKILLS
-from django.contrib.auth.hashers import make_password
 
 DEPOTS = {
     "Kilnfield": ("Kilnfield", "Ropewalk", "Westcliff", "Orchard Rise", "Hale", "Tarn Cross"),

@@ -49,6 +49,6 @@ def _hair_in_front(style: int, hair: str) -> str:
         f'<path d="M18 28c0-18 28-18 28 0q-4-8-14-8t-14 8z" fill="{hair}"/>',
         f'<path d="M18 29c-1-19 29-20 28-1q-8-3-12-9q-5 8-16 10z" fill="{hair}"/>',
         f'<path d="M20 22q12-14 24 0q-12-5-24 0z" fill="{hair}"/>',
-        f'<path d="M17 24q15-12 30 0v-3c-1-14-29-14-30 0z" fill="#e0a030"/><rect x="15" y="22" width="34" height="3" rx="1.5" fill="#c98a1c"/>',
+        '<path d="M17 24q15-12 30 0v-3c-1-14-29-14-30 0z" fill="#e0a030"/><rect x="15" y="22" width="34" height="3" rx="1.5" fill="#c98a1c"/>',
         "",
     )[style]

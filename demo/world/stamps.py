@@ -5,6 +5,7 @@ from datetime import date
 from zoneinfo import ZoneInfo
 
 import numpy as np
+
 from apps.orders.models import Visit, VisitStamp
 from core.calendars import local_day
 from core.orders import Step, VisitState

@@ -6,6 +6,7 @@ from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
+
 from apps.catalogue.models import JobType
 from apps.customers.models import Asset, Site
 from apps.customers.queries import place_of
@@ -17,7 +18,7 @@ from core.calendars import epoch
 from core.orders import VisitState
 from demo.world.people import People
 from demo.world.stamps import stamps_of
-from demo.world.work import COMPLAINTS, JOBS
+from demo.world.work import COMPLAINTS, JOBS, Job
 from foundation.moments import to_datetime
 
 JOB_BY_CODE = {job.code: job for job in JOBS}
@@ -68,7 +69,7 @@ def make_week(week: Week) -> None:
     _absences(week)
     for offset, fullness in FULLNESS.items():
         for position, technician in enumerate(week.people.technicians):
-            if not _is_away(week, technician, week.workday(offset), position):
+            if not _is_away(week, week.workday(offset), position):
                 _fill_day(week, technician, week.workday(offset), fullness)
     _tell_today(week)
     _backlog(week)
@@ -94,7 +95,7 @@ def _absences(week: Week) -> None:
     )
 
 
-def _is_away(week: Week, technician: Technician, day: date, position: int) -> bool:
+def _is_away(week: Week, day: date, position: int) -> bool:
     return (position == 10 and day == week.today) or (position == 17 and day == week.workday(1))
 
 
@@ -112,7 +113,7 @@ def _fill_day(week: Week, technician: Technician, day: date, fullness: float) ->
         drive = week.travel.leg(week.index(here), week.index(place_of(site)), free).seconds
         begins = _round_up(free + drive)
         if not rested and begins > epoch(day, time(11, 45), week.tz):
-            begins, rested = _round_up(begins + 1800), True
+            begins, rested = _round_up(begins + 2400), True
         length = (job.minutes or 60) * 60
         home = week.travel.leg(
             week.index(place_of(site)), week.index(Place(technician.depot.lon, technician.depot.lat)), begins + length
@@ -126,7 +127,7 @@ def _fill_day(week: Week, technician: Technician, day: date, fullness: float) ->
             free += int(week.random.integers(5, 30)) * 60
 
 
-def _next_work(week: Week, technician: Technician, here: Place) -> "tuple[Site, object, Asset | None] | None":
+def _next_work(week: Week, technician: Technician, here: Place) -> tuple[Site, Job, Asset] | None:
     """Something this technician can do, rather near than far."""
     levels, areas = week.people.levels[technician.pk], week.people.area_names[technician.pk]
     jobs = [j for j in JOBS if j.minutes and all(levels.get(s, 0) >= least for s, least in j.needs.items())]
@@ -134,7 +135,7 @@ def _next_work(week: Week, technician: Technician, here: Place) -> "tuple[Site, 
     origin = week.index(here)
     for _ in range(12):
         job = jobs[int(week.random.choice(len(jobs), p=weights / weights.sum()))]
-        picks = week.random.choice(len(week.sites), size=26, replace=False)
+        picks = week.random.choice(len(week.sites), size=9, replace=False)
         fitting = [
             (week.travel.matrix.seconds[2, origin, week.index(place_of(site))], int(number), site, asset)
             for number in picks
@@ -153,11 +154,9 @@ def _asset_for(week: Week, site: Site, kinds: tuple[str, ...]) -> Asset | None:
     return next((asset for asset in week.assets[site.pk] if asset.kind in kinds), None)
 
 
-def _add(
-    week: Week, site: Site, job: object, asset: Asset | None, *, day: date | None, promised_at: int | None
-) -> Visit:
+def _add(week: Week, site: Site, job: Job, asset: Asset | None, *, day: date | None, promised_at: int | None) -> Visit:
     """An order with its visit; promised for the window that holds `promised_at`, if named."""
-    template = week.jobs[job.code]  # type: ignore[attr-defined]
+    template = week.jobs[job.code]
     order = WorkOrder(
         customer=site.customer,
         site=site,

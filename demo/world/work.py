@@ -34,12 +34,16 @@ DOOR, DOCK, GATE = "Automatic door", "Dock leveller", "Rolling gate"
 LIFTS = (TRACTION, HYDRAULIC)
 
 JOBS = (
-    Job("trapped", "Passengers trapped", 60, 1, {"Rescue": 2}, LIFTS, 0.4, "Stay on the phone until somebody is there."),
+    Job(
+        "trapped", "Passengers trapped", 60, 1, {"Rescue": 2}, LIFTS, 0.4, "Stay on the phone until somebody is there."
+    ),
     Job("stopped", "Lift stopped", 90, 2, {"Traction lifts": 2}, (TRACTION,), 3, "Ask for the code on the display."),
     Job("stopped-hyd", "Hydraulic lift stopped", 90, 2, {"Hydraulic lifts": 2}, (HYDRAULIC,), 2),
     Job("door-open", "Door does not close", 60, 2, {"Door drives": 2}, (DOOR, *LIFTS), 3),
     Job("door-noise", "Noisy door", 45, 4, {"Door drives": 1}, (DOOR, *LIFTS), 3),
-    Job("leak", "Leaking cylinder", 150, 3, {"Hydraulic lifts": 3}, (HYDRAULIC,), 1.5, "Ask how much oil is in the pit."),
+    Job(
+        "leak", "Leaking cylinder", 150, 3, {"Hydraulic lifts": 3}, (HYDRAULIC,), 1.5, "Ask how much oil is in the pit."
+    ),
     Job("upkeep-month", "Monthly upkeep", 60, 4, {"Traction lifts": 1}, (TRACTION,), 8),
     Job("upkeep-hyd", "Monthly upkeep, hydraulic", 60, 4, {"Hydraulic lifts": 1}, (HYDRAULIC,), 4),
     Job("upkeep-quarter", "Quarterly upkeep", 105, 4, {"Traction lifts": 2}, (TRACTION,), 5),
@@ -58,7 +62,16 @@ JOBS = (
     Job("handrail", "Handrail replacement", 180, 3, {"Escalators": 2}, (ESCALATOR,), 0.6),
     Job("sensor", "Door sensor replacement", 40, 3, {"Door drives": 1}, (DOOR, *LIFTS), 2.5),
     Job("lamp", "Car light replacement", 30, 5, {}, LIFTS, 2, "Can wait for other work close by."),
-    Job("look", "Look and report", None, 5, {}, (*LIFTS, ESCALATOR, DOOR, DOCK, GATE), 1, "Nobody knows yet how long it takes."),
+    Job(
+        "look",
+        "Look and report",
+        None,
+        5,
+        {},
+        (*LIFTS, ESCALATOR, DOOR, DOCK, GATE),
+        1,
+        "Nobody knows yet how long it takes.",
+    ),
 )
 MAKES = {
     TRACTION: (("Norrvik", "T4"), ("Norrvik", "T6"), ("Castell", "Ropeline 630"), ("Abendorf", "M2")),
@@ -78,5 +91,8 @@ COMPLAINTS = {
     "controller": ("Forgets calls, now and then, fault log attached.", "Levelling off by a hand on floor {f}."),
     "sensor": ("Closes on people: light curtain dead.", "Sensor flickers, door reverses for nothing."),
     "lamp": ("Car light out on one side.", "Light flickers."),
-    "look": ("Smells of burning, sometimes. Nobody knows from where.", "Wants somebody to look at it and say what to do."),
+    "look": (
+        "Smells of burning, sometimes. Nobody knows from where.",
+        "Wants somebody to look at it and say what to do.",
+    ),
 }

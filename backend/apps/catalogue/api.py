@@ -1,12 +1,13 @@
 """HTTP: the catalogue."""
 
+from django.http import HttpRequest
+from ninja import Router
+
 from apps.catalogue import queries
 from apps.catalogue.models import JobType
 from apps.catalogue.schemas import JobTypeOut
 from core.roles import Action
-from django.http import HttpRequest
 from foundation.access import Needs
-from ninja import Router
 
 router = Router()
 

@@ -2,12 +2,13 @@
 
 from typing import Any
 
+from django.http import HttpRequest
+from ninja import Router
+
 from apps.company import queries
 from apps.company.schemas import CompanyOut
 from core.roles import Action
-from django.http import HttpRequest
 from foundation.access import Needs
-from ninja import Router
 
 router = Router()
 

@@ -1,6 +1,7 @@
 """Tables of the company."""
 
 from django.db import models
+
 from foundation.models import Versioned
 
 

@@ -1,6 +1,9 @@
 """HTTP: customers."""
 
-from typing import Annotated, Any
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
 
 from apps.customers import commands, queries
 from apps.customers.models import Asset, Customer, Site
@@ -17,17 +20,15 @@ from apps.customers.schemas import (
 )
 from core.basics import Place
 from core.roles import Action
-from django.http import HttpRequest
 from foundation import clock
-from foundation.access import Needs
-from foundation.schemas import Key, Text
-from ninja import Query, Router
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key, Typed
 
 router = Router()
 
 
 @router.get("", response=list[HitOut], auth=Needs(Action.SEE_CUSTOMERS))
-def find(request: HttpRequest, text: Text = Query(..., max_length=200)) -> list[queries.Hit]:
+def find(request: HttpRequest, text: Typed) -> list[queries.Hit]:
     """Customers by name, phone, site address or asset serial."""
     return queries.find(text)
 
@@ -35,9 +36,9 @@ def find(request: HttpRequest, text: Text = Query(..., max_length=200)) -> list[
 @router.get("/similar", response=list[SimilarOut], auth=Needs(Action.SEE_CUSTOMERS))
 def similar(
     request: HttpRequest,
-    name: Text = Query("", max_length=160),
-    phone: Text = Query("", max_length=40),
-    email: Text = Query("", max_length=254),
+    name: Typed = "",
+    phone: Typed = "",
+    email: Typed = "",
 ) -> list[dict[str, Any]]:
     """Customers that a new one may duplicate, and why."""
     rows = queries.similar(name=name, phone=phone, email=email)
@@ -53,18 +54,18 @@ def customer(request: HttpRequest, customer_id: Key) -> Customer:
 @router.post("", response={201: CustomerOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_customer(request: HttpRequest, body: CustomerIn) -> tuple[int, Customer]:
     """A new customer."""
-    return 201, commands.add_customer(actor=request.user, now=clock.now(), **body.dict())
+    return 201, commands.add_customer(actor=actor_of(request), now=clock.now(), **body.dict())
 
 
 @router.post("/sites", response={201: SiteOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_site(request: HttpRequest, body: SiteIn) -> tuple[int, Site]:
     """A new site of a customer."""
     fields = body.dict(exclude={"lon", "lat"})
-    site = commands.add_site(actor=request.user, now=clock.now(), place=Place(body.lon, body.lat), **fields)
+    site = commands.add_site(actor=actor_of(request), now=clock.now(), place=Place(body.lon, body.lat), **fields)
     return 201, site
 
 
 @router.post("/assets", response={201: AssetOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_asset(request: HttpRequest, body: AssetIn) -> tuple[int, Asset]:
     """A new piece of equipment at a site."""
-    return 201, commands.add_asset(actor=request.user, now=clock.now(), **body.dict())
+    return 201, commands.add_asset(actor=actor_of(request), now=clock.now(), **body.dict())

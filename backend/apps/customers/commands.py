@@ -2,11 +2,12 @@
 
 from datetime import datetime
 
+from django.db import transaction
+
 from apps.company.queries import area_at
 from apps.customers.models import Asset, Contact, Customer, Site
 from core.basics import Place
 from core.roles import Action
-from django.db import transaction
 from foundation import audit
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected

@@ -4,6 +4,7 @@ from typing import ClassVar
 
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
+
 from foundation.models import Versioned
 
 

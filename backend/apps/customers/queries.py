@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
+from django.db.models import Q
+
 from apps.customers.models import Asset, Contact, Customer, Site, digits_of
 from core.basics import Place
-from django.db.models import Q
 from foundation.errors import NotFound
 
 LEAST_LETTERS = 2

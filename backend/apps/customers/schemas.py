@@ -1,7 +1,8 @@
 """Wire shapes of customers."""
 
-from foundation.schemas import Text
 from ninja import Field, Schema
+
+from foundation.schemas import Text
 
 
 class ContactOut(Schema):
@@ -30,8 +31,9 @@ class SiteOut(Schema):
 
     @staticmethod
     def resolve_area(site: object) -> str | None:
+        # A row has an Area; a shape made from a row already has its name.
         area = getattr(site, "area", None)
-        return area.name if area else None
+        return getattr(area, "name", area)
 
 
 class SiteWithAssetsOut(SiteOut):

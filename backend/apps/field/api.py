@@ -3,6 +3,9 @@
 from datetime import date
 from typing import Annotated, Any
 
+from django.http import HttpRequest
+from ninja import Query, Router
+
 from apps.company.queries import time_zone
 from apps.field import commands, queries
 from apps.field.schemas import FieldDayOut, FieldStepIn, VisitDetailOut
@@ -12,12 +15,10 @@ from apps.roads.schemas import PathOut
 from core.basics import Place
 from core.calendars import local_day
 from core.roles import Action, Role
-from django.http import HttpRequest
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
 from foundation.schemas import Key
-from ninja import Query, Router
 
 router = Router()
 MINE = Needs(Action.WORK_IN_FIELD)
@@ -29,9 +30,9 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
     wanted = day or local_day(int(clock.now().timestamp()), time_zone())
     if not 2000 < wanted.year < 2100:
         raise Rejected("That day is out of reach.", field="day")
-    visits = queries.own_day(actor=request.user, day=wanted)
+    visits = queries.own_day(actor=actor_of(request), day=wanted)
     return {
-        "technician_id": request.user.technician_id,
+        "technician_id": actor_of(request).technician_id,
         "day": wanted,
         "visits": [VisitOut.of(visit) for visit in visits],
     }
@@ -40,8 +41,8 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
 @router.get("/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
     """One of the technician's own visits."""
-    found = queries.own_visit(actor=request.user, visit_id=visit_id)
-    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(request.user.role))
+    found = queries.own_visit(actor=actor_of(request), visit_id=visit_id)
+    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(actor_of(request).role))
 
 
 @router.get("/visits/{visit_id}/way", response=PathOut, auth=MINE)
@@ -53,7 +54,7 @@ def way(
 ) -> dict[str, Any]:
     """The road to a visit, from the given place or from the depot."""
     here = Place(lon, lat) if lon is not None and lat is not None else None
-    path = queries.way_to(actor=request.user, visit_id=visit_id, here=here)
+    path = queries.way_to(actor=actor_of(request), visit_id=visit_id, here=here)
     return {"points": path.points, "estimated": path.estimated}
 
 
@@ -61,10 +62,9 @@ def way(
 def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> VisitDetailOut:
     """Take the next step: accept, decline, set out, arrive, hold, resume, finish."""
     visit = commands.take_step(
-        actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version, step=body.step, note=body.note,
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, step=body.step,
+        note=body.note,
         where=Place(body.where.lon, body.where.lat) if body.where else None,
     )  # fmt: skip
     # Declined, it is nobody's: the answer still says what became of it.
-    return VisitDetailOut.build(
-        orders.visit(visit.pk), orders.stamps(visit.pk), [], Role(request.user.role)
-    )
+    return VisitDetailOut.build(orders.visit(visit.pk), orders.stamps(visit.pk), [], Role(actor_of(request).role))

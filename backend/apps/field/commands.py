@@ -10,9 +10,7 @@ from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
 
-FIELD_STEPS = frozenset(
-    {Step.ACCEPT, Step.DECLINE, Step.DEPART, Step.ARRIVE, Step.HOLD, Step.RESUME, Step.FINISH}
-)
+FIELD_STEPS = frozenset({Step.ACCEPT, Step.DECLINE, Step.DEPART, Step.ARRIVE, Step.HOLD, Step.RESUME, Step.FINISH})
 
 
 def take_step(
@@ -30,6 +28,4 @@ def take_step(
     require(actor, Action.WORK_IN_FIELD)
     if step not in FIELD_STEPS:
         raise Rejected(f"“{step}” is not done on the phone.", code="wrong_step")
-    return orders.take_step(
-        actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note, where=where
-    )
+    return orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note, where=where)

@@ -2,10 +2,11 @@
 
 from datetime import date
 
+from ninja import Field, Schema
+
 from apps.orders.schemas import Version, VisitDetailOut, VisitOut
 from core.orders import Step
 from foundation.schemas import Text
-from ninja import Field, Schema
 
 
 class WhereIn(Schema):

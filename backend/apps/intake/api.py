@@ -2,14 +2,15 @@
 
 from typing import Annotated, Literal
 
+from django.http import HttpRequest
+from ninja import Query, Router
+
 from apps.intake import commands, queries
 from apps.intake.schemas import CloseIn, RequestIn, RequestOut
 from core.roles import Action
-from django.http import HttpRequest
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.schemas import Key
-from ninja import Query, Router
 
 router = Router()
 
@@ -31,7 +32,7 @@ def one_request(request: HttpRequest, request_id: Key) -> RequestOut:
 @router.post("/requests", response={201: RequestOut}, auth=Needs(Action.TAKE_REQUESTS))
 def take_request(request: HttpRequest, body: RequestIn) -> tuple[int, RequestOut]:
     """Note a need."""
-    row = commands.take_request(actor=request.user, now=clock.now(), site_id=body.site_id, wanted=body.wanted())
+    row = commands.take_request(actor=actor_of(request), now=clock.now(), site_id=body.site_id, wanted=body.wanted())
     return 201, RequestOut.of(row)
 
 
@@ -39,6 +40,6 @@ def take_request(request: HttpRequest, body: RequestIn) -> tuple[int, RequestOut
 def close_request(request: HttpRequest, request_id: Key, body: CloseIn) -> RequestOut:
     """End a request that needs no order."""
     row = commands.close_request(
-        actor=request.user, now=clock.now(), request_id=request_id, version=body.version, reason=body.reason
+        actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, reason=body.reason
     )
     return RequestOut.of(row)

@@ -4,12 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from django.db import transaction
+
 from apps.catalogue import queries as catalogue
 from apps.customers import queries as customers
 from apps.intake.models import Request
 from apps.people.queries import skill_names
 from core.roles import Action
-from django.db import transaction
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
@@ -116,9 +117,7 @@ def mark_ordered(*, actor: Actor, now: datetime, request: Request) -> None:
     request.state = "ordered"
     request.version += 1
     request.save(update_fields=["state", "version"])
-    audit.record(
-        actor=actor, now=now, action="order", entity="request", entity_id=request.pk, version=request.version
-    )
+    audit.record(actor=actor, now=now, action="order", entity="request", entity_id=request.pk, version=request.version)
     live.announce("request", ids=[request.pk])
 
 

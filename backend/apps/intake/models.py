@@ -3,6 +3,7 @@
 from typing import ClassVar
 
 from django.db import models
+
 from foundation.models import Versioned
 
 

@@ -1,7 +1,8 @@
 """Reading requests."""
 
-from apps.intake.models import Request
 from django.db.models import QuerySet
+
+from apps.intake.models import Request
 from foundation.errors import NotFound
 
 

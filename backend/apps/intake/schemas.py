@@ -2,12 +2,13 @@
 
 from typing import Annotated, Literal, Self
 
+from ninja import Field, Schema
+
 from apps.customers.schemas import AssetOut, CustomerOut, SiteOut
 from apps.intake.commands import Wanted
 from apps.intake.models import Request
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
-from ninja import Field, Schema
 
 Needs = Annotated[dict[str, Annotated[int, Field(ge=1, le=5)]], Field(max_length=12)]
 MAX_DURATION = 14 * 24 * 3600

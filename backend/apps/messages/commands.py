@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 from datetime import datetime
 
+from django.db import transaction
+
 from apps.messages.gateways import Gateway, Undeliverable
 from apps.messages.models import Message
 from apps.orders.models import Visit
-from django.db import transaction
 from foundation import live
 
 

@@ -2,9 +2,10 @@
 
 from typing import Self
 
+from ninja import Schema
+
 from apps.messages.models import Message
 from foundation.moments import to_moment
-from ninja import Schema
 
 
 class MessageOut(Schema):

@@ -1,10 +1,11 @@
 """The worker's part in messages."""
 
+from procrastinate import RetryStrategy
+from procrastinate.contrib.django import app
+
 from apps.messages import commands
 from apps.messages.gateways import gateway
 from foundation import clock
-from procrastinate import RetryStrategy
-from procrastinate.contrib.django import app
 
 
 @app.task(name="messages.deliver", retry=RetryStrategy(max_attempts=5, exponential_wait=2))

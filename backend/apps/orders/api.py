@@ -1,16 +1,17 @@
 """HTTP: orders, visits, files of open work."""
 
+from django.http import HttpRequest
+from ninja import File, Router
+from ninja.files import UploadedFile
+
 from apps.orders import commands, openwork, queries
 from apps.orders.schemas import AcceptedOut, OrderIn, OrderOut, PlannedRowOut, PreviewOut, VisitDetailOut
 from core.orders.openwork import decode
 from core.roles import Action, Role
-from django.http import HttpRequest
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
 from foundation.schemas import Key
-from ninja import File, Router
-from ninja.files import UploadedFile
 
 router = Router()
 LARGEST_FILE = 12 * 1024 * 1024
@@ -20,7 +21,7 @@ LARGEST_FILE = 12 * 1024 * 1024
 def make_order(request: HttpRequest, body: OrderIn) -> tuple[int, OrderOut]:
     """Turn a request into a work order with a visit in the backlog."""
     order = commands.make_order(
-        actor=request.user, now=clock.now(), request_id=body.request_id, version=body.version
+        actor=actor_of(request), now=clock.now(), request_id=body.request_id, version=body.version
     )
     return 201, OrderOut.of(order)
 
@@ -30,7 +31,7 @@ def visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
     """All about a visit: stamps, history, and what may be done next."""
     found = queries.visit(visit_id)
     return VisitDetailOut.build(
-        found, queries.stamps(visit_id), queries.history(visit_id), Role(request.user.role)
+        found, queries.stamps(visit_id), queries.history(visit_id), Role(actor_of(request).role)
     )
 
 
@@ -42,7 +43,7 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> tuple[i
     text = decode(file.read())
     now = clock.now()
     rows = openwork.preview(text, now=now)
-    kept = openwork.keep_file(actor=request.user, now=now, name=file.name or "file", text=text)
+    kept = openwork.keep_file(actor=actor_of(request), now=now, name=file.name or "file", text=text)
     accepted = sum(planned.accepted for planned in rows)
     return 201, PreviewOut(
         file_id=kept.pk,
@@ -56,4 +57,4 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> tuple[i
 @router.post("/open-work/{file_id}/accept", response=AcceptedOut, auth=Needs(Action.IMPORT))
 def accept_open_work(request: HttpRequest, file_id: Key) -> AcceptedOut:
     """Make all accepted rows of a previewed file, all or none."""
-    return AcceptedOut(made=openwork.accept_file(actor=request.user, now=clock.now(), file_id=file_id))
+    return AcceptedOut(made=openwork.accept_file(actor=actor_of(request), now=clock.now(), file_id=file_id))

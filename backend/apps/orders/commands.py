@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from django.db import transaction
+
 from apps.intake import commands as intake
 from apps.intake.models import Request
 from apps.orders.events import VisitStepped
@@ -12,7 +14,6 @@ from apps.orders.models import Visit, VisitStamp, WorkOrder
 from core.basics import Place
 from core.orders import Step, VisitState, transition
 from core.roles import Action, Role
-from django.db import transaction
 from foundation import audit, events, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
@@ -174,6 +175,7 @@ def _words(state: VisitState) -> str:
 
 def _only_one_under_way(visit: Visit) -> None:
     """A technician is on one visit at a time; a held one may wait."""
+    assert visit.technician_id is not None  # only what is accepted gets this far
     busy = (
         Visit.objects.filter(technician_id=visit.technician_id, state__in=[VisitState.EN_ROUTE, VisitState.ON_SITE])
         .exclude(pk=visit.pk)

@@ -2,9 +2,10 @@
 
 from typing import ClassVar
 
+from django.db import models
+
 from core.basics import Interval
 from core.orders import VisitState
-from django.db import models
 from foundation.models import Versioned
 
 

@@ -1,8 +1,12 @@
 """Open work from a file: what each row would make or match, and making it."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from datetime import datetime
+from typing import TypeVar
+
+from django.db import transaction
+from rapidfuzz import process
 
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import job_types
@@ -15,13 +19,12 @@ from core.basics import Place
 from core.orders.openwork import BadFile, OpenWorkRow, read_open_work
 from core.roads import Match
 from core.roles import Action
-from django.db import transaction
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
-from rapidfuzz import process
 
+Record = TypeVar("Record", Customer, Site)
 # Surer than this, an address of a file is taken as found; below, the row is refused with what was near.
 SURE_LIKENESS = 88.0
 
@@ -117,7 +120,15 @@ class _Matcher:
 
     def _find_duplicate(self, planned: PlannedRow) -> None:
         row = planned.row
-        key = (row.customer.casefold(), row.site.casefold(), row.address.casefold(), row.place, row.description, row.promise, row.due)
+        key = (
+            row.customer.casefold(),
+            row.site.casefold(),
+            row.address.casefold(),
+            row.place,
+            row.description,
+            row.promise,
+            row.due,
+        )
         first = self.seen.setdefault(key, row.line)
         if first != row.line:
             planned.problems.append(f"the same as line {first}")
@@ -215,22 +226,32 @@ def accept_file(*, actor: Actor, now: datetime, file_id: int) -> int:
     _make(rows, now)
     file.accepted_at, file.made = now, len(rows)
     file.save(update_fields=["accepted_at", "made"])
-    audit.record(actor=actor, now=now, action="import", entity="file", entity_id=file.pk, name=file.name, made=len(rows))
+    audit.record(
+        actor=actor, now=now, action="import", entity="file", entity_id=file.pk, name=file.name, made=len(rows)
+    )
     live.announce("visit")
     return len(rows)
 
 
 def _make(rows: list[PlannedRow], now: datetime) -> None:
-    customers = {id(p.customer): p.customer for p in rows if p.customer and p.customer.pk is None}
-    Customer.objects.bulk_create(customers.values())
-    sites = {id(p.site): p.site for p in rows if p.site and p.site.pk is None}
-    for site in sites.values():
+    Customer.objects.bulk_create(_unsaved(planned.customer for planned in rows))
+    sites = _unsaved(planned.site for planned in rows)
+    for site in sites:
         site.customer = site.customer  # takes over the key its customer has just been given
         site.area = area_at(Place(site.lon, site.lat))
-    Site.objects.bulk_create(sites.values())
+    Site.objects.bulk_create(sites)
     orders = [_order(planned, now) for planned in rows]
     WorkOrder.objects.bulk_create(orders)
     Visit.objects.bulk_create(_visit(planned, order) for planned, order in zip(rows, orders, strict=True))
+
+
+def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
+    """Each new record once, in order of appearance."""
+    found: dict[int, Record] = {}
+    for row in rows:
+        if row is not None and row.pk is None:
+            found[id(row)] = row
+    return list(found.values())
 
 
 def _order(planned: PlannedRow, now: datetime) -> WorkOrder:

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterable
 
+from django.db.models import Q
+
 from apps.orders.models import OpenWorkFile, Visit, VisitStamp
 from core.basics import Interval
 from core.orders import OrderState, VisitState, order_state
-from django.db.models import Q
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry

@@ -2,6 +2,8 @@
 
 from typing import Any, Self
 
+from ninja import Field, Schema
+
 from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
 from apps.orders.commands import VisitFields
 from apps.orders.models import Visit, VisitStamp, WorkOrder
@@ -11,7 +13,6 @@ from core.roles import Role
 from foundation.models import AuditEntry
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
-from ninja import Field, Schema
 
 Version = Field(ge=1, le=2**31 - 1)
 
@@ -133,9 +134,7 @@ class VisitDetailOut(VisitOut):
     history: list[HistoryOut]
 
     @classmethod
-    def build(
-        cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role
-    ) -> "VisitDetailOut":
+    def build(cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role) -> "VisitDetailOut":
         order, asset = visit.order, visit.order.asset
         return cls(
             **visit_fields(visit),

@@ -2,18 +2,19 @@
 
 from typing import Any
 
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from ninja import Router
+from ninja.utils import check_csrf
+
 from apps.people import commands, queries
 from apps.people.models import Account, Skill
 from apps.people.schemas import DemoOut, SessionOut, SignIn, SkillOut
 from core.roles import ALLOWED, Action, Role
-from django.conf import settings
-from django.http import HttpRequest, HttpResponse
-from django.middleware.csrf import get_token
 from foundation import clock
 from foundation.access import Needs
 from foundation.errors import NotFound
-from ninja import Router
-from ninja.utils import check_csrf
 
 session = Router()
 router = Router()
@@ -45,9 +46,7 @@ def demo(request: HttpRequest) -> dict[str, Any]:
     """The made-up people of the demo, to sign in with one click. Only there in a demo."""
     if not settings.DEMO:
         raise NotFound("This is not a demo.", code="no_demo")
-    from demo.accounts import PASSWORD
-
-    return {"password": PASSWORD, "accounts": queries.demo_accounts()}
+    return {"password": settings.DEMO_PASSWORD, "accounts": queries.demo_accounts()}
 
 
 @router.get("/technicians/{technician_id}/portrait", auth=Needs(Action.USE), response={200: bytes})

@@ -1,11 +1,10 @@
 """Signing in and out."""
 
-from typing import cast
-
-from apps.people.models import Account
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
+
+from apps.people.models import Account
 from foundation.errors import Rejected, TryAgain
 
 
@@ -28,7 +27,7 @@ def sign_in(request: HttpRequest, *, email: str, password: str) -> Account:
             raise TryAgain("Too many failed sign-ins. Wait a quarter of an hour.", code="locked_out")
         raise Rejected("This e-mail address and password do not belong together.", code="wrong_password")
     login(request, account)
-    return cast(Account, account)
+    return account
 
 
 def sign_out(request: HttpRequest) -> None:

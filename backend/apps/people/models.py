@@ -2,9 +2,10 @@
 
 from typing import Any, ClassVar
 
-from core.roles import Role
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
+
+from core.roles import Role
 from foundation.models import Versioned
 
 

@@ -2,8 +2,9 @@
 
 from datetime import datetime
 
-from core.roles import Action, Role
 from ninja import Field, Schema
+
+from core.roles import Action, Role
 
 
 class SignIn(Schema):

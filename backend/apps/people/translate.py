@@ -26,8 +26,7 @@ def shift_of(technician: Technician, day: date, tz: ZoneInfo) -> Shift | None:
 def absences_of(technician: Technician, within: Interval) -> tuple[Interval, ...]:
     """Absences that touch a stretch of time."""
     found: Iterable[Interval] = (
-        Interval(start=int(row.start.timestamp()), end=int(row.end.timestamp()))
-        for row in technician.absences.all()
+        Interval(start=int(row.start.timestamp()), end=int(row.end.timestamp())) for row in technician.absences.all()
     )
     return tuple(absence for absence in found if absence.overlap(within))
 

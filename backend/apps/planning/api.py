@@ -4,17 +4,19 @@ import json
 from datetime import date
 from typing import Annotated, Any
 
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
 from apps.planning import commands, queries, schemas
 from core.calendars import local_day
 from core.roles import Action
-from django.http import HttpRequest, HttpResponse
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
-from foundation.schemas import Key, Text
-from ninja import Query, Router
+from foundation.schemas import Key, Typed
 
 router = Router()
 # Far enough for any plan; beyond it, times no longer fit what the wire allows.
@@ -31,9 +33,7 @@ def board(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> 
 
 
 @router.get("/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
-def backlog(
-    request: HttpRequest, text: Text = Query("", max_length=100)
-) -> dict[str, Any]:
+def backlog(request: HttpRequest, text: Typed = "") -> dict[str, Any]:
     """Open visits, the most pressing first; at most 200 of them."""
     visits, total = orders.backlog(text=text)
     now = clock.now()
@@ -45,9 +45,7 @@ def backlog(
 def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     """What placing a visit there would mean. Changes nothing."""
     visit = orders.visit(body.visit_id)
-    verdict = queries.judge_placement(
-        visit=visit, technician_id=body.technician_id, start=body.start, now=clock.now()
-    )
+    verdict = queries.judge_placement(visit=visit, technician_id=body.technician_id, start=body.start, now=clock.now())
     return schemas.verdict_out(verdict)
 
 
@@ -62,9 +60,13 @@ def fits(request: HttpRequest, visit_id: Key, day: date) -> list[dict[str, Any]]
 def place(request: HttpRequest, visit_id: Key, body: schemas.PlaceIn) -> dict[str, Any]:
     """Put a visit on a technician's day, or move it there."""
     visit, verdict = commands.place(
-        actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version,
-        technician_id=body.technician_id, start=body.start,
-    )  # fmt: skip
+        actor=actor_of(request),
+        now=clock.now(),
+        visit_id=visit_id,
+        version=body.version,
+        technician_id=body.technician_id,
+        start=body.start,
+    )
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
 
 
@@ -72,7 +74,7 @@ def place(request: HttpRequest, visit_id: Key, body: schemas.PlaceIn) -> dict[st
 def unplace(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> VisitOut:
     """Put a visit back in the backlog."""
     return VisitOut.of(
-        commands.unplace(actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version)
+        commands.unplace(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version)
     )
 
 
@@ -80,7 +82,7 @@ def unplace(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> Vis
 def edit(request: HttpRequest, visit_id: Key, body: VisitFieldsIn) -> VisitOut:
     """Edit a visit's details."""
     visit = commands.edit(
-        actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version, fields=body.fields()
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, fields=body.fields()
     )
     return VisitOut.of(visit)
 
@@ -88,22 +90,25 @@ def edit(request: HttpRequest, visit_id: Key, body: VisitFieldsIn) -> VisitOut:
 @router.post("/visits/{visit_id}/send", response=VisitOut, auth=Needs(Action.PLAN))
 def send(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> VisitOut:
     """Tell the technician and the customer."""
-    return VisitOut.of(
-        commands.send(actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version)
-    )
+    return VisitOut.of(commands.send(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version))
 
 
 @router.post("/send-day", response=schemas.SentOut, auth=Needs(Action.PLAN))
 def send_day(request: HttpRequest, body: schemas.SendDayIn) -> dict[str, int]:
     """Send every placed visit of a day."""
-    return {"sent": commands.send_day(actor=request.user, now=clock.now(), day=_checked(body.day))}
+    return {"sent": commands.send_day(actor=actor_of(request), now=clock.now(), day=_checked(body.day))}
 
 
 @router.post("/visits/{visit_id}/step", response=VisitOut, auth=Needs(Action.PLAN))
 def step(request: HttpRequest, visit_id: Key, body: schemas.StepIn) -> VisitOut:
     """Stamp a step for a technician, or cancel a visit."""
     visit = commands.step_for(
-        actor=request.user, now=clock.now(), visit_id=visit_id, version=body.version, step=body.step, note=body.note
+        actor=actor_of(request),
+        now=clock.now(),
+        visit_id=visit_id,
+        version=body.version,
+        step=body.step,
+        note=body.note,
     )
     return VisitOut.of(visit)
 
@@ -113,19 +118,19 @@ def undoable(request: HttpRequest) -> list[dict[str, Any]]:
     """One's own last changes that can be undone, newest first."""
     return [
         {"id": row.pk, "at": int(row.at.timestamp()), "sentence": row.sentence, "visit_id": row.visit_id}
-        for row in queries.undoable(actor_id=request.user.pk)
+        for row in queries.undoable(actor_id=actor_of(request).id)
     ]
 
 
 @router.post("/undo", response=schemas.UndoneOut, auth=Needs(Action.PLAN))
 def undo(request: HttpRequest, body: schemas.UndoIn) -> dict[str, Any]:
     """Take back one's own last change, or a given one."""
-    visit, sentence = commands.undo(actor=request.user, now=clock.now(), change_id=body.change_id)
+    visit, sentence = commands.undo(actor=actor_of(request), now=clock.now(), change_id=body.change_id)
     return {"visit": VisitOut.of(visit), "sentence": sentence}
 
 
 def _today() -> date:
-    return local_day(int(clock.now().timestamp()), queries.time_zone())
+    return local_day(int(clock.now().timestamp()), time_zone())
 
 
 def _checked(day: date) -> date:

@@ -3,6 +3,8 @@
 from datetime import date, datetime
 from typing import Any
 
+from django.db import connection, transaction
+
 from apps.company.queries import time_zone
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
@@ -15,7 +17,6 @@ from core.calendars import local_time
 from core.orders import Step
 from core.planning import Verdict
 from core.roles import Action
-from django.db import connection, transaction
 from foundation import audit
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
@@ -108,9 +109,7 @@ def send_day(*, actor: Actor, now: datetime, day: date) -> int:
 
 
 @transaction.atomic
-def step_for(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str
-) -> Visit:
+def step_for(*, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str) -> Visit:
     """A field step stamped by the office for a technician, or a cancellation. Placing and sending have their own."""
     require(actor, Action.PLAN)
     if step in (Step.PLACE, Step.UNPLACE, Step.SEND):
@@ -155,9 +154,7 @@ def _restore(actor: Actor, now: datetime, visit: Visit, before: dict[str, Any]) 
             for name, value in before["fields"].items()
         }
         fields = orders.fields_of(visit, **changes)
-        visit, _ = orders.change_visit(
-            actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields
-        )
+        visit, _ = orders.change_visit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields)
         return visit
     if before["technician_id"] is None:
         return orders.take_step(
@@ -179,4 +176,3 @@ def _keep(actor: Actor, now: datetime, visit: Visit, sentence: str, before: dict
     Change.objects.create(
         at=now, actor_id=actor.id, visit=visit, version=visit.version, sentence=sentence, before=before
     )
-

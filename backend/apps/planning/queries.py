@@ -44,9 +44,7 @@ def board(*, day: date, now: datetime) -> Board:
     technicians = people.technicians()
     days = days_of(technicians, visits, day, tz)
     moment = int(now.timestamp())
-    lanes = [
-        Lane(technician=t, day=days.days[t.pk], timetable=evaluate_on(days, t.pk, moment)) for t in technicians
-    ]
+    lanes = [Lane(technician=t, day=days.days[t.pk], timetable=evaluate_on(days, t.pk, moment)) for t in technicians]
     return Board(day=day, hours=hours, now=moment, lanes=lanes, visits=visits)
 
 

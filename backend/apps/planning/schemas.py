@@ -3,6 +3,8 @@
 from datetime import date
 from typing import Any, Literal
 
+from ninja import Field, Schema
+
 from apps.intake.schemas import PromiseOut
 from apps.orders.schemas import Version, VisitDetailOut, VisitFieldsIn, VisitOut, visit_fields
 from apps.planning.queries import Board, Lane, lamps
@@ -10,7 +12,6 @@ from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
 from foundation.moments import Moment
 from foundation.schemas import Text
-from ninja import Field, Schema
 
 
 class StretchOut(Schema):
@@ -181,8 +182,7 @@ def verdict_out(verdict: Verdict) -> dict[str, Any]:
     return {
         "allowed": verdict.allowed,
         "reasons": [
-            {"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit}
-            for reason in verdict.reasons
+            {"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit} for reason in verdict.reasons
         ],
         "timetable": timetable_out(verdict.timetable),
         "extra_drive_seconds": verdict.extra_drive_seconds,

@@ -3,17 +3,18 @@
 import math
 from typing import Annotated, Any
 
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
 from apps.company.queries import area_at
 from apps.roads import queries
 from apps.roads.schemas import AddressOut, Layer, LayerOut
 from core.basics import Place
 from core.roads import Match
 from core.roles import Action
-from django.http import HttpRequest, HttpResponse
 from foundation.access import Needs
 from foundation.errors import NotFound
-from foundation.schemas import Text
-from ninja import Query, Router
+from foundation.schemas import Typed
 
 router = Router()
 Lon = Annotated[float, Query(ge=-180, le=180)]
@@ -21,7 +22,7 @@ Lat = Annotated[float, Query(ge=-90, le=90)]
 
 
 @router.get("/addresses", response=list[AddressOut], auth=Needs(Action.SEE_MAP))
-def addresses(request: HttpRequest, text: Text = Query(..., max_length=200)) -> list[dict[str, Any]]:
+def addresses(request: HttpRequest, text: Typed) -> list[dict[str, Any]]:
     """Addresses of the region by typing, best first."""
     return [_address(match) for match in queries.find_addresses(text)]
 

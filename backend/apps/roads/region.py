@@ -4,8 +4,9 @@ import json
 from functools import cache
 from typing import Any
 
-from core.roads import AddressBook, RoadNetwork, network_from_geojson
 from django.conf import settings
+
+from core.roads import AddressBook, RoadNetwork, network_from_geojson
 
 
 @cache

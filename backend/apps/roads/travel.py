@@ -9,10 +9,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
+from django.conf import settings
+
 from apps.roads.region import network
 from core.basics import Place
 from core.roads import TravelMatrix, compute_matrix, extend_matrix
-from django.conf import settings
 
 log = logging.getLogger(__name__)
 _lock = threading.Lock()

@@ -74,9 +74,7 @@ def shift_on(day: date, patterns: Iterable[WeeklyShift], tz: ZoneInfo) -> Shift 
         start=_at_or_after(day, found.start, found.rest.earliest, tz),
         end=_at_or_after(day, found.start, found.rest.latest, tz),
     )
-    return Shift(
-        hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit
-    )
+    return Shift(hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit)
 
 
 def _at_or_after(day: date, start: time, at: time, tz: ZoneInfo) -> int:

@@ -89,7 +89,11 @@ def _rows(reader: "csv.DictReader[str]", tz: ZoneInfo) -> Iterator[OpenWorkRow]:
     count = 0
     try:
         for raw in reader:
-            cells = {key: (value or "").strip() for key, value in raw.items() if isinstance(key, str) and not isinstance(value, list)}
+            cells = {
+                key: (value or "").strip()
+                for key, value in raw.items()
+                if isinstance(key, str) and not isinstance(value, list)
+            }
             if not any(cells.values()):
                 continue
             count += 1

@@ -5,7 +5,7 @@ from core.planning.explain import Reason, Verdict, judge
 from core.planning.limits import LIMITS, Broken, Limit
 from core.planning.problem import Actual, Day, Stop, TechnicianSpec, VisitSpec
 from core.planning.safety import Lamp, lamp
-from core.planning.timetable import Kind, Stretch, StopTimes, Timetable
+from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
 
 __all__ = [
     "LIMITS",

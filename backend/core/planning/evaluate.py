@@ -9,7 +9,7 @@ from core.basics import Interval
 from core.planning.limits import Broken
 from core.planning.problem import Day, Stop
 from core.planning.rules import day_rules, stop_rules
-from core.planning.timetable import Kind, Stretch, StopTimes, Timetable
+from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
 from core.roads.travel import Travel
 
 # Work of unknown length is drawn as this; the limit "duration" says that it is a guess.
@@ -90,9 +90,13 @@ class _Walk:
         self.place, self.free = stop.visit.place, ends
         self.times.append(
             StopTimes(
-                visit_id=stop.visit.id, drive_seconds=arrives - departs, drive_metres=leg.metres,
-                arrives=arrives, starts=starts, ends=ends,
-            )  # fmt: skip
+                visit_id=stop.visit.id,
+                drive_seconds=arrives - departs,
+                drive_metres=leg.metres,
+                arrives=arrives,
+                starts=starts,
+                ends=ends,
+            )
         )
 
     def go_home(self) -> None:
@@ -101,9 +105,7 @@ class _Walk:
         assert self.free is not None
         departs = self._not_before_now(self._rest_at(self.free, until=None))
         leg = self.travel.leg(self.place, self.day.end_place, departs)
-        self._add(
-            Kind.DRIVE, departs, departs + leg.seconds, None, metres=leg.metres, estimated=leg.estimated
-        )
+        self._add(Kind.DRIVE, departs, departs + leg.seconds, None, metres=leg.metres, estimated=leg.estimated)
 
     def _departure(self, stop: Stop) -> int:
         """At once when work before is finished; for the first stop just in time."""

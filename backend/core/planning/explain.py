@@ -1,4 +1,4 @@
-"""What a placement would mean, in words: the answer shown while a visit is dragged, and asked again when it is saved."""
+"""What a placement would mean, in words: shown while a visit is dragged, and asked again when it is saved."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -51,7 +51,7 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     """
     before = evaluate(day.without(stop.visit.id), travel, now=now)
     after = evaluate(day.with_stop(stop), travel, now=now)
-    broken = list(_locked(day, stop)) + [*after.broken_for(stop.visit.id)]
+    broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
     worse = [found for found in after.broken if found.visit_id != stop.visit.id and _is_new(found, before)]
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
         past = f"{local_time(stop.start, day.tz)} has passed"
@@ -69,7 +69,7 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     )
 
 
-def _locked(day: Day, stop: Stop) -> Iterator[Broken]:
+def _locked(stop: Stop) -> Iterator[Broken]:
     if stop.visit.locked:
         why = stop.visit.locked_because or "It is locked"
         yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, sentence=why)
@@ -102,11 +102,14 @@ def _facts(day: Day, stop: Stop, before: Timetable, after: Timetable, extra: int
         room = minutes_in_words(promise.end - times.starts)
         yield Reason(weight="good", sentence=f"Inside the promise, {room} to spare", limit=Limit.PROMISE)
     more = "more" if extra >= 0 else "less"
-    yield Reason(weight="note", sentence=f"{minutes_in_words(abs(extra))} {more} driving, {times.drive_seconds // 60} min before it")
+    yield Reason(
+        weight="note",
+        sentence=f"{minutes_in_words(abs(extra))} {more} driving, {times.drive_seconds // 60} min before it",
+    )
     if day.shift is not None and after.ends is not None:
-        room = day.shift.hours.end - after.ends
-        where = "before the shift ends" if room >= 0 else "of overtime"
-        yield Reason(weight="note", sentence=f"Back {minutes_in_words(abs(room))} {where}" if room >= 0 else f"{minutes_in_words(-room)} {where}")
+        left = day.shift.hours.end - after.ends
+        where = f"Back {minutes_in_words(left)} before the shift ends"
+        yield Reason(weight="note", sentence=where if left >= 0 else f"{minutes_in_words(-left)} of overtime")
     pushed = _pushed(stop, before, after)
     if pushed:
         yield Reason(weight="note", sentence=f"Pushes {pushed} later visit{'s' if pushed > 1 else ''}")

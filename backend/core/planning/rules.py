@@ -6,7 +6,7 @@ from core.basics import Interval, minutes_in_words
 from core.calendars import local_day, local_time
 from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop
-from core.planning.timetable import Stretch, StopTimes
+from core.planning.timetable import StopTimes, Stretch
 
 # Earlier than this is not worth a word: a minute is the grain of every screen.
 GRAIN = 60
@@ -31,12 +31,10 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
     for skill, least in visit.needs.items():
         level = technician.skills.get(skill, 0)
         if level < least:
-            has = f"has level {level}" if level else "does not have it"
-            yield _broken(
-                Limit.SKILL, stop, f"Needs {skill} at level {least}; {technician.name} {has}"
-            )
+            has = f"{technician.name} has level {level}" if level else f"{technician.name} has none"
+            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {has}")
     if technician.areas and visit.area is not None and visit.area not in technician.areas:
-        yield _broken(Limit.AREA, stop, f"{technician.name} does not work in {visit.area}")
+        yield _broken(Limit.AREA, stop, f"{visit.area} is not an area of {technician.name}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
 

@@ -92,9 +92,7 @@ class AddressBook:
         exact = self._exact(words)
         if exact:
             return [self._match(index, number, 100.0) for index in exact[:limit]]
-        found = process.extract(
-            words, self._labels, scorer=_likeness, limit=limit, score_cutoff=LEAST_LIKENESS
-        )
+        found = process.extract(words, self._labels, scorer=_likeness, limit=limit, score_cutoff=LEAST_LIKENESS)
         return [self._match(index, number, score) for _label, score, index in found]
 
     def reverse(self, place: Place) -> Match | None:
@@ -158,9 +156,9 @@ def _split(text: str) -> tuple[str, int]:
     return words, int(number.group(1)) if number else 0
 
 
-def _likeness(typed: str, label: str, *, score_cutoff: float = 0.0, **_: object) -> float:
+def _likeness(typed: Any, label: Any, /, *, score_cutoff: float | None = None) -> float:
     """Word order does not matter, and a part typed so far counts nearly as the whole."""
     whole = fuzz.token_sort_ratio(typed, label)
     part = fuzz.partial_token_sort_ratio(typed, label) * 0.95
     best = float(max(whole, part))
-    return best if best >= score_cutoff else 0.0
+    return best if best >= (score_cutoff or 0.0) else 0.0

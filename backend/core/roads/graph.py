@@ -76,16 +76,16 @@ def place_arcs(network: RoadNetwork, places: Sequence[Place]) -> Arcs:
     whole = np.arange(len(network.tail))
     back = whole[network.two_way]
     zero = np.zeros
-    column = lambda number: extra[:, number].astype(np.int64)  # noqa: E731
+    tails, heads, segments = (extra[:, number].astype(np.int64) for number in range(3))
     begin = np.concatenate([zero(len(whole)), network.metres[back], extra[:, 3]])
     end = np.concatenate([network.metres, zero(len(back)), extra[:, 4]])
     return Arcs(
         count=junctions + len(places),
         first_place=junctions,
         snaps=snaps,
-        tail=np.concatenate([network.tail, network.head[back], column(0)]),
-        head=np.concatenate([network.head, network.tail[back], column(1)]),
-        segment=np.concatenate([whole, back, column(2)]),
+        tail=np.concatenate([network.tail, network.head[back], tails]),
+        head=np.concatenate([network.head, network.tail[back], heads]),
+        segment=np.concatenate([whole, back, segments]),
         begin=begin,
         end=end,
         metres=np.abs(end - begin),

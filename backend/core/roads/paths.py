@@ -1,6 +1,7 @@
 """The road taken between two places, for drawing."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -30,7 +31,8 @@ def path_between(network: RoadNetwork, origin: Place, destination: Place, period
     if any(snap.off_metres > OFF_NETWORK_METRES for snap in arcs.snaps):
         return Path(points=ends, estimated=True)
     start, goal = arcs.first_place, arcs.first_place + 1
-    time, before = dijkstra(arcs.weights(network, period), indices=start, return_predecessors=True)
+    times, befores = dijkstra(arcs.weights(network, period), indices=[start], return_predecessors=True)
+    time, before = times[0], befores[0]
     if not np.isfinite(time[goal]):
         return Path(points=ends, estimated=True)
     chain = [goal]
@@ -42,7 +44,7 @@ def path_between(network: RoadNetwork, origin: Place, destination: Place, period
 def _trace(network: RoadNetwork, arcs: Arcs, chain: list[int]) -> list[tuple[float, float]]:
     between = arcs.arc_between()
     points: list[tuple[float, float]] = []
-    for tail, head in zip(chain, chain[1:], strict=False):
+    for tail, head in pairwise(chain):
         arc = between[tail, head]
         line: shapely.LineString = network.lines[arcs.segment[arc]]
         piece = substring(line, arcs.begin[arc], arcs.end[arc])

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 from enum import IntEnum
+from itertools import pairwise
 from zoneinfo import ZoneInfo
 
 from core.calendars import epoch
@@ -68,5 +69,5 @@ class PeriodClock:
             for offset in range(4)
             for at, period in BEGINNINGS
         ]
-        for (start, period), (end, _next) in zip(marks, marks[1:], strict=False):
+        for (start, period), (end, _next) in pairwise(marks):
             yield start, end, period

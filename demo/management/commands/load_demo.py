@@ -2,9 +2,10 @@
 
 from typing import Any
 
-from demo.world.load import load
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
+
+from demo.world.load import load
 
 
 class Command(BaseCommand):

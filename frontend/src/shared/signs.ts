@@ -1,4 +1,4 @@
-import type { SchemaVisitState } from '@/api/types';
+import type { SchemaStep, SchemaVisitState } from '@/api/types';
 
 /** What a state is called on the screen. */
 export const STATE_WORDS: Record<SchemaVisitState, string> = {
@@ -31,3 +31,20 @@ export function needsInWords(needs: Record<string, number>): string {
     .map(([skill, level]) => `${skill} ${level}`)
     .join(', ');
 }
+
+/** What a stamp says happened. */
+export const STEP_WORDS: Record<SchemaStep, string> = {
+  place: 'placed',
+  unplace: 'put back in the backlog',
+  send: 'sent',
+  accept: 'accepted',
+  decline: 'declined',
+  depart: 'set out',
+  arrive: 'arrived',
+  hold: 'put on hold',
+  resume: 'went on',
+  finish: 'finished',
+  review: 'reviewed',
+  miss: 'missed',
+  cancel: 'cancelled',
+};

@@ -3,11 +3,13 @@
 import secrets
 from typing import Any
 
-from apps.company.commands import found_company
-from apps.people.models import Account
-from core.roles import Role
 from django.core.management.base import BaseCommand
 from django.db import transaction
+
+from apps.company.commands import found_company
+from apps.people.models import Account
+from apps.roads.queries import map_layer
+from core.roles import Role
 
 
 class Command(BaseCommand):
@@ -15,7 +17,7 @@ class Command(BaseCommand):
 
     @transaction.atomic
     def handle(self, *_args: Any, **_options: Any) -> None:
-        found_company(name="New company", time_zone="Atlantic/Azores")
+        found_company(name="New company", time_zone="Atlantic/Azores", areas=map_layer("areas"))
         password = secrets.token_urlsafe(12)
         email = "admin@company.example"
         Account.objects.create_account(email=email, name="Administrator", role=Role.ADMINISTRATOR, password=password)

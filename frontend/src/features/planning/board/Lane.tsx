@@ -14,7 +14,7 @@ import { LaneLine } from './LaneLine';
 import { Station } from './Station';
 
 export const LABEL_WIDTH = 176;
-export const LANE_HEIGHT = 52;
+export const LANE_HEIGHT = 48;
 
 interface Props {
   lane: Lane;
@@ -100,8 +100,8 @@ function Bracket({
   return (
     <span
       aria-hidden
-      className={`pointer-events-none absolute h-1 ${look}`}
-      style={{ left, width: right - left, top: 38 + Math.min(level, 2) * 4 }}
+      className={`pointer-events-none absolute h-[3px] ${look}`}
+      style={{ left, width: right - left, top: 37 + Math.min(level, 2) * 3 }}
     />
   );
 }
@@ -135,9 +135,9 @@ function LaneLabel({ lane, unfit }: { lane: Lane; unfit: string[] | null }) {
               />
             </div>
             <div className="truncate text-[11px] text-ink-soft">
+              {tight && <b className="text-warn">no break · </b>}
               <span className="figures">{Math.round(full.share * 100)}</span> % full ·{' '}
               <span className="figures">{Math.round(full.driving * 100)}</span> % road
-              {tight && <span className="font-semibold text-warn"> · no break</span>}
             </div>
           </>
         ) : (

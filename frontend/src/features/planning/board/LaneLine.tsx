@@ -1,10 +1,11 @@
 import { length } from '@/shared/time';
 import { xOf, type Axis, type Lane, type Timetable } from '../model';
 
-const MIDDLE = 22;
-const HEIGHT = 44;
+const MIDDLE = 23;
+const HEIGHT = 48;
+const MINUTES_BASELINE = 9;
 /** Shorter drives have no room for their minutes. */
-const LEAST_LABEL_PIXELS = 16;
+const LEAST_LABEL_PIXELS = 5;
 
 /**
  * The technician's day as one line: driving is the line itself with its minutes on it, waiting a thin gap, the
@@ -98,8 +99,8 @@ export function LaneLine({
               key={key}
               x={left}
               width={Math.max(2, right - left)}
-              y={MIDDLE - 14}
-              height={28}
+              y={MIDDLE - 12}
+              height={24}
               fill="var(--copper-wash)"
               stroke="var(--copper)"
             />
@@ -136,7 +137,7 @@ function Drive({
       {right - left >= LEAST_LABEL_PIXELS && (
         <text
           x={(left + right) / 2}
-          y={MIDDLE - 5}
+          y={MINUTES_BASELINE}
           textAnchor="middle"
           fontSize="10"
           fill="var(--ink-soft)"

@@ -31,7 +31,7 @@ export function Station({ visit, axis, day, broken, selected, lifted, onPress, o
       title={words}
       onPointerDown={(event) => onPress(event, visit)}
       onKeyDown={(event) => onKey(event, visit)}
-      className={`absolute top-2 flex h-7 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${selected ? 'z-10 ring-2 ring-copper' : ''} ${lifted ? 'opacity-40' : ''}`}
+      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${selected ? 'z-10 ring-2 ring-copper' : ''} ${lifted ? 'opacity-40' : ''}`}
       style={{ left, width }}
     >
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}

@@ -6,7 +6,7 @@ import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
-import { FIXED } from '@/shared/signs';
+import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useSend } from '../commands';
 import type { Board } from '../model';
@@ -170,7 +170,7 @@ function History({ visit }: { visit: SchemaVisitDetailOut }) {
     ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: '' })),
     ...visit.stamps
       .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
-      .map((row) => ({ at: row.at, words: `${row.by}: ${row.step}`, note: row.note })),
+      .map((row) => ({ at: row.at, words: `${row.by}: ${STEP_WORDS[row.step]}`, note: row.note })),
   ].sort((a, b) => b.at - a.at);
   if (rows.length === 0) return null;
   return (

@@ -1,0 +1,144 @@
+"""A small company to test with: two technicians, one customer, Monday 23 November 2026, ten in the morning."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from apps.catalogue.models import JobType
+from apps.company.commands import found_company
+from apps.company.models import Area, Depot
+from apps.customers.models import Asset, Customer, Site
+from apps.orders.models import Visit, WorkOrder
+from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.roads.queries import find_addresses, map_layer
+from core.calendars import epoch, zone
+from core.roles import Role
+from foundation import clock
+from foundation.moments import to_datetime
+
+TZ = zone("Atlantic/Azores")
+MONDAY = date(2026, 11, 23)
+PASSWORD = "a-long-enough-password"
+
+
+def at(hour: int, minute: int = 0, day: date = MONDAY) -> int:
+    return epoch(day, time(hour, minute), TZ)
+
+
+@pytest.fixture(autouse=True)
+def _quick_passwords(settings: Any) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(autouse=True)
+def now() -> Iterator[datetime]:
+    moment = to_datetime(at(10))
+    with clock.frozen(moment):
+        yield moment
+
+
+@dataclass
+class World:
+    """Handles on what the tests talk about."""
+
+    accounts: dict[str, Account]
+    ines: Technician
+    ivor: Technician
+    customer: Customer
+    site: Site
+    asset: Asset
+    door_job: JobType
+
+    def visit(self, **fields: Any) -> Visit:
+        """An open visit of a new order at the one site."""
+        order = WorkOrder.objects.create(
+            customer=self.customer, site=self.site, job_type=self.door_job, title="Noisy door",
+            contact_phone="+351 296 111 222", made_at=datetime(2026, 11, 20, tzinfo=UTC),
+        )  # fmt: skip
+        fields.setdefault("duration_seconds", 3600)
+        return Visit.objects.create(order=order, **fields)
+
+    def placed(self, hour: int, minute: int = 0, *, technician: Technician | None = None, **fields: Any) -> Visit:
+        fields.setdefault("state", "placed")
+        return self.visit(technician=technician or self.ines, start=to_datetime(at(hour, minute)), **fields)
+
+
+@pytest.fixture
+def world(db: None) -> World:
+    found_company(name="Test Lifts", time_zone="Atlantic/Azores", areas=map_layer("areas"))
+    accounts = {
+        role.value: Account.objects.create_account(
+            email=f"{role}@test.example", name=f"The {role}", role=role, password=PASSWORD
+        )
+        for role in Role
+    }
+    accounts["other"] = Account.objects.create_account(
+        email="other@test.example", name="Other Dispatcher", role=Role.DISPATCHER, password=PASSWORD
+    )
+    place = find_addresses("Millrace Road 20")[0].place
+    depot = Depot.objects.create(name="Northlock", address="Depot", lon=place.lon, lat=place.lat)
+    doors = Skill.objects.create(code="doors", name="Door drives")
+    Skill.objects.create(code="rescue", name="Rescue")
+    ines, ivor = (
+        Technician.objects.create(name=name, depot=depot, account=account)
+        for name, account in (("Ines Falk", accounts["technician"]), ("Ivor Larkin", None))
+    )
+    for technician in (ines, ivor):
+        TechnicianSkill.objects.create(technician=technician, skill=doors, level=3)
+        for weekday in range(5):
+            WeeklyShiftRow.objects.create(
+                technician=technician, weekday=weekday, start=time(8), end=time(16), overtime_minutes=30
+            )
+    customer = Customer.objects.create(name="Seagate Stores", phone="+351 296 555 100", email="office@seagate.example")
+    where = find_addresses("Millrace Road 60")[0]
+    site = Site.objects.create(
+        customer=customer, name="Seagate Hall", address=where.address.text, lon=where.place.lon, lat=where.place.lat,
+        area=Area.objects.get(name=where.address.district),
+    )  # fmt: skip
+    asset = Asset.objects.create(site=site, kind="Automatic door", make="Orrin", serial="OR-12345")
+    job = JobType.objects.create(
+        code="door", name="Noisy door", duration_seconds=2700, priority=4, needs={"Door drives": 1}
+    )
+    return World(accounts=accounts, ines=ines, ivor=ivor, customer=customer, site=site, asset=asset, door_job=job)
+
+
+@dataclass
+class Api:
+    """The API as one account sees it."""
+
+    client: Client
+
+    def get(self, path: str, **query: Any) -> Any:
+        return self.client.get(f"/api{path}", query)
+
+    def post(self, path: str, body: Any = None) -> Any:
+        return self.client.post(f"/api{path}", body or {}, content_type="application/json")
+
+    def put(self, path: str, body: Any) -> Any:
+        return self.client.put(f"/api{path}", body, content_type="application/json")
+
+
+@pytest.fixture
+def as_role(world: World) -> Any:
+    def make(role: str) -> Api:
+        client = Client(HTTP_HOST="127.0.0.1")
+        client.force_login(world.accounts[role], backend="django.contrib.auth.backends.ModelBackend")
+        return Api(client)
+
+    return make
+
+
+@pytest.fixture
+def dispatcher(as_role: Any) -> Api:
+    api: Api = as_role("dispatcher")
+    return api
+
+
+@pytest.fixture
+def technician(as_role: Any) -> Api:
+    api: Api = as_role("technician")
+    return api

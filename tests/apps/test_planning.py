@@ -1,0 +1,294 @@
+"""The board: placing, moving, undoing, sending, and two dispatchers at once."""
+
+from datetime import timedelta
+
+import pytest
+
+from apps.messages.models import Message
+from apps.orders.models import Visit
+from apps.people.models import Absence
+from foundation.models import AuditEntry
+from foundation.moments import to_datetime
+from tests.apps.conftest import MONDAY, at
+
+
+def place(api, visit, technician, start, version=None):
+    body = {"version": version or visit.version, "technician_id": technician.pk, "start": start}
+    return api.post(f"/planning/visits/{visit.pk}/place", body)
+
+
+def test_a_visit_from_the_backlog_stands_on_the_board_once_placed(world, dispatcher):
+    visit = world.visit()
+    answer = place(dispatcher, visit, world.ines, at(11))
+    assert answer.status_code == 200
+    assert answer.json()["visit"]["state"] == "placed"
+    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    [shown] = board["visits"]
+    assert (shown["id"], shown["technician_id"], shown["expected_start"]) == (visit.pk, world.ines.pk, at(11))
+    assert dispatcher.get("/planning/backlog").json()["total"] == 0
+
+
+def test_the_drag_is_told_what_the_save_then_says(world, dispatcher):
+    visit = world.visit(promise_start=to_datetime(at(13)), promise_end=to_datetime(at(14)))
+    asked = dispatcher.post(
+        "/planning/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(15)}
+    ).json()
+    saved = place(dispatcher, visit, world.ines, at(15)).json()["verdict"]
+    assert saved == asked
+    assert {"weight": "warns", "sentence": "1 h after the promise 13:00–14:00", "limit": "promise"} in asked["reasons"]
+
+
+def test_judging_changes_nothing(world, dispatcher):
+    visit = world.visit()
+    dispatcher.post("/planning/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(11)})
+    visit.refresh_from_db()
+    assert (visit.state, visit.version, visit.technician_id) == ("open", 1, None)
+
+
+def test_a_missing_skill_refuses_with_the_reason_and_loses_nothing(world, dispatcher):
+    visit = world.visit(needs={"Rescue": 2})
+    answer = place(dispatcher, visit, world.ines, at(11))
+    assert answer.status_code == 422
+    assert answer.json()["code"] == "limit_broken"
+    assert answer.json()["reasons"] == ["Rescue 2 needed, Ines Falk has none"]
+    visit.refresh_from_db()
+    assert visit.state == "open"
+
+
+def test_an_absence_refuses(world, dispatcher):
+    Absence.objects.create(technician=world.ines, start=to_datetime(at(0)), end=to_datetime(at(23)))
+    answer = place(dispatcher, world.visit(), world.ines, at(11))
+    assert answer.status_code == 422
+    assert "absent" in answer.json()["title"]
+
+
+def test_a_visit_without_duration_is_not_placed(world, dispatcher):
+    answer = place(dispatcher, world.visit(duration_seconds=None), world.ines, at(11))
+    assert answer.json()["title"] == "No duration yet: give one before placing it."
+
+
+def test_what_fits_no_technician_whatever_the_hour_is_known_beforehand(world, dispatcher):
+    visit = world.visit(needs={"Rescue": 2})
+    rows = dispatcher.get(f"/planning/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
+    assert {row["technician_id"]: row["reasons"] for row in rows}[world.ivor.pk] == [
+        "Rescue 2 needed, Ivor Larkin has none"
+    ]
+
+
+def test_the_second_of_two_dispatchers_is_told_who_was_faster_and_how(world, as_role):
+    visit = world.visit()
+    assert place(as_role("dispatcher"), visit, world.ines, at(11)).status_code == 200
+    answer = place(as_role("other"), visit, world.ivor, at(12), version=1)
+    assert answer.status_code == 409
+    problem = answer.json()
+    assert problem["code"] == "stale"
+    assert problem["current_version"] == 2
+    assert problem["title"] == "The dispatcher was faster: placed it to Ines Falk, 11:00. Shown as it is now."
+    visit.refresh_from_db()
+    assert visit.technician_id == world.ines.pk
+
+
+def test_undo_walks_back_step_by_step(world, dispatcher):
+    visit = world.visit()
+    place(dispatcher, visit, world.ines, at(11))
+    place(dispatcher, visit, world.ivor, at(13), version=2)
+    undone = dispatcher.post("/planning/undo").json()
+    assert undone["sentence"] == f"{visit.order.number} moved to Ivor Larkin, 13:00"
+    assert (undone["visit"]["technician_id"], undone["visit"]["start"]) == (world.ines.pk, at(11))
+    assert dispatcher.post("/planning/undo").json()["visit"]["state"] == "open"
+    assert dispatcher.post("/planning/undo").json()["code"] == "nothing_to_undo"
+
+
+def test_undo_gives_an_edit_back(world, dispatcher):
+    visit = world.visit(priority=3, notes="ring twice")
+    edited = edit(dispatcher, visit, priority=1, notes="")
+    assert edited.status_code == 200, edited.content
+    dispatcher.post("/planning/undo")
+    visit.refresh_from_db()
+    assert (visit.priority, visit.notes) == (3, "ring twice")
+
+
+def test_undo_says_when_the_visit_has_gone_on(world, as_role):
+    first, second = as_role("dispatcher"), as_role("other")
+    visit = world.visit()
+    place(first, visit, world.ines, at(11))
+    place(second, visit, world.ivor, at(12), version=2)
+    answer = first.post("/planning/undo")
+    assert answer.status_code == 409
+    assert "Other Dispatcher moved it to Ivor Larkin, 12:00" in answer.json()["title"]
+    visit.refresh_from_db()
+    assert visit.technician_id == world.ivor.pk
+
+
+def test_one_dispatcher_does_not_undo_another_s_work(world, as_role):
+    place(as_role("dispatcher"), world.visit(), world.ines, at(11))
+    assert as_role("other").post("/planning/undo").json()["code"] == "nothing_to_undo"
+
+
+def test_dragging_back_puts_it_in_the_backlog(world, dispatcher):
+    visit = world.placed(11)
+    answer = dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1})
+    assert answer.json()["state"] == "open"
+    assert dispatcher.get("/planning/backlog").json()["visits"][0]["reasons"] == ["unplaced"]
+
+
+@pytest.mark.parametrize("state", ["en_route", "on_site", "on_hold", "done"])
+def test_what_is_under_way_or_done_does_not_move(world, dispatcher, state):
+    visit = world.placed(11, state=state)
+    assert place(dispatcher, visit, world.ivor, at(13)).status_code == 422
+    assert dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1}).status_code == 422
+
+
+def test_a_pinned_visit_does_not_move(world, dispatcher):
+    visit = world.placed(11, pinned=True)
+    assert "pinned" in place(dispatcher, visit, world.ivor, at(13)).json()["title"]
+    assert "pinned" in dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1}).json()["title"]
+
+
+def test_sending_tells_the_technician_and_the_customer(world, dispatcher):
+    promise = {"promise_start": to_datetime(at(11)), "promise_end": to_datetime(at(13))}
+    visit = world.placed(11, **promise)
+    assert dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1}).json()["state"] == "sent"
+    texts = {message.kind: message.text for message in Message.objects.all()}
+    assert texts["technician"].startswith("New visit Mon 23 Nov at 11:00: Noisy door at Seagate Hall")
+    assert texts["customer"] == (
+        f"Test Lifts: Ines Falk will be with you on Mon 23 Nov between 11:00 and 13:00 ({visit.order.number})."
+    )
+
+
+def test_a_visit_in_the_backlog_cannot_be_sent(world, dispatcher):
+    answer = dispatcher.post(f"/planning/visits/{world.visit().pk}/send", {"version": 1})
+    assert answer.json()["title"] == "A visit that is open cannot be sent."
+
+
+def test_moving_what_was_sent_makes_it_unsent_and_tells_who_lost_it(world, dispatcher):
+    visit = world.placed(11, state="accepted")
+    moved = place(dispatcher, visit, world.ivor, at(12)).json()["visit"]
+    assert moved["state"] == "placed"
+    [message] = Message.objects.all()
+    assert message.name == "Ines Falk"
+    assert "no longer yours" in message.text
+
+
+def test_sending_a_day_sends_all_that_is_placed_on_it(world, dispatcher):
+    world.placed(11)
+    world.placed(13, technician=world.ivor)
+    world.placed(14, state="accepted")
+    other_day = world.visit(
+        technician=world.ines, start=to_datetime(at(11, day=MONDAY + timedelta(days=1))), state="placed"
+    )
+    assert dispatcher.post("/planning/send-day", {"day": MONDAY.isoformat()}).json() == {"sent": 2}
+    other_day.refresh_from_db()
+    assert other_day.state == "placed"
+
+
+def edit(api, visit, **changes):
+    body = {
+        "version": visit.version, "duration_seconds": visit.duration_seconds, "priority": visit.priority,
+        "needs": visit.needs, "promise": None, "earliest": None, "due": None, "notes": visit.notes,
+        "pinned": visit.pinned,
+    } | changes  # fmt: skip
+    return api.put(f"/planning/visits/{visit.pk}", body)
+
+
+def test_details_are_edited_beside_the_board(world, dispatcher):
+    visit = world.visit()
+    promise = {"start": at(14), "end": at(16)}
+    answer = edit(dispatcher, visit, duration_seconds=5400, needs={"Door drives": 2}, promise=promise, notes="roof")
+    assert answer.status_code == 200
+    shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
+    assert (shown["duration_seconds"], shown["needs"], shown["promise"]) == (5400, {"Door drives": 2}, promise)
+    assert shown["history"][0]["sentence"] == "changed its duration, notes, promise, skills"
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"promise": {"start": at(16), "end": at(14)}}, "promise"),
+        ({"needs": {"Juggling": 2}}, "needs"),
+        ({"earliest": at(12), "due": at(11)}, "due"),
+    ],
+)
+def test_impossible_details_are_refused_at_their_field(world, dispatcher, changes, field):
+    answer = edit(dispatcher, world.visit(), **changes)
+    assert (answer.status_code, answer.json()["field"]) == (422, field)
+
+
+def test_a_placed_visit_keeps_a_duration(world, dispatcher):
+    assert edit(dispatcher, world.placed(11), duration_seconds=None).json()["field"] == "duration"
+
+
+def test_of_a_visit_that_is_done_only_the_notes_change(world, dispatcher):
+    visit = world.placed(9, state="done")
+    assert edit(dispatcher, visit, priority=1).status_code == 422
+    assert edit(dispatcher, visit, notes="call them").status_code == 200
+
+
+def test_saving_without_a_change_makes_no_new_version(world, dispatcher):
+    visit = world.visit()
+    assert edit(dispatcher, visit).json()["version"] == 1
+    assert not AuditEntry.objects.exists()
+
+
+def test_every_step_is_in_the_audit_trail(world, dispatcher):
+    visit = world.visit()
+    place(dispatcher, visit, world.ines, at(11))
+    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 2})
+    entries = AuditEntry.objects.filter(entity="visit").order_by("id")
+    assert [(entry.action, entry.actor_name, entry.version) for entry in entries] == [
+        ("place", "The dispatcher", 2),
+        ("send", "The dispatcher", 3),
+    ]
+
+
+def test_the_backlog_names_the_loudest_reason_and_puts_it_first(world, dispatcher):
+    world.visit()
+    world.visit(due=to_datetime(at(9)))
+    world.visit(duration_seconds=None)
+    promised = world.visit(promise_start=to_datetime(at(14)), promise_end=to_datetime(at(16)))
+    backlog = dispatcher.get("/planning/backlog").json()
+    assert backlog["total"] == 4
+    assert backlog["visits"][0]["id"] == promised.pk
+    reasons = sorted(reason for row in backlog["visits"] for reason in row["reasons"])
+    assert reasons == ["no duration", "nobody", "overdue", "unplaced"]
+
+
+@pytest.mark.parametrize("text", ["seagate", "millrace road", "noisy", "W-{number}"])
+def test_the_backlog_is_searched_by_what_people_remember(world, dispatcher, text):
+    visit = world.visit()
+    wanted = text.format(number=1000 + visit.order_id)
+    assert dispatcher.get("/planning/backlog", text=wanted).json()["total"] == 1
+    assert dispatcher.get("/planning/backlog", text="xyzzy").json()["total"] == 0
+
+
+def test_the_board_needs_the_same_number_of_queries_however_full_it_is(
+    world, dispatcher, django_assert_max_num_queries
+):
+    for hour in (9, 11, 13, 14):
+        world.placed(hour)
+        world.placed(hour, technician=world.ivor)
+    with django_assert_max_num_queries(14):
+        assert len(dispatcher.get("/planning/board").json()["visits"]) == 8
+
+
+def test_a_lamp_breaks_when_the_day_slips(world, dispatcher, now):
+    world.placed(8, state="on_site", arrived_at=to_datetime(at(8)), duration_seconds=4 * 3600)
+    promise = {"promise_start": to_datetime(at(10)), "promise_end": to_datetime(at(11))}
+    late = world.placed(10, state="accepted", **promise)
+    lamps = {row["id"]: row["lamp"] for row in dispatcher.get("/planning/board").json()["visits"]}
+    assert lamps[late.pk] == "broken"
+
+
+def test_a_step_can_be_stamped_for_a_technician_and_says_who_did_it(world, dispatcher):
+    visit = world.placed(11, state="sent")
+    answer = dispatcher.post(f"/planning/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
+    assert answer.json()["state"] == "accepted"
+    assert Visit.objects.get(pk=visit.pk).stamps.get().actor_name == "The dispatcher"
+
+
+def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatcher):
+    visit = world.placed(11, state="accepted")
+    path = f"/planning/visits/{visit.pk}/step"
+    assert dispatcher.post(path, {"version": 1, "step": "cancel"}).json()["code"] == "note_missing"
+    assert dispatcher.post(path, {"version": 1, "step": "cancel", "note": "sold"}).json()["state"] == "cancelled"
+    assert {message.kind for message in Message.objects.all()} == {"technician", "customer"}

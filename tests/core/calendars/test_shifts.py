@@ -1,0 +1,88 @@
+"""Shifts from weekly patterns, in a zone whose clock changes."""
+
+from datetime import UTC, date, datetime, time
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.calendars import BreakRule, WeeklyShift, day_interval, epoch, local_day, local_time, shift_on, zone
+
+AZORES = zone("Atlantic/Azores")
+SPRING, AUTUMN = date(2027, 3, 28), date(2026, 10, 25)
+HOUR = 3600
+
+
+def pattern(weekday, start, end, **more):
+    return WeeklyShift(weekday=weekday, start=start, end=end, **more)
+
+
+def test_an_ordinary_day():
+    rest = BreakRule(earliest=time(11, 30), latest=time(14), seconds=1800)
+    shift = shift_on(date(2026, 11, 23), [pattern(0, time(8), time(16), rest=rest, overtime_limit=3600)], AZORES)
+    assert shift.hours.start == int(datetime(2026, 11, 23, 9, tzinfo=UTC).timestamp())
+    assert shift.hours.seconds == 8 * HOUR
+    assert shift.rest.seconds == 2.5 * HOUR
+    assert shift.last_end == shift.hours.end + HOUR
+
+
+def test_a_day_off_has_no_shift():
+    assert shift_on(date(2026, 11, 22), [pattern(0, time(8), time(16))], AZORES) is None
+
+
+def test_a_night_shift_ends_on_the_next_day_with_its_break_after_midnight():
+    rest = BreakRule(earliest=time(1), latest=time(3), seconds=1800)
+    shift = shift_on(date(2026, 11, 23), [pattern(0, time(22), time(6), rest=rest)], AZORES)
+    assert shift.hours.seconds == 8 * HOUR
+    assert local_day(shift.rest.start, AZORES) == date(2026, 11, 24)
+
+
+@pytest.mark.parametrize(("day", "hours"), [(SPRING, 23), (AUTUMN, 25), (date(2026, 11, 23), 24)])
+def test_days_on_which_the_clock_changes_are_shorter_or_longer(day, hours):
+    assert day_interval(day, AZORES).seconds == hours * HOUR
+
+
+def test_a_night_shift_over_a_clock_change_keeps_its_wall_clock_times():
+    night = [pattern(5, time(22), time(6))]
+    saturday_before_autumn, saturday_before_spring = date(2026, 10, 24), date(2027, 3, 27)
+    assert shift_on(saturday_before_autumn, night, AZORES).hours.seconds == 9 * HOUR
+    assert shift_on(saturday_before_spring, night, AZORES).hours.seconds == 7 * HOUR
+
+
+def test_a_wall_clock_time_that_comes_twice_means_the_first():
+    assert epoch(AUTUMN, time(0, 30), AZORES) == int(datetime(2026, 10, 25, 0, 30, tzinfo=UTC).timestamp())
+
+
+def test_a_wall_clock_time_that_is_skipped_means_an_hour_later():
+    assert local_time(epoch(SPRING, time(0, 30), AZORES), AZORES) == "01:30"
+
+
+def test_an_unknown_zone_is_said_so():
+    with pytest.raises(ValueError, match="no such time zone: Atlantic/Varn"):
+        zone("Atlantic/Varn")
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        lambda: pattern(7, time(8), time(16)),
+        lambda: pattern(0, time(8), time(16), overtime_limit=-1),
+        lambda: BreakRule(earliest=time(14), latest=time(11), seconds=60),
+        lambda: BreakRule(earliest=time(11), latest=time(14), seconds=0),
+    ],
+)
+def test_impossible_patterns_cannot_exist(wrong):
+    with pytest.raises(ValueError):
+        wrong()
+
+
+@given(
+    st.dates(date(2000, 1, 1), date(2090, 1, 1)),
+    st.sampled_from(["Atlantic/Azores", "Asia/Kolkata", "America/New_York"]),
+)
+def test_days_follow_each_other_without_gap(day, name):
+    tz = zone(name)
+    today = day_interval(day, tz)
+    assert 22 * HOUR <= today.seconds <= 26 * HOUR
+    assert local_day(today.start, tz) == day
+    assert local_day(today.end - 1, tz) == day

@@ -1,0 +1,69 @@
+"""What a placement would mean, in words."""
+
+from core.basics import Interval
+from core.planning import judge
+from tests.core.worlds import TableTravel, at, day, stop
+
+TRAVEL = TableTravel()
+
+
+def sentences(verdict, weight):
+    return [reason.sentence for reason in verdict.reasons if reason.weight == weight]
+
+
+def test_a_good_place_says_why_it_is_good():
+    promise = Interval(start=at(10), end=at(12))
+    verdict = judge(day(stop(1, at(9))), stop(2, at(10, 30), promise=promise), TRAVEL)
+    assert verdict.allowed
+    assert sentences(verdict, "good") == ["Inside the promise, 1 h 30 min to spare"]
+    assert sentences(verdict, "note") == [
+        "10 min more driving, 10 min before it",
+        "Back 4 h 20 min before the shift ends",
+    ]
+    assert sentences(verdict, "warns") == []
+
+
+def test_a_missing_skill_refuses():
+    verdict = judge(day(), stop(1, at(9), needs={"Rescue": 1}), TRAVEL)
+    assert not verdict.allowed
+    assert verdict.refusals == ("Rescue 1 needed, Ines Falk has none",)
+
+
+def test_a_locked_visit_says_what_locks_it():
+    locked = stop(1, at(9), locked=True, locked_because="It is on site: what is under way does not move")
+    verdict = judge(day(), locked, TRAVEL)
+    assert verdict.refusals == ("It is on site: what is under way does not move",)
+
+
+def test_what_it_does_to_others_is_its_price_and_never_forbids_it():
+    promise = Interval(start=at(10), end=at(10, 30))
+    verdict = judge(day(stop(2, at(10), promise=promise)), stop(1, at(9, 30)), TRAVEL)
+    assert verdict.allowed
+    assert sentences(verdict, "warns") == [
+        "W-2: overlaps W-1 by 30 min",
+        "W-2: 10 min after the promise 10:00–10:30",
+    ]
+    assert "Pushes 1 later visit" in sentences(verdict, "note")
+
+
+def test_limits_that_were_broken_before_are_not_blamed_on_the_new_one():
+    crowded = day(stop(2, at(13)), stop(3, at(13, 30)))
+    verdict = judge(crowded, stop(1, at(9)), TRAVEL)
+    assert sentences(verdict, "warns") == []
+
+
+def test_moving_within_the_day_is_compared_with_the_day_without_it():
+    planned = day(stop(1, at(9)), stop(2, at(11)))
+    verdict = judge(planned, stop(2, at(13)), TRAVEL)
+    assert verdict.extra_drive_seconds == 10 * 60
+    assert [times.visit_id for times in verdict.timetable.stops] == [1, 2]
+
+
+def test_a_time_that_has_passed_is_said():
+    verdict = judge(day(), stop(1, at(9)), TRAVEL, now=at(9, 30))
+    assert "09:00 has passed" in sentences(verdict, "warns")
+
+
+def test_overtime_is_said():
+    verdict = judge(day(), stop(1, at(15, 30)), TRAVEL)
+    assert "40 min of overtime" in sentences(verdict, "note")

@@ -1,0 +1,104 @@
+"""Laws of the evaluator, tried on many random days."""
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from core.basics import Interval
+from core.planning import Actual, Kind, evaluate, judge
+from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
+
+PLACES = 6
+
+
+@st.composite
+def tables(draw):
+    pairs = [(a, b) for a in range(PLACES) for b in range(PLACES) if a != b]
+    minutes = draw(st.lists(st.integers(0, 90), min_size=len(pairs), max_size=len(pairs)))
+    return TableTravel(minutes=dict(zip(pairs, minutes, strict=True)))
+
+
+@st.composite
+def days(draw, *, happened: bool = False):
+    count = draw(st.integers(0, 7))
+    stops = []
+    for number in range(1, count + 1):
+        start = at(6) + draw(st.integers(0, 14 * 12)) * 300
+        window = draw(st.one_of(st.none(), st.integers(0, 10)))
+        promise = None if window is None else Interval(start=at(7 + window), end=at(9 + window))
+        actual = Actual()
+        if happened and draw(st.booleans()):
+            departed = at(6) + draw(st.integers(0, 6 * 60)) * 60
+            arrived = departed + draw(st.integers(0, 90)) * 60
+            finished = draw(st.one_of(st.none(), st.integers(0, 300)))
+            actual = Actual(
+                departed=departed, arrived=arrived, finished=None if finished is None else arrived + finished * 60
+            )
+        minutes = draw(st.one_of(st.none(), st.integers(1, 300)))
+        place = draw(st.integers(0, PLACES - 1))
+        stops.append(stop(number, start, minutes=minutes, place=place, promise=promise, actual=actual))
+    rest = draw(st.booleans())
+    return day(*stops, shift_=shift(rest=rest, overtime=draw(st.integers(0, 60))))
+
+
+def overlaps(timetable):
+    return [
+        (first, second)
+        for first, second in zip(timetable.stretches, timetable.stretches[1:], strict=False)
+        if second.start < first.end
+    ]
+
+
+@settings(max_examples=400, deadline=None)
+@given(days(), tables(), st.one_of(st.none(), st.integers(0, 15)))
+def test_stretches_never_overlap_and_drives_take_what_the_matrix_says(planned, travel, hour):
+    now = None if hour is None else at(5) + hour * HOUR
+    timetable = evaluate(planned, travel, now=now)
+    assert overlaps(timetable) == []
+    place = planned.start_place
+    by_id = {row.visit.id: row.visit for row in planned.stops}
+    for times in timetable.stops:
+        destination = by_id[times.visit_id].place
+        assert times.drive_seconds == travel.leg(place, destination, 0).seconds
+        assert times.arrives <= times.starts <= times.ends
+        place = destination
+
+
+@settings(max_examples=300, deadline=None)
+@given(days(happened=True), tables(), st.integers(0, 15))
+def test_whatever_was_stamped_stretches_never_overlap(planned, travel, hour):
+    assert overlaps(evaluate(planned, travel, now=at(5) + hour * HOUR)) == []
+
+
+@settings(max_examples=200, deadline=None)
+@given(days(), tables())
+def test_every_visit_is_done_once_and_never_before_its_planned_start(planned, travel):
+    timetable = evaluate(planned, travel)
+    assert [times.visit_id for times in timetable.stops] == [row.visit.id for row in planned.stops]
+    for row, times in zip(planned.stops, timetable.stops, strict=True):
+        assert times.starts >= row.start
+        assert times.ends - times.starts == (row.visit.duration or HOUR)
+
+
+@settings(max_examples=200, deadline=None)
+@given(days(), tables())
+def test_a_break_lies_inside_its_window_and_is_taken_at_most_once(planned, travel):
+    rests = [s for s in evaluate(planned, travel).stretches if s.kind is Kind.BREAK]
+    assert len(rests) <= 1
+    for rest in rests:
+        assert planned.shift.rest.start <= rest.start
+        assert rest.end <= planned.shift.rest.end
+        assert rest.seconds == planned.shift.rest_seconds
+
+
+@settings(max_examples=150, deadline=None)
+@given(days(), tables(), st.integers(0, 60))
+def test_what_a_drag_is_told_is_what_the_day_becomes(planned, travel, slot):
+    moved = stop(99, at(8) + slot * 600, place=2)
+    verdict = judge(planned, moved, travel)
+    assert verdict.timetable == evaluate(planned.with_stop(moved), travel)
+
+
+@settings(max_examples=100, deadline=None)
+@given(days(), tables())
+def test_the_same_day_gives_the_same_timetable(planned, travel):
+    assert evaluate(planned, travel) == evaluate(planned, travel)
