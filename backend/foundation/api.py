@@ -7,7 +7,7 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from core.roles import Action, Role, may
 from foundation.hub import hub
@@ -24,13 +24,13 @@ class Health(Schema):
 
 
 @router.get("/health", response={200: Health, 503: Health}, auth=None)
-def health(request: HttpRequest) -> tuple[int, dict[str, Any]]:
+def health(request: HttpRequest) -> Status[dict[str, Any]]:
     """Whether the application can work: database and background worker."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT extract(epoch FROM now() - max(last_heartbeat)) FROM procrastinate_workers")
         row = cursor.fetchone()
     age = None if row is None or row[0] is None else round(float(row[0]), 1)
-    return (200 if age is not None and age < 60 else 503), {"database": True, "worker": age}
+    return Status(200 if age is not None and age < 60 else 503, {"database": True, "worker": age})
 
 
 @router.get("/live", auth=None, response={200: str, 401: str}, summary="Live changes, as server-sent events")

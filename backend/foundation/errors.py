@@ -62,5 +62,8 @@ class Conflict(RelayError):
 class TryAgain(RelayError):
     status = 503
 
-    def __init__(self, sentence: str = "This did not work just now. Try again.", *, code: str = "try_again") -> None:
+    def __init__(
+        self, sentence: str = "This did not work just now. Try again.", *, code: str = "try_again", status: int = 503
+    ) -> None:
         super().__init__(sentence, code=code)
+        self.status = status

@@ -27,7 +27,7 @@ class TableTravel:
     minutes: dict[tuple[int, int], int] = field(default_factory=dict)
     default: int = 10
 
-    def leg(self, origin: int, destination: int, departs: int) -> Leg:
+    def leg(self, origin: int, destination: int, _departs: int) -> Leg:
         if origin == destination:
             return Leg(0, 0, False)
         minutes = self.minutes.get((origin, destination), self.default)

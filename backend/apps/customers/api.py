@@ -3,7 +3,7 @@
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from apps.customers import commands, queries
 from apps.customers.models import Asset, Customer, Site
@@ -45,27 +45,27 @@ def similar(
     return [{"customer": customer, "because": why} for customer, why in rows]
 
 
-@router.get("/{customer_id}", response=CustomerDetailOut, auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/{int:customer_id}", response=CustomerDetailOut, auth=Needs(Action.SEE_CUSTOMERS))
 def customer(request: HttpRequest, customer_id: Key) -> Customer:
     """A customer with contacts, sites and assets."""
     return queries.customer(customer_id)
 
 
 @router.post("", response={201: CustomerOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
-def add_customer(request: HttpRequest, body: CustomerIn) -> tuple[int, Customer]:
+def add_customer(request: HttpRequest, body: CustomerIn) -> Status[Customer]:
     """A new customer."""
-    return 201, commands.add_customer(actor=actor_of(request), now=clock.now(), **body.dict())
+    return Status(201, commands.add_customer(actor=actor_of(request), now=clock.now(), **body.dict()))
 
 
 @router.post("/sites", response={201: SiteOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
-def add_site(request: HttpRequest, body: SiteIn) -> tuple[int, Site]:
+def add_site(request: HttpRequest, body: SiteIn) -> Status[Site]:
     """A new site of a customer."""
     fields = body.dict(exclude={"lon", "lat"})
     site = commands.add_site(actor=actor_of(request), now=clock.now(), place=Place(body.lon, body.lat), **fields)
-    return 201, site
+    return Status(201, site)
 
 
 @router.post("/assets", response={201: AssetOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
-def add_asset(request: HttpRequest, body: AssetIn) -> tuple[int, Asset]:
+def add_asset(request: HttpRequest, body: AssetIn) -> Status[Asset]:
     """A new piece of equipment at a site."""
-    return 201, commands.add_asset(actor=actor_of(request), now=clock.now(), **body.dict())
+    return Status(201, commands.add_asset(actor=actor_of(request), now=clock.now(), **body.dict()))

@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 
 from apps.intake import commands, queries
 from apps.intake.schemas import CloseIn, RequestIn, RequestOut
@@ -30,10 +30,10 @@ def one_request(request: HttpRequest, request_id: Key) -> RequestOut:
 
 
 @router.post("/requests", response={201: RequestOut}, auth=Needs(Action.TAKE_REQUESTS))
-def take_request(request: HttpRequest, body: RequestIn) -> tuple[int, RequestOut]:
+def take_request(request: HttpRequest, body: RequestIn) -> Status[RequestOut]:
     """Note a need."""
     row = commands.take_request(actor=actor_of(request), now=clock.now(), site_id=body.site_id, wanted=body.wanted())
-    return 201, RequestOut.of(row)
+    return Status(201, RequestOut.of(row))
 
 
 @router.post("/requests/{request_id}/close", response=RequestOut, auth=Needs(Action.TAKE_REQUESTS))

@@ -1,7 +1,7 @@
 """HTTP: orders, visits, files of open work."""
 
 from django.http import HttpRequest
-from ninja import File, Router
+from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from apps.orders import commands, openwork, queries
@@ -18,12 +18,12 @@ LARGEST_FILE = 12 * 1024 * 1024
 
 
 @router.post("", response={201: OrderOut}, auth=Needs(Action.MAKE_ORDERS))
-def make_order(request: HttpRequest, body: OrderIn) -> tuple[int, OrderOut]:
+def make_order(request: HttpRequest, body: OrderIn) -> Status[OrderOut]:
     """Turn a request into a work order with a visit in the backlog."""
     order = commands.make_order(
         actor=actor_of(request), now=clock.now(), request_id=body.request_id, version=body.version
     )
-    return 201, OrderOut.of(order)
+    return Status(201, OrderOut.of(order))
 
 
 @router.get("/visits/{visit_id}", response=VisitDetailOut, auth=Needs(Action.SEE_ORDERS))
@@ -36,7 +36,7 @@ def visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
 
 
 @router.post("/open-work", response={201: PreviewOut}, auth=Needs(Action.IMPORT))
-def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> tuple[int, PreviewOut]:
+def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[PreviewOut]:
     """Read a CSV file of open work and say row by row what it would make. Makes nothing yet."""
     if (file.size or 0) > LARGEST_FILE:
         raise Rejected("The file is larger than 12 MB: split it.", field="file")
@@ -45,12 +45,15 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> tuple[i
     rows = openwork.preview(text, now=now)
     kept = openwork.keep_file(actor=actor_of(request), now=now, name=file.name or "file", text=text)
     accepted = sum(planned.accepted for planned in rows)
-    return 201, PreviewOut(
-        file_id=kept.pk,
-        name=kept.name,
-        accepted=accepted,
-        refused=len(rows) - accepted,
-        rows=[PlannedRowOut.of(planned) for planned in rows],
+    return Status(
+        201,
+        PreviewOut(
+            file_id=kept.pk,
+            name=kept.name,
+            accepted=accepted,
+            refused=len(rows) - accepted,
+            rows=[PlannedRowOut.of(planned) for planned in rows],
+        ),
     )
 
 

@@ -110,10 +110,16 @@ class HistoryOut(Schema):
     at: int
     by: str
     sentence: str
+    note: str
 
     @classmethod
     def of(cls, entry: AuditEntry) -> Self:
-        return cls(at=int(entry.at.timestamp()), by=entry.actor_name, sentence=entry.sentence or entry.action)
+        return cls(
+            at=int(entry.at.timestamp()),
+            by=entry.actor_name,
+            sentence=entry.sentence or entry.action,
+            note=str(entry.changes.get("note", "")),
+        )
 
 
 class VisitDetailOut(VisitOut):

@@ -20,11 +20,11 @@ def sign_in(request: HttpRequest, *, email: str, password: str) -> Account:
     """
     credentials = {"email": email.strip().lower(), "username": email.strip().lower()}
     if not AxesProxyHandler.is_allowed(request, credentials):
-        raise TryAgain("Too many failed sign-ins. Wait a quarter of an hour.", code="locked_out")
+        raise TryAgain("Too many failed sign-ins. Wait a quarter of an hour.", code="locked_out", status=429)
     account = authenticate(request, username=credentials["username"], email=credentials["email"], password=password)
     if account is None:
         if not AxesProxyHandler.is_allowed(request, credentials):
-            raise TryAgain("Too many failed sign-ins. Wait a quarter of an hour.", code="locked_out")
+            raise TryAgain("Too many failed sign-ins. Wait a quarter of an hour.", code="locked_out", status=429)
         raise Rejected("This e-mail address and password do not belong together.", code="wrong_password")
     login(request, account)
     return account

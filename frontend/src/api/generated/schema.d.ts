@@ -1189,6 +1189,8 @@ export interface components {
             at: number;
             /** By */
             by: string;
+            /** Note */
+            note: string;
             /** Sentence */
             sentence: string;
         };

@@ -7,6 +7,21 @@ import type { Grabbed } from './board/interaction';
 import type { BacklogVisit, Board } from './model';
 import { keys, refreshPlanning } from './queries';
 
+// One after the other: quick hands must not overtake their own last change.
+const SCOPE = { id: 'planning' };
+
+/** Versions that one's own changes led to, before the screen has been told. */
+const ownVersions = new Map<number, number>();
+
+function versionOf(visit: { id: number; version: number }): number {
+  return Math.max(visit.version, ownVersions.get(visit.id) ?? 0);
+}
+
+function remember<Visit extends { id: number; version: number }>(visit: Visit): Visit {
+  ownVersions.set(visit.id, visit.version);
+  return visit;
+}
+
 interface Placement {
   visit: Grabbed;
   technicianId: number;
@@ -18,11 +33,12 @@ export function usePlace() {
   const client = useQueryClient();
   const undo = useUndo();
   return useMutation({
+    scope: SCOPE,
     mutationFn: ({ visit, technicianId, start }: Placement) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/place', {
           params: { path: { visit_id: visit.id } },
-          body: { version: visit.version, technician_id: technicianId, start },
+          body: { version: versionOf(visit), technician_id: technicianId, start },
         }),
       ),
     onMutate: async (placement) => {
@@ -30,6 +46,7 @@ export function usePlace() {
       return optimistic(client, placement.visit.id, placement);
     },
     onSuccess: ({ visit, verdict }) => {
+      remember(visit);
       const warnings = verdict.reasons.filter((reason) => reason.weight === 'warns');
       const name = nameOf(client, visit.technician_id);
       const what = `${visit.number} placed: ${name}, ${clockTime(visit.start!)}`;
@@ -49,11 +66,12 @@ export function useUnplace() {
   const client = useQueryClient();
   const undo = useUndo();
   return useMutation({
+    scope: SCOPE,
     mutationFn: ({ visit }: { visit: Grabbed }) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/unplace', {
           params: { path: { visit_id: visit.id } },
-          body: { version: visit.version },
+          body: { version: versionOf(visit) },
         }),
       ),
     onMutate: async ({ visit }) => {
@@ -61,7 +79,7 @@ export function useUnplace() {
       return optimistic(client, visit.id, null);
     },
     onSuccess: (visit) =>
-      toast.success(`${visit.number} is back in the backlog`, {
+      toast.success(`${remember(visit).number} is back in the backlog`, {
         action: { label: 'Undo', onClick: () => undo.mutate() },
       }),
     onError: (error, _visit, before) => {
@@ -75,8 +93,12 @@ export function useUnplace() {
 export function useUndo() {
   const client = useQueryClient();
   return useMutation({
+    scope: SCOPE,
     mutationFn: () => data(api.POST('/api/planning/undo', { body: {} })),
-    onSuccess: ({ sentence }) => toast.info(`Undone: ${sentence}`),
+    onSuccess: ({ visit, sentence }) => {
+      remember(visit);
+      toast.info(`Undone: ${sentence}`);
+    },
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
@@ -85,14 +107,15 @@ export function useUndo() {
 export function useSend() {
   const client = useQueryClient();
   return useMutation({
+    scope: SCOPE,
     mutationFn: (visit: { id: number; version: number }) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/send', {
           params: { path: { visit_id: visit.id } },
-          body: { version: visit.version },
+          body: { version: versionOf(visit) },
         }),
       ),
-    onSuccess: (visit) => toast.success(`${visit.number} sent: technician and customer are told`),
+    onSuccess: (visit) => toast.success(`${remember(visit).number} sent: technician and customer are told`),
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
@@ -101,6 +124,7 @@ export function useSend() {
 export function useSendDay() {
   const client = useQueryClient();
   return useMutation({
+    scope: SCOPE,
     mutationFn: (day: string) => data(api.POST('/api/planning/send-day', { body: { day } })),
     onSuccess: ({ sent }) => toast.success(sent === 1 ? '1 visit sent' : `${sent} visits sent`),
     onError: complain,
@@ -112,10 +136,13 @@ export function useEdit(visitId: number) {
   const client = useQueryClient();
   const undo = useUndo();
   return useMutation({
+    scope: SCOPE,
     mutationFn: (body: SchemaVisitFieldsIn) =>
       data(api.PUT('/api/planning/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body })),
     onSuccess: (visit) =>
-      toast.success(`${visit.number} changed`, { action: { label: 'Undo', onClick: () => undo.mutate() } }),
+      toast.success(`${remember(visit).number} changed`, {
+        action: { label: 'Undo', onClick: () => undo.mutate() },
+      }),
     onError: (error) => {
       if (error instanceof Problem && error.code === 'stale') complain(error);
     },
@@ -126,6 +153,7 @@ export function useEdit(visitId: number) {
 export function useStep(visitId: number) {
   const client = useQueryClient();
   return useMutation({
+    scope: SCOPE,
     mutationFn: (body: { version: number; step: SchemaStep; note: string }) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/step', { params: { path: { visit_id: visitId } }, body }),

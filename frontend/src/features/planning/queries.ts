@@ -90,7 +90,8 @@ export function useLivePlanning() {
     const stop = onChange((change) => {
       if (!['visit', 'resync', 'request'].includes(change.topic)) return;
       clearTimeout(timer);
-      timer = setTimeout(() => refreshPlanning(client), 60);
+      // A change of our own in flight looks again by itself; an answer from before it would flicker.
+      timer = setTimeout(() => client.isMutating() === 0 && refreshPlanning(client), 60);
     });
     return () => {
       clearTimeout(timer);

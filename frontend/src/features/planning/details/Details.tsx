@@ -167,7 +167,7 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
 
 function History({ visit }: { visit: SchemaVisitDetailOut }) {
   const rows = [
-    ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: '' })),
+    ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: row.note })),
     ...visit.stamps
       .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
       .map((row) => ({ at: row.at, words: `${row.by}: ${STEP_WORDS[row.step]}`, note: row.note })),

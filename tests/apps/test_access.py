@@ -1,0 +1,64 @@
+"""Every endpoint for every role: the table of roles decides, and nothing is open by accident."""
+
+import pytest
+from config.api import api
+from core.roles import ALLOWED, Role
+from django.test import Client
+from foundation.access import Needs
+
+# For everybody, signed in or not; `live` looks at the session itself.
+OPEN = {("GET", "/health"), ("GET", "/live"), ("GET", "/session"), ("POST", "/session"), ("GET", "/session/demo")}
+KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land"}
+
+
+def operations():
+    for prefix, router in api._routers:
+        for path, view in router.path_operations.items():
+            for operation in view.operations:
+                for method in operation.methods:
+                    yield method, f"{prefix}{path}", operation
+
+
+GUARDED = [row for row in operations() if (row[0], row[1]) not in OPEN]
+
+
+def test_every_endpoint_names_the_action_it_needs():
+    unguarded = {
+        (method, path)
+        for method, path, operation in operations()
+        if not any(isinstance(auth, Needs) for auth in operation.auth_callbacks or [])
+    }
+    assert unguarded == OPEN
+
+
+def test_there_are_as_many_endpoints_as_the_document_says():
+    documented = sum(len(methods) for methods in api.get_openapi_schema()["paths"].values())
+    assert documented == len(list(operations())) > 30
+
+
+def call(client, method, path):
+    return client.generic(method, f"/api{path.format(**KEYS)}", "{}", content_type="application/json")
+
+
+@pytest.mark.parametrize("role", list(Role))
+def test_a_role_reaches_what_its_actions_allow_and_nothing_else(world, as_role, role):
+    client = as_role(role.value).client
+    client.raise_request_exception = False
+    wrong = []
+    for method, path, operation in GUARDED:
+        if path == "/session":
+            continue  # signing out would end the test
+        [needed] = [auth.action for auth in operation.auth_callbacks]
+        status = call(client, method, path).status_code
+        if (needed in ALLOWED[role]) == (status == 403) or status >= 500:
+            wrong.append((method, path, status))
+    assert wrong == []
+
+
+def test_nobody_gets_in_without_signing_in(world):
+    client = Client(HTTP_HOST="127.0.0.1")
+    assert {call(client, method, path).status_code for method, path, _ in GUARDED} == {401}
+
+
+def test_an_unknown_address_of_the_api_is_not_the_page(world):
+    assert Client(HTTP_HOST="127.0.0.1").get("/api/nothing").status_code == 404

@@ -1,0 +1,109 @@
+"""Bringing in open work from a file."""
+
+from pathlib import Path
+
+import pytest
+from apps.customers.models import Customer, Site
+from apps.orders.models import Visit, WorkOrder
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+HEADER = "customer,site,address,phone,job_type,description,priority,promise_from,promise_to,skills"
+EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
+
+
+def preview(api, *lines, header=HEADER, encoding="utf-8"):
+    text = "\n".join([header, *lines]) + "\n"
+    file = SimpleUploadedFile("work.csv", text.encode(encoding), content_type="text/csv")
+    return api.client.post("/api/orders/open-work", {"file": file})
+
+
+def test_a_preview_says_row_by_row_what_will_happen_and_makes_nothing(world, dispatcher):
+    body = preview(
+        dispatcher,
+        "Seagate Stores,Seagate Hall,,,Noisy door,Rattles,2,,,",
+        "New Foods,Kitchen,Millrace Road 40,+351 77,,Gate stuck,,,,",
+        "Other Foods,Kitchen,Nowhere Street 40,,,Gate stuck,,,,",
+    ).json()
+    assert (body["accepted"], body["refused"]) == (2, 1)
+    known, new, refused = body["rows"]
+    assert known["notes"] == ["known customer Seagate Stores", "known site Seagate Hall"]
+    assert new["notes"][0] == "new customer New Foods"
+    assert new["notes"][-1] == "new site Kitchen"
+    assert refused["problems"][0].startswith("address “Nowhere Street 40” is not on the map")
+    assert (WorkOrder.objects.count(), Customer.objects.count()) == (0, 1)
+
+
+def test_all_accepted_rows_are_made_at_once(world, dispatcher):
+    body = preview(
+        dispatcher,
+        "Seagate Stores,Seagate Hall,,,Noisy door,Rattles,2,2026-11-24 10:00,12:00,",
+        "New Foods,Kitchen,Millrace Road 40,+351 777777,,Gate stuck,,,,Door drives:2",
+        "new foods,Kitchen,Millrace Road 40,+351 777777,,Second gate,,,,",
+        "Bad,,,,,,,,,",
+    ).json()
+    answer = dispatcher.post(f"/orders/open-work/{body['file_id']}/accept")
+    assert answer.json() == {"made": 3}
+    assert Customer.objects.count() == 2
+    assert Site.objects.get(name="Kitchen").area is not None
+    known, new, _ = Visit.objects.order_by("id")
+    assert (known.priority, known.duration_seconds, known.needs) == (2, 2700, {"Door drives": 1})
+    assert known.promise_end is not None
+    assert new.needs == {"Door drives": 2}
+    assert dispatcher.get("/planning/backlog").json()["total"] == 3
+
+
+def test_a_file_is_brought_in_once(world, dispatcher):
+    body = preview(dispatcher, "Seagate Stores,Seagate Hall,,,,Rattles,,,,").json()
+    path = f"/orders/open-work/{body['file_id']}/accept"
+    assert dispatcher.post(path).status_code == 200
+    assert dispatcher.post(path).json()["code"] == "already_accepted"
+    assert Visit.objects.count() == 1
+
+
+@pytest.mark.parametrize(
+    ("line", "problem"),
+    [
+        ("Seagate Stores,Seagate Hall,,,Noisy dor,X,,,,", "unknown job type “Noisy dor”; did you mean Noisy door?"),
+        ("Seagate Stores,Seagate Hall,,,,X,,,,Reskue:2", "unknown skill “Reskue”; did you mean Rescue?"),
+        ("Seagate Stores,Seagate Hall,,,,X,,2026-11-20 10:00,12:00,", "the promise lies in the past"),
+        ("Nobody Ltd,,,,,X,,,,", "a new site needs an address or coordinates"),
+    ],
+)
+def test_a_refused_row_says_why(world, dispatcher, line, problem):
+    [row] = preview(dispatcher, line).json()["rows"]
+    assert row["problems"] == [problem]
+
+
+def test_the_same_row_twice_is_refused_the_second_time(world, dispatcher):
+    line = "Seagate Stores,Seagate Hall,,,,Rattles,,,,"
+    rows = preview(dispatcher, line, line).json()["rows"]
+    assert [row["problems"] for row in rows] == [[], ["the same as line 2"]]
+
+
+def test_a_customer_is_known_by_the_phone_number_too(world, dispatcher):
+    [row] = preview(dispatcher, "Seagate Str.,Seagate Hall,,351296555100,,Rattles,,,,").json()["rows"]
+    assert row["notes"][0] == "known customer Seagate Stores, by phone number"
+
+
+def test_semicolons_and_latin_letters(world, dispatcher):
+    body = preview(
+        dispatcher, "Seagate Stores;Seagate Hall;Tür klemmt", header="customer;site;description", encoding="latin-1"
+    ).json()
+    assert body["rows"][0]["description"] == "Tür klemmt"
+
+
+def test_a_file_that_cannot_be_read_is_refused_whole(world, dispatcher):
+    answer = preview(dispatcher, "a,b", header="name,what")
+    assert answer.status_code == 422
+    assert answer.json()["title"] == "The first line must name the columns; missing: customer, description."
+
+
+def test_a_file_without_an_acceptable_row_makes_nothing(world, dispatcher):
+    body = preview(dispatcher, "Bad,,,,,,,,,").json()
+    assert dispatcher.post(f"/orders/open-work/{body['file_id']}/accept").json()["code"] == "nothing_to_make"
+
+
+def test_the_example_file_of_the_docs_can_be_read(world, dispatcher):
+    file = SimpleUploadedFile("open-work.csv", EXAMPLE.read_bytes())
+    body = dispatcher.client.post("/api/orders/open-work", {"file": file}).json()
+    assert body["accepted"] + body["refused"] >= 8

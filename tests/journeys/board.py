@@ -1,0 +1,63 @@
+"""What the journeys do on the board, in a dispatcher's words."""
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+
+def lane(page: Page, technician: str) -> Locator:
+    return page.get_by_role("listitem", name=technician, exact=True)
+
+
+def backlog_row(page: Page, text: str) -> Locator:
+    return page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text=text).first
+
+
+def search_backlog(page: Page, text: str) -> None:
+    """Type into the backlog's search and wait for its answer."""
+    field = page.get_by_label("Search the backlog")
+    if field.input_value() == text:
+        return
+    with page.expect_response(lambda answer: "/api/planning/backlog?text=" in answer.url and answer.ok):
+        field.fill(text)
+    page.wait_for_timeout(100)
+
+
+def x_of_hour(page: Page, hour: int) -> float:
+    label = page.locator("time", has_text=re.compile(f"^{hour:02d}:00$")).first.bounding_box()
+    assert label is not None
+    return label["x"] + label["width"] / 2
+
+
+def drag_to(page: Page, what: Locator, technician: str, hour: int, *, drop: bool = True) -> None:
+    """Take something by its left end and carry it to an hour on a technician's line."""
+    expect(what).to_be_visible()
+    target = lane(page, technician)
+    target.scroll_into_view_if_needed()
+    what.hover(position={"x": 4, "y": 8})  # waits until it stands still
+    start, end = what.bounding_box(), target.bounding_box()
+    assert start is not None
+    assert end is not None
+    page.mouse.move(start["x"] + 3, start["y"] + start["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(x_of_hour(page, hour), end["y"] + end["height"] / 2, steps=8)
+    if drop:
+        page.mouse.up()
+
+
+def drag_onto(page: Page, what: Locator, target: Locator) -> None:
+    start, end = what.bounding_box(), target.bounding_box()
+    assert start is not None
+    assert end is not None
+    page.mouse.move(start["x"] + 3, start["y"] + start["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(end["x"] + end["width"] / 2, end["y"] + 12, steps=8)
+    page.mouse.up()
+
+
+def station(page: Page, technician: str, text: str) -> Locator:
+    return lane(page, technician).locator("button[data-visit]", has_text=text)
+
+
+def toast(page: Page, text: str) -> None:
+    expect(page.locator("[data-sonner-toast]", has_text=text).first).to_be_visible()

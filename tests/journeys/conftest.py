@@ -1,0 +1,88 @@
+"""One running world for all journeys: its own database, ports and worker, with the demo's data."""
+
+import os
+import socket
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any
+from urllib.parse import urlsplit, urlunsplit
+
+import psycopg
+import pytest
+from demo.accounts import PASSWORD
+from ops.processes import Processes, base_environment, manage
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+DISPATCHER, SECOND = "dora.quill@hallamreyne.example", "milo.tarn@hallamreyne.example"
+INTAKE, TECHNICIAN = "ivo.brandt@hallamreyne.example", "ines.falk@hallamreyne.example"
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+CHROMIUM_FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
+    "--disable-sync", "--no-first-run", "--disable-quic",
+]  # fmt: skip
+
+expect.set_options(timeout=15_000)
+
+
+@dataclass(frozen=True)
+class RunningWorld:
+    """Where it runs, and the environment its commands need."""
+
+    url: str
+    env: dict[str, str]
+
+
+@pytest.fixture(scope="session")
+def running() -> Iterator[RunningWorld]:
+    database = f"journeys_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    parts = urlsplit(os.environ["DATABASE_URL"])
+    server = urlunsplit(parts._replace(path="/postgres"))
+    with psycopg.connect(server, autocommit=True) as connection:
+        connection.execute(f'DROP DATABASE IF EXISTS "{database}" WITH (FORCE)')
+        connection.execute(f'CREATE DATABASE "{database}"')
+    env = base_environment() | {"DATABASE_URL": urlunsplit(parts._replace(path=f"/{database}"))}
+    manage(env, "prepare")
+    manage(env, "load_demo")
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    processes = Processes(env, log_prefix="journeys-")
+    try:
+        processes.start_worker()
+        processes.start_web(port)
+        processes.wait_healthy(port, seconds=120)
+        yield RunningWorld(url=f"http://127.0.0.1:{port}", env=env)
+    finally:
+        processes.stop()
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM_FLAGS}
+
+
+SignIn = Callable[..., Page]
+
+
+@pytest.fixture
+def sign_in(browser: Browser, running: RunningWorld) -> Iterator[SignIn]:
+    """Open the application as somebody, each in a browser context of their own."""
+    contexts: list[BrowserContext] = []
+    errors: list[str] = []
+
+    def open_as(email: str, *, viewport: dict[str, int] | None = None) -> Page:
+        context = browser.new_context(base_url=running.url, viewport=viewport or DESK, color_scheme="light")
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.goto("/")
+        page.get_by_label("E-mail").fill(email)
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        page.wait_for_url(lambda url: "sign-in" not in url)
+        return page
+
+    yield open_as
+    for context in contexts:
+        context.close()
+    assert errors == []

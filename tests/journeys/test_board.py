@@ -1,0 +1,263 @@
+"""The board by pointer and by keyboard, alone and with others."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+from tests.journeys.board import backlog_row, drag_onto, drag_to, lane, search_backlog, toast
+from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
+
+
+def open_tomorrow(page: Page) -> str:
+    """The next working day, which has room; its name."""
+    for _ in range(3):
+        page.get_by_role("button", name="Day after").click()
+        name = page.locator("h1").inner_text()
+        if not name.startswith(("Sat", "Sun")):
+            break
+    expect(page.locator("h1")).to_have_text(name)
+    expect(page.get_by_text("fetching…")).to_have_count(0)
+    return name
+
+
+def free_lane(page: Page) -> str:
+    """A technician who goes everywhere and has a shift: the one with the fewest visits."""
+    lanes = page.get_by_role("listitem").filter(has=page.locator("[data-lane]"))
+    names = [row.get_attribute("aria-label") or "" for row in lanes.all()]
+    counts = {name: lane(page, name).locator("button[data-visit]").count() for name in names}
+    return min(counts, key=lambda name: counts[name])
+
+
+def first_easy(page: Page) -> tuple[int, str]:
+    """Id and site of a backlog visit that needs no skill, so that anybody may have it."""
+    search_backlog(page, "light")
+    row = backlog_row(page, "Car light replacement")
+    expect(row).to_be_visible()
+    return int(row.get_attribute("data-visit") or 0), row.locator("span").nth(4).inner_text()
+
+
+def row_of(page: Page, visit_id: int):
+    return page.get_by_label("Backlog", exact=True).locator(f"button[data-visit='{visit_id}']")
+
+
+def station_of(page: Page, visit_id: int):
+    return page.locator(f"[data-lane] button[data-visit='{visit_id}']")
+
+
+def test_drag_in_move_undo_and_drag_back(sign_in):
+    page = sign_in(DISPATCHER)
+    open_tomorrow(page)
+    visit, _ = first_easy(page)
+    who = free_lane(page)
+    drag_to(page, row_of(page, visit), who, 9)
+    toast(page, "placed")
+    expect(station_of(page, visit)).to_be_visible()
+    expect(row_of(page, visit)).to_have_count(0)
+    expect(station_of(page, visit)).to_have_attribute("aria-label", re.compile("placed, not sent"))
+
+    before = station_of(page, visit).bounding_box()
+    drag_to(page, station_of(page, visit), who, 11)
+    expect(page.locator("[data-sonner-toast]", has_text=re.compile(r", 1[01]:\d\d"))).to_be_visible()
+    expect(station_of(page, visit)).to_have_attribute("aria-label", re.compile(r"\. 1[012]:"))
+    assert station_of(page, visit).bounding_box()["x"] > before["x"] + 50
+
+    page.keyboard.press("Control+z")
+    toast(page, "Undone")
+    expect(station_of(page, visit)).to_have_attribute("aria-label", re.compile(r"\. (09|10):"))
+
+    drag_onto(page, station_of(page, visit), page.get_by_label("Backlog", exact=True))
+    toast(page, "back in the backlog")
+    expect(row_of(page, visit)).to_be_visible()
+    expect(station_of(page, visit)).to_have_count(0)
+
+
+def test_everything_a_drag_does_the_keyboard_does(sign_in):
+    page = sign_in(DISPATCHER)
+    open_tomorrow(page)
+    visit, _ = first_easy(page)
+    row_of(page, visit).focus()
+    page.keyboard.press("m")
+    verdict = page.get_by_test_id("verdict")
+    expect(verdict).to_contain_text("Enter places")
+    first = verdict.locator("div").first.inner_text()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    expect(verdict.locator("div").first).not_to_have_text(first)
+    expect(verdict).to_contain_text("driving")
+    who = verdict.locator("span").first.inner_text()
+    page.keyboard.press("Enter")
+    toast(page, f"placed: {who}")
+    here = station_of(page, visit)
+    expect(lane(page, who).locator(f"button[data-visit='{visit}']")).to_be_visible()
+    here.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("details")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("details")).to_have_count(0)
+    here.focus()
+    page.keyboard.press("Delete")
+    toast(page, "back in the backlog")
+    expect(here).to_have_count(0)
+
+
+def test_a_drop_that_is_refused_says_why_and_changes_nothing(sign_in):
+    page = sign_in(DISPATCHER)
+    open_tomorrow(page)
+    search_backlog(page, "inspection")
+    row = backlog_row(page, "Yearly statutory inspection")
+    visit = int(row.get_attribute("data-visit") or 0)
+    # Somebody who goes everywhere and has no inspector's skill: the rescuers do rigging.
+    row.focus()
+    page.keyboard.press("m")
+    verdict = page.get_by_test_id("verdict")
+    for _ in range(24):
+        expect(verdict.locator("li").first).to_be_visible()
+        if "Statutory inspection" in verdict.inner_text():
+            break
+        page.keyboard.press("ArrowDown")
+        page.wait_for_timeout(150)
+    expect(verdict).to_contain_text("Statutory inspection 2 needed")
+    page.keyboard.press("Enter")
+    toast(page, "Statutory inspection 2 needed")
+    expect(row_of(page, visit)).to_be_visible()
+
+
+def test_two_dispatchers_see_each_other_and_nobody_overwrites(sign_in):
+    first, second = sign_in(DISPATCHER), sign_in(SECOND)
+    for page in (first, second):
+        open_tomorrow(page)
+    visit, _ = first_easy(first)
+    search_backlog(second, "light")
+    expect(row_of(second, visit)).to_be_visible()
+    who = free_lane(first)
+    # The second is dragging while the first drops.
+    drag_to(second, row_of(second, visit), who, 14, drop=False)
+    drag_to(first, row_of(first, visit), who, 10)
+    toast(first, "placed")
+    second.mouse.up()
+    toast(second, "Dora Quill was faster")
+    expect(station_of(second, visit)).to_have_attribute("aria-label", re.compile(r"\. 1[01]:"))
+    station_of(first, visit).focus()
+    first.keyboard.press("Delete")
+    expect(station_of(second, visit)).to_have_count(0)
+
+
+def test_a_declined_visit_is_back_in_the_backlog_at_once(sign_in):
+    desk, phone = sign_in(DISPATCHER), sign_in(TECHNICIAN, viewport=PHONE)
+    visit, _ = first_easy(desk)
+    drag_to(desk, row_of(desk, visit), "Ines Falk", 16)
+    toast(desk, "placed")
+    desk.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    toast(desk, "sent")
+    link = phone.locator(f"a[href='/field/{visit}']")
+    expect(link).to_be_visible()
+    link.click()
+    phone.get_by_role("button", name="Decline").click()
+    expect(phone.get_by_role("button", name="Decline")).to_be_disabled()
+    phone.get_by_label("Why can you not do it?").fill("Van broke down")
+    phone.get_by_role("button", name="Decline").click()
+    expect(phone.get_by_text("Declined. The office knows.")).to_be_visible()
+    expect(row_of(desk, visit)).to_be_visible()
+    row_of(desk, visit).click()
+    expect(desk.get_by_test_id("details")).to_contain_text("Van broke down")
+
+
+def test_details_are_changed_beside_the_board_and_undone(sign_in):
+    page = sign_in(DISPATCHER)
+    visit, _ = first_easy(page)
+    row_of(page, visit).click()
+    form = page.get_by_role("form", name="Edit visit")
+    expect(form.get_by_label("Length")).to_have_value("30")
+    form.get_by_label("Length").fill("soon")
+    form.get_by_role("button", name="Save changes").click()
+    expect(form.get_by_text("Minutes, or 1:30")).to_be_visible()
+    form.get_by_label("Length").fill("1:15")
+    form.get_by_label("Notes for the technician").fill("Ask for Wanda")
+    form.get_by_role("button", name="Save changes").click()
+    toast(page, "changed")
+    page.reload()
+    expect(form.get_by_label("Length")).to_have_value("75")
+    expect(form.get_by_label("Notes for the technician")).to_have_value("Ask for Wanda")
+    page.get_by_role("button", name="Undo", exact=True).last.click()
+    expect(form.get_by_label("Length")).to_have_value("30")
+
+
+def test_a_visit_is_placed_by_typing_on_another_day(sign_in):
+    page = sign_in(DISPATCHER)
+    day = open_tomorrow(page)
+    who = free_lane(page)
+    page.get_by_role("button", name="Today").click()
+    visit, _ = first_easy(page)
+    row_of(page, visit).click()
+    form = page.get_by_role("form", name="Placement")
+    form.get_by_label("Technician").select_option(label=who)
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("details")).to_have_count(0)
+    row_of(page, visit).click()
+    open_tomorrow(page)
+    form.get_by_label("Technician").select_option(label=who)
+    form.get_by_label("Day").fill(page.evaluate("new URL(location.href).searchParams.get('day').replaceAll('\"','')"))
+    form.get_by_label("Start").fill("1015")
+    expect(form).to_contain_text("driving")
+    form.get_by_role("button", name="Place").click()
+    toast(page, "10:15")
+    expect(page.get_by_test_id("details")).to_contain_text(day)
+    page.keyboard.press("Control+z")
+
+
+def test_the_key_explains_the_signs(sign_in):
+    page = sign_in(DISPATCHER)
+    expect(page.locator("[data-lane]").first).to_be_visible()
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Key to the board")
+    for words in ("driving, with its minutes", "placed, not sent", "the promise: arrive inside it"):
+        expect(dialog).to_contain_text(words)
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+
+
+def test_day_and_selection_survive_a_reload(sign_in):
+    page = sign_in(DISPATCHER)
+    day = open_tomorrow(page)
+    page.locator("[data-lane] button[data-visit]").first.click()
+    title = page.get_by_test_id("details").locator("h2").inner_text()
+    page.reload()
+    expect(page.locator("h1")).to_have_text(day)
+    expect(page.get_by_test_id("details").locator("h2")).to_have_text(title)
+
+
+def test_who_may_only_look_cannot_drag(sign_in):
+    page = sign_in(INTAKE)
+    page.get_by_role("link", name="Board").click()
+    expect(page.locator("[data-lane]").first).to_be_visible()
+    expect(page.get_by_role("button", name="Undo")).to_have_count(0)
+    visit, _ = first_easy(page)
+    drag_to(page, row_of(page, visit), free_lane(page), 15)
+    expect(page.get_by_test_id("verdict")).to_have_count(0)
+    expect(row_of(page, visit)).to_have_count(1)
+
+
+def test_a_technician_only_has_the_phone_pages(sign_in):
+    page = sign_in(TECHNICIAN, viewport=PHONE)
+    page.goto("/board")
+    page.wait_for_url("**/field")
+
+
+@pytest.mark.parametrize("path", ["/nowhere", "/board/nowhere"])
+def test_an_unknown_address_says_so(sign_in, path):
+    page = sign_in(DISPATCHER)
+    page.goto(path)
+    expect(page.get_by_text("There is nothing at this address.")).to_be_visible()
+
+
+def test_signing_in_fails_in_words(browser, running):
+    page = browser.new_page(base_url=running.url)
+    page.goto("/")
+    page.get_by_label("E-mail").fill(DISPATCHER)
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("do not belong together")
+    page.close()
+
+
