@@ -1,9 +1,10 @@
 """Every endpoint for every role: the table of roles decides, and nothing is open by accident."""
 
 import pytest
+from django.test import Client
+
 from config.api import api
 from core.roles import ALLOWED, Role
-from django.test import Client
 from foundation.access import Needs
 
 # For everybody, signed in or not; `live` looks at the session itself.

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from django.test import Client
+
 from foundation import clock
 from foundation.errors import Conflict, Rejected, TryAgain
 
@@ -25,7 +26,8 @@ def test_production_refuses_to_start_without_a_secret_of_its_own(key):
 
 def test_cookies_are_secure_unless_a_demo_says_otherwise():
     env = os.environ | {"RELAY_INSECURE_COOKIES": "0", "DJANGO_SETTINGS_MODULE": "config.settings"}
-    code = "from django.conf import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS > 0)"
+    shown = "s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS > 0"
+    code = f"from django.conf import settings as s; print({shown})"
     done = subprocess.run([sys.executable, "-c", code], cwd=ROOT, env=env, capture_output=True, text=True)
     assert done.stdout.split() == ["True", "True", "True"]
 

@@ -1,6 +1,7 @@
 """From the call to the backlog."""
 
 import pytest
+
 from apps.customers.models import Customer
 from tests.apps.conftest import at
 

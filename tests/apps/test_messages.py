@@ -1,11 +1,12 @@
 """The outbox: written with the step, delivered by the worker."""
 
 import pytest
+from procrastinate.contrib.django.models import ProcrastinateJob
+
 from apps.messages import commands
 from apps.messages.gateways import SimulatedGateway, Undeliverable
 from apps.messages.models import Message
 from apps.messages.tasks import deliver_message
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 
 @pytest.fixture

@@ -3,9 +3,10 @@
 from pathlib import Path
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
 from apps.customers.models import Customer, Site
 from apps.orders.models import Visit, WorkOrder
-from django.core.files.uploadedfile import SimpleUploadedFile
 
 HEADER = "customer,site,address,phone,job_type,description,priority,promise_from,promise_to,skills"
 EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"

@@ -2,6 +2,7 @@
 
 import pytest
 from django.test import Client
+
 from tests.apps.conftest import PASSWORD
 
 

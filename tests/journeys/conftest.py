@@ -9,9 +9,10 @@ from urllib.parse import urlsplit, urlunsplit
 
 import psycopg
 import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
 from demo.accounts import PASSWORD
 from ops.processes import Processes, base_environment, manage
-from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 DISPATCHER, SECOND = "dora.quill@hallamreyne.example", "milo.tarn@hallamreyne.example"
 INTAKE, TECHNICIAN = "ivo.brandt@hallamreyne.example", "ines.falk@hallamreyne.example"

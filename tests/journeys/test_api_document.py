@@ -3,9 +3,10 @@
 import pytest
 import requests
 import schemathesis
-from config.api import api
 from hypothesis import HealthCheck, settings
 from schemathesis.checks import not_a_server_error
+
+from config.api import api
 
 # The stream never ends, and signing out would end the session of all that follow.
 SKIPPED = [("get", "/api/live"), ("delete", "/api/session")]

@@ -4,6 +4,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
+
 from tests.journeys.board import backlog_row, drag_onto, drag_to, lane, search_backlog, toast
 from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
 
@@ -259,5 +260,3 @@ def test_signing_in_fails_in_words(browser, running):
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("do not belong together")
     page.close()
-
-

@@ -7,8 +7,9 @@ from urllib.parse import urlsplit
 
 import psycopg
 import pytest
-from demo.accounts import PASSWORD
 from playwright.sync_api import expect
+
+from demo.accounts import PASSWORD
 from tests.journeys.board import lane
 from tests.journeys.conftest import DISPATCHER, TECHNICIAN
 
@@ -65,7 +66,9 @@ def open_visit(session):
 
 
 def change_priority(session, visit):
-    body = {name: visit[name] for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned")}
+    body = {
+        name: visit[name] for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned")
+    }
     priority = 3 if visit["priority"] == 5 else 5
     return session.call("PUT", f"/api/planning/visits/{visit['id']}", body | {"notes": "", "priority": priority})
 

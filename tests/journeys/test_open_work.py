@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from playwright.sync_api import expect
+
 from tests.journeys.board import backlog_row, search_backlog, toast
 from tests.journeys.conftest import DISPATCHER
 

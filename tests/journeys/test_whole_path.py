@@ -3,6 +3,7 @@
 import re
 
 from playwright.sync_api import expect
+
 from tests.journeys.board import backlog_row, drag_to, lane, search_backlog, station, toast
 from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, TECHNICIAN
 
@@ -71,8 +72,12 @@ def test_from_the_call_to_done(sign_in):
     expect(station(desk, TECHNICIAN_NAME, "Millrace Road 22")).to_have_attribute("aria-label", re.compile("done"))
 
     desk.get_by_role("link", name="Outbox").click()
-    expect(desk.get_by_text("New visit Mon").or_(desk.get_by_text(re.compile("New visit .* Car light"))).first).to_be_visible()
-    told = desk.get_by_role("row").filter(has_text="Nell Rusk").or_(desk.get_by_role("row").filter(has_text="Pebble Yard"))
+    expect(
+        desk.get_by_text("New visit Mon").or_(desk.get_by_text(re.compile("New visit .* Car light"))).first
+    ).to_be_visible()
+    told = (
+        desk.get_by_role("row").filter(has_text="Nell Rusk").or_(desk.get_by_role("row").filter(has_text="Pebble Yard"))
+    )
     expect(told.filter(has_text="will be with you").first).to_contain_text("delivered")
 
 

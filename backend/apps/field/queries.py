@@ -5,6 +5,7 @@ from datetime import date
 from apps.company.queries import time_zone
 from apps.customers.queries import place_of
 from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.roads import queries as roads
@@ -19,7 +20,7 @@ from foundation.errors import NotFound, NotPermitted
 SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
 
 
-def own_day(*, actor: Actor, day: date) -> list[Visit]:
+def own_day(*, actor: Actor, day: date) -> list[VisitLine]:
     """The technician's visits of a day that they were told about, in order."""
     stretch = day_interval(day, time_zone())
     visits = orders.visits_within(stretch, technician_id=_own_id(actor))

@@ -30,8 +30,9 @@ class WorkOrder(Versioned):
 
 class VisitQuerySet(models.QuerySet["Visit"]):
     def with_whereabouts(self) -> "VisitQuerySet":
-        """All that a line on the board or a phone shows, in one query."""
-        return self.select_related("order__customer", "order__site__area", "order__job_type", "order__asset")
+        """Order, customer, site, area, job type and asset in the same query."""
+        joined = self.select_related("order__customer", "order__site__area", "order__job_type", "order__asset")
+        return joined.defer("order__site__area__polygon")
 
     def starting_within(self, stretch: Interval) -> "VisitQuerySet":
         from foundation.moments import to_datetime

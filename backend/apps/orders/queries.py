@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from django.db.models import Q
 
+from apps.orders.lines import VisitLine, lines_of
 from apps.orders.models import OpenWorkFile, Visit, VisitStamp
 from core.basics import Interval
 from core.orders import OrderState, VisitState, order_state
@@ -19,23 +20,23 @@ def visit(visit_id: int) -> Visit:
     return found
 
 
-def visits_within(stretch: Interval, *, technician_id: int | None = None) -> list[Visit]:
+def visits_within(stretch: Interval, *, technician_id: int | None = None) -> list[VisitLine]:
     """Placed visits that start in a stretch of time, of everybody or of one technician."""
-    rows = Visit.objects.with_whereabouts().on_somebodys_day().starting_within(stretch)
+    rows = Visit.objects.on_somebodys_day().starting_within(stretch)
     if technician_id is not None:
         rows = rows.filter(technician_id=technician_id)
-    return list(rows.order_by("start", "id"))
+    return list(lines_of(rows.order_by("start", "id")))
 
 
-def backlog(*, text: str = "", limit: int = 200) -> tuple[list[Visit], int]:
+def backlog(*, text: str = "", limit: int = 200) -> tuple[list[VisitLine], int]:
     """Open visits, the most pressing first, and how many there are in all."""
-    rows = Visit.objects.with_whereabouts().in_backlog()
+    rows = Visit.objects.in_backlog()
     for word in text.split():
         rows = rows.filter(_mentions(word))
     total = rows.count()
     # A promise nobody keeps is the loudest; then what is due first, then what matters most.
     ordered = rows.order_by("promise_start", "priority", "due", "id")
-    return list(ordered[:limit]), total
+    return list(lines_of(ordered[:limit])), total
 
 
 def _mentions(word: str) -> Q:

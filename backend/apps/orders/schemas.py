@@ -6,12 +6,13 @@ from ninja import Field, Schema
 
 from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
 from apps.orders.commands import VisitFields
+from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit, VisitStamp, WorkOrder
 from apps.orders.openwork import PlannedRow
 from core.orders import Step, VisitState, steps_from
 from core.roles import Role
 from foundation.models import AuditEntry
-from foundation.moments import Moment, to_datetime, to_moment
+from foundation.moments import Moment, to_datetime
 from foundation.schemas import Text
 
 Version = Field(ge=1, le=2**31 - 1)
@@ -60,34 +61,34 @@ class VisitOut(Schema):
     pinned: bool
 
     @classmethod
-    def of(cls, visit: Visit) -> Self:
-        return cls(**visit_fields(visit))
+    def of(cls, visit: VisitLine | Visit) -> Self:
+        return cls(**visit_fields(visit if isinstance(visit, VisitLine) else line_of(visit)))
 
 
-def visit_fields(visit: Visit) -> dict[str, Any]:
+def visit_fields(visit: VisitLine) -> dict[str, Any]:
     """The fields of VisitOut, without checking them again: the board has thousands."""
-    order, site, promise = visit.order, visit.order.site, visit.promise
+    promise = visit.promise
     return {
-        "id": visit.pk,
+        "id": visit.id,
         "version": visit.version,
-        "number": order.number,
+        "number": visit.number,
         "state": visit.state,
-        "title": order.title,
-        "job_type": order.job_type.name if order.job_type else None,
-        "customer": order.customer.name,
-        "site": site.name,
-        "address": site.address,
-        "lon": site.lon,
-        "lat": site.lat,
-        "area": site.area.name if site.area else None,
+        "title": visit.title,
+        "job_type": visit.job_type,
+        "customer": visit.customer,
+        "site": visit.site,
+        "address": visit.address,
+        "lon": visit.place.lon,
+        "lat": visit.place.lat,
+        "area": visit.area,
         "priority": visit.priority,
         "duration_seconds": visit.duration_seconds,
         "needs": visit.needs,
         "promise": {"start": promise.start, "end": promise.end} if promise else None,
-        "earliest": to_moment(visit.earliest),
-        "due": to_moment(visit.due),
+        "earliest": visit.earliest,
+        "due": visit.due,
         "technician_id": visit.technician_id,
-        "start": to_moment(visit.start),
+        "start": visit.start,
         "pinned": visit.pinned,
     }
 
@@ -143,7 +144,7 @@ class VisitDetailOut(VisitOut):
     def build(cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role) -> "VisitDetailOut":
         order, asset = visit.order, visit.order.asset
         return cls(
-            **visit_fields(visit),
+            **visit_fields(line_of(visit)),
             customer_id=order.customer_id,
             customer_phone=order.customer.phone,
             access_notes=order.site.access_notes,

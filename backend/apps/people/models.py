@@ -1,10 +1,12 @@
 """Tables of people."""
 
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
+from apps.company.models import Area
 from core.roles import Role
 from foundation.models import Versioned
 
@@ -43,9 +45,22 @@ class Skill(models.Model):
 
 
 class TechnicianQuerySet(models.QuerySet["Technician"]):
-    def with_working_life(self) -> "TechnicianQuerySet":
-        """Skills, areas, shifts and absences in a fixed number of queries."""
-        return self.select_related("depot").prefetch_related("skills__skill", "areas", "shifts", "absences")
+    def with_working_life(self, day: date) -> "TechnicianQuerySet":
+        """Skills, areas, and the shift and absences of one day, in a fixed number of queries."""
+        # A day either side: the company's day does not begin with UTC's.
+        from_, until = (datetime.combine(day + timedelta(days=by), time(), UTC) for by in (-1, 2))
+        absences = Absence.objects.filter(start__lt=until, end__gt=from_)
+        shifts = WeeklyShiftRow.objects.filter(weekday=day.weekday())
+        return (
+            self.select_related("depot")
+            .defer("portrait")
+            .prefetch_related(
+                "skills__skill",
+                models.Prefetch("areas", queryset=Area.objects.only("name")),
+                models.Prefetch("shifts", queryset=shifts),
+                models.Prefetch("absences", queryset=absences),
+            )
+        )
 
 
 class Technician(Versioned):

@@ -104,7 +104,7 @@ def send_day(*, actor: Actor, now: datetime, day: date) -> int:
     require(actor, Action.PLAN)
     unsent = queries.unsent(day=day)
     for visit in unsent:
-        send(actor=actor, now=now, visit_id=visit.pk, version=visit.version)
+        send(actor=actor, now=now, visit_id=visit.id, version=visit.version)
     return len(unsent)
 
 

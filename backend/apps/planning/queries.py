@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from apps.company.queries import time_zone
-from apps.customers.queries import place_of
 from apps.orders import queries as orders
+from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.people.models import Technician
@@ -33,7 +33,7 @@ class Board:
     hours: Interval
     now: int
     lanes: list[Lane]
-    visits: list[Visit]
+    visits: list[VisitLine]
 
 
 def board(*, day: date, now: datetime) -> Board:
@@ -41,7 +41,7 @@ def board(*, day: date, now: datetime) -> Board:
     tz = time_zone()
     hours = day_interval(day, tz)
     visits = orders.visits_within(hours)
-    technicians = people.technicians()
+    technicians = people.technicians(day)
     days = days_of(technicians, visits, day, tz)
     moment = int(now.timestamp())
     lanes = [Lane(technician=t, day=days.days[t.pk], timetable=evaluate_on(days, t.pk, moment)) for t in technicians]
@@ -63,8 +63,7 @@ def lamps(board_: Board) -> dict[int, Lamp]:
     """How safe each promise on the board is."""
     times = {stop.visit_id: stop for lane in board_.lanes for stop in lane.timetable.stops}
     return {
-        visit.pk: lamp(visit.promise, times.get(visit.pk), arrived=visit.arrived_at is not None)
-        for visit in board_.visits
+        visit.id: lamp(visit.promise, times.get(visit.id), arrived=visit.arrived is not None) for visit in board_.visits
     }
 
 
@@ -72,25 +71,27 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
     """What placing the visit there would mean; changes nothing."""
     tz = time_zone()
     day = local_day(start, tz)
-    technician = people.technician(technician_id)
+    technician = people.technician_on(technician_id, day)
     others = orders.visits_within(day_interval(day, tz), technician_id=technician_id)
-    days = days_of([technician], others, day, tz, also=[place_of(visit.order.site)])
+    line = line_of(visit)
+    days = days_of([technician], others, day, tz, also=[line.place])
     target = days.days[technician_id]
     return judge(
-        target, stop_of(visit, days.index, start=start), days.travel, now=_now_for(target, int(now.timestamp()))
+        target, stop_of(line, days.index, start=start), days.travel, now=_now_for(target, int(now.timestamp()))
     )
 
 
 def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     """For every technician, what speaks against this visit whatever the hour: skill, area, absence, no shift."""
     tz = time_zone()
-    technicians = people.technicians()
-    days = days_of(technicians, [], day, tz, also=[place_of(visit.order.site)])
+    technicians = people.technicians(day)
+    line = line_of(visit)
+    days = days_of(technicians, [], day, tz, also=[line.place])
     out = {}
     for technician in technicians:
         own = days.days[technician.pk]
         noon = own.shift.hours.start if own.shift else day_interval(day, tz).start
-        broken: list[Broken] = list(fit_rules(own, stop_of(visit, days.index, start=noon)))
+        broken: list[Broken] = list(fit_rules(own, stop_of(line, days.index, start=noon)))
         reasons = [found.sentence for found in broken]
         if own.shift is None:
             reasons.append(f"{technician.name} has no shift that day")
@@ -100,12 +101,12 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     return out
 
 
-def backlog_reasons(visit: Visit, now: datetime) -> list[str]:
+def backlog_reasons(visit: VisitLine, now: int) -> list[str]:
     """Why a visit is in the backlog, the loudest first."""
     reasons = []
     if visit.promise is not None:
         reasons.append("nobody")
-    if (visit.due is not None and visit.due < now) or (visit.promise_end is not None and visit.promise_end < now):
+    if (visit.due is not None and visit.due < now) or (visit.promise is not None and visit.promise.end < now):
         reasons.append("overdue")
     if visit.duration_seconds is None:
         reasons.append("no duration")
@@ -119,7 +120,7 @@ def undoable(*, actor_id: int, limit: int = 20) -> list[Change]:
     )
 
 
-def unsent(*, day: date) -> list[Visit]:
+def unsent(*, day: date) -> list[VisitLine]:
     """Placed visits of a day that nobody has been told about."""
     stretch = day_interval(day, time_zone())
-    return [visit for visit in orders.visits_within(stretch) if visit.state == VisitState.PLACED]
+    return [visit for visit in orders.visits_within(stretch) if visit.state is VisitState.PLACED]

@@ -195,17 +195,17 @@ def board_out(board: Board) -> dict[str, Any]:
     times = {stop.visit_id: stop for lane in board.lanes for stop in lane.timetable.stops}
     visits = []
     for visit in board.visits:
-        expected = times.get(visit.pk)
+        expected = times.get(visit.id)
         visits.append(
             visit_fields(visit)
             | {
-                "lamp": safe[visit.pk],
+                "lamp": safe[visit.id],
                 "expected_start": expected.starts if expected else None,
                 "expected_end": expected.ends if expected else None,
             }
         )
     return {
-        "day": board.day.isoformat(),
+        "day": board.day,
         "start": board.hours.start,
         "end": board.hours.end,
         "now": board.now,

@@ -5,17 +5,14 @@ from dataclasses import dataclass
 from datetime import date
 from zoneinfo import ZoneInfo
 
-from apps.customers.queries import place_of
-from apps.orders.models import Visit
+from apps.orders.lines import VisitLine
 from apps.people.models import Technician
 from apps.people.translate import absences_of, shift_of, spec_of
 from apps.roads.queries import travel_among
 from core.basics import Place
 from core.calendars import day_interval
-from core.orders import VisitState
 from core.planning import Actual, Day, Stop, VisitSpec
 from core.roads.travel import TimedTravel
-from foundation.moments import to_moment
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,12 +25,17 @@ class Days:
 
 
 def days_of(
-    technicians: Iterable[Technician], visits: Iterable[Visit], day: date, tz: ZoneInfo, *, also: Iterable[Place] = ()
+    technicians: Iterable[Technician],
+    visits: Iterable[VisitLine],
+    day: date,
+    tz: ZoneInfo,
+    *,
+    also: Iterable[Place] = (),
 ) -> Days:
     """One Day per technician with their visits of that date. `also` names further places to have in the matrix."""
     technicians, visits = list(technicians), list(visits)
     depots = {technician.pk: Place(technician.depot.lon, technician.depot.lat) for technician in technicians}
-    places = [*depots.values(), *(place_of(visit.order.site) for visit in visits), *also]
+    places = [*depots.values(), *(visit.place for visit in visits), *also]
     travel = travel_among(places)
     index = travel.matrix.index
     stops: dict[int, list[Stop]] = {technician.pk: [] for technician in technicians}
@@ -56,43 +58,43 @@ def days_of(
     return Days(days=days, travel=travel, index=index)
 
 
-def stop_of(visit: Visit, index: dict[Place, int], *, start: int | None = None) -> Stop:
-    """A visit as a stop, at its own start or at another one. What happened so far counts only at its own."""
-    own = int(visit.start.timestamp()) if visit.start else None
-    if start is None and own is None:
+def stop_of(visit: VisitLine, index: dict[Place, int], *, start: int | None = None) -> Stop:
+    """A visit as a stop, at its own start or at another one.
+
+    Raises
+    ------
+    ValueError
+        When it has no start of its own and none is given.
+    """
+    begins = visit.start if start is None else start
+    if begins is None:
         raise ValueError("a visit without a start is no stop")
-    actual = Actual(
-        departed=to_moment(visit.departed_at),
-        arrived=to_moment(visit.arrived_at),
-        finished=to_moment(visit.finished_at),
-    )
-    return Stop(visit=spec_of_visit(visit, index), start=own if start is None else start, actual=actual)  # type: ignore[arg-type]
+    actual = Actual(departed=visit.departed, arrived=visit.arrived, finished=visit.finished)
+    return Stop(visit=spec_of_visit(visit, index), start=begins, actual=actual)
 
 
-def spec_of_visit(visit: Visit, index: dict[Place, int]) -> VisitSpec:
-    site = visit.order.site
+def spec_of_visit(visit: VisitLine, index: dict[Place, int]) -> VisitSpec:
     locked, why = _lock(visit)
     return VisitSpec(
-        id=visit.pk,
-        label=f"{visit.order.number} {site.name}",
-        place=index[place_of(site)],
+        id=visit.id,
+        label=f"{visit.number} {visit.site}",
+        place=index[visit.place],
         duration=visit.duration_seconds,
         needs=visit.needs,
-        area=site.area.name if site.area else None,
+        area=visit.area,
         promise=visit.promise,
-        earliest=to_moment(visit.earliest),
-        due=to_moment(visit.due),
+        earliest=visit.earliest,
+        due=visit.due,
         locked=locked,
         locked_because=why,
     )
 
 
-def _lock(visit: Visit) -> tuple[bool, str]:
-    state = VisitState(visit.state)
-    if state.is_under_way:
-        return True, f"It is {state.value.replace('_', ' ')}: what is under way does not move"
-    if state.is_ended:
-        return True, f"It is {state.value}"
+def _lock(visit: VisitLine) -> tuple[bool, str]:
+    if visit.state.is_under_way:
+        return True, f"It is {visit.state.value.replace('_', ' ')}: what is under way does not move"
+    if visit.state.is_ended:
+        return True, f"It is {visit.state.value}"
     if visit.pinned:
         return True, "It is pinned: take the pin out first"
     return False, ""

@@ -1,0 +1,78 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import {
+  addDays,
+  clockTime,
+  dayName,
+  isoDay,
+  length,
+  moment,
+  parseLength,
+  parseTime,
+  setTimeZone,
+  window_,
+} from '@/shared/time';
+
+beforeAll(() => setTimeZone('Atlantic/Azores'));
+const utc = (text: string) => Date.parse(text) / 1000;
+
+describe('times as people type them', () => {
+  it.each([
+    ['8', 480],
+    ['08', 480],
+    ['830', 510],
+    ['0830', 510],
+    ['8:30', 510],
+    ['8.30', 510],
+    ['14h', 840],
+    ['14h15', 855],
+    ['+45', 645],
+    ['  9 ', 540],
+  ])('%s', (text, minutes) => expect(parseTime(text, 600)).toBe(minutes));
+
+  it.each(['', '25', '870', '8:75', 'noon', '+', '12345'])('“%s” is no time', (text) =>
+    expect(parseTime(text, 600)).toBeNull(),
+  );
+
+  it('needs something to add to', () => expect(parseTime('+45')).toBeNull());
+});
+
+describe('lengths as people type them', () => {
+  it.each([
+    ['45', 2700],
+    ['45 min', 2700],
+    ['1:30', 5400],
+    ['1h30', 5400],
+    ['2h', 7200],
+  ])('%s', (text, seconds) => expect(parseLength(text)).toBe(seconds));
+  it.each(['', '0', 'soon', '1:2:3'])('“%s” is no length', (text) => expect(parseLength(text)).toBeNull());
+});
+
+describe('the company’s zone', () => {
+  it('shows moments on its own clock', () => {
+    expect(clockTime(utc('2026-11-23T11:40Z'))).toBe('10:40');
+    expect(dayName(utc('2026-11-23T11:40Z'))).toBe('Mon 23 Nov');
+    expect(isoDay(utc('2026-11-24T00:30Z'))).toBe('2026-11-23');
+  });
+
+  it('finds the moment of a wall-clock time in winter and summer', () => {
+    expect(moment('2026-11-23', 600)).toBe(utc('2026-11-23T11:00Z'));
+    expect(moment('2026-07-01', 600)).toBe(utc('2026-07-01T10:00Z'));
+  });
+
+  it('keeps the wall-clock time on the day the clock changes', () => {
+    expect(clockTime(moment('2027-03-28', 10 * 60))).toBe('10:00');
+    expect(clockTime(moment('2026-10-25', 10 * 60))).toBe('10:00');
+  });
+});
+
+it('walks over months and years', () => {
+  expect(addDays('2026-12-31', 1)).toBe('2027-01-01');
+  expect(addDays('2026-03-01', -1)).toBe('2026-02-28');
+});
+
+it('says lengths and windows in words', () => {
+  expect([length(2700), length(3600), length(5400)]).toEqual(['45 min', '1 h', '1 h 30']);
+  const promise = { start: utc('2026-11-23T11:00Z'), end: utc('2026-11-23T13:00Z') };
+  expect(window_(promise, '2026-11-23')).toBe('10:00–12:00');
+  expect(window_(promise, '2026-11-24')).toBe('Mon 23 Nov 10:00–12:00');
+});

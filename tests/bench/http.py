@@ -1,0 +1,113 @@
+"""Figures of the running application, over HTTP on loopback."""
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import date, timedelta
+
+import requests
+
+from demo.accounts import PASSWORD, SIGN_INS
+from ops.machine import free_port
+from ops.processes import Processes, base_environment, manage
+from tests.bench.figures import Figures
+
+FAR_AHEAD = 70
+
+
+class Running:
+    """A server with its demo data, and a signed-in dispatcher."""
+
+    def __init__(self, url: str) -> None:
+        self.url = url
+        self.session = requests.Session()
+        token = self.session.get(f"{url}/api/session", timeout=30).json()["csrf_token"]
+        body = {"email": SIGN_INS[0].email, "password": PASSWORD}
+        answer = self.session.post(f"{url}/api/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
+        self.session.headers["X-CSRFToken"] = answer.json()["csrf_token"]
+
+    def get(self, path: str) -> dict:
+        answer = self.session.get(f"{self.url}/api{path}", timeout=60)
+        answer.raise_for_status()
+        return answer.json()
+
+    def post(self, path: str, **more: object) -> dict:
+        answer = self.session.post(f"{self.url}/api{path}", timeout=120, **more)
+        answer.raise_for_status()
+        return answer.json()
+
+
+@contextmanager
+def _server() -> Iterator[Running]:
+    env = base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}
+    manage(env, "prepare")
+    manage(env, "load_demo")
+    manage(env, "load_crowd", str(FAR_AHEAD))
+    processes = Processes(env, log_prefix="bench-")
+    port = free_port(8240)
+    try:
+        processes.start_worker()
+        processes.start_web(port)
+        processes.wait_healthy(port, seconds=120)
+        yield Running(f"http://127.0.0.1:{port}")
+    finally:
+        processes.stop()
+
+
+def board(figures: Figures) -> None:
+    """The board of a day: the demo's 24 technicians, then 200 with 1,200 visits."""
+    with _server() as server:
+        today = server.get("/planning/board")
+        few = [row["technician_id"] for row in today["lanes"] if not row["name"].startswith("Crowd")]
+        print(f"  today: {len(few)} of {len(today['lanes'])} technicians, {len(today['visits'])} visits")
+        ahead = (date.fromisoformat(today["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
+        crowd = server.get(f"/planning/board?day={ahead}")
+        print(f"  the crowd's day: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits")
+        figures.take(
+            f"board: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits",
+            lambda: server.get(f"/planning/board?day={ahead}"),
+            wanted="< 300 ms",
+        )
+        manage(base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}, "load_demo")
+        server = Running(server.url)
+        figures.take("board: 24 technicians, today", lambda: server.get("/planning/board"))
+
+
+def judge(figures: Figures) -> None:
+    """What a drag asks at each step."""
+    with _server() as server:
+        lanes = server.get("/planning/board")["lanes"]
+        lane = next(row for row in lanes if row["shift"] and row["timetable"]["stretches"])
+        visit = server.get("/planning/backlog")["visits"][0]
+        starts = [lane["shift"]["start"] + 300 * step for step in range(90)]
+        step = iter(starts * 4)
+
+        def ask() -> None:
+            body = {"visit_id": visit["id"], "technician_id": lane["technician_id"], "start": next(step)}
+            server.post("/planning/judge", json=body)
+
+        figures.take("judge: one drag step over HTTP", ask, repeat=60, wanted="< 100 ms")
+
+
+def open_work(figures: Figures) -> None:
+    """Preview of a file of 5,000 rows."""
+    streets = ["Millrace Road", "Kilnfield Embankment", "Saltmarsh Embankment", "Westcliff Road"]
+    lines = ["customer,site,address,phone,job_type,description,priority,duration,due"]
+    for number in range(5000):
+        street = streets[number % 4] if number % 9 else "Millrace Raod"
+        lines.append(
+            f"Customer {number % 900},Site {number},{street} {number % 80 + 1},+351 296 {number % 900:06d},"
+            f"Noisy door,Rattles {number},3,45,2099-01-01"
+        )
+    data = "\n".join(lines).encode()
+    with _server() as server:
+        files = lambda: {"file": ("work.csv", data, "text/csv")}  # noqa: E731
+        made = server.post("/orders/open-work", files=files())
+        print(f"  {made['accepted']} accepted, {made['refused']} refused")
+        figures.take(
+            "open work: preview of 5,000 rows",
+            lambda: server.post("/orders/open-work", files=files()),
+            repeat=3,
+            warm=0,
+            wanted="< 5,000 ms",
+        )
