@@ -63,8 +63,9 @@ TEMPLATES = [
 ]
 
 DATABASES = {"default": env.db_url("DATABASE_URL")}
-# Each request runs in a thread of its own, so connections come from a pool.
-DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 2, "max_size": env.int("RELAY_DB_POOL", default=16)}}
+# Each request runs in a thread of its own, so connections come from a pool; 0 connects anew each time.
+if pool_size := env.int("RELAY_DB_POOL", default=16):
+    DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 2, "max_size": pool_size, "timeout": 10}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.Account"
