@@ -15,7 +15,8 @@ from ops.processes import Processes, base_environment, manage
 from ops.say import line, step
 
 FIRST_PORT = 8040
-DATABASE = "relay"
+# Kept apart, so that a demo thrown away never takes a company's data with it.
+DEMO_DATABASE, COMPANY_DATABASE = "demo", "company"
 
 
 def run(options: argparse.Namespace) -> int:
@@ -29,7 +30,7 @@ def run(options: argparse.Namespace) -> int:
 
     signal.signal(signal.SIGINT, on_signal)
     signal.signal(signal.SIGTERM, on_signal)
-    _print_welcome(port, notes)
+    _print_welcome(port, notes, demo=not options.no_demo)
     try:
         while not leave.wait(0.5):
             if name := running.processes.ended():
@@ -68,9 +69,11 @@ def launch(
     database = cluster.start(name, first_port=first_pg_port)
     processes: Processes | None = None
     try:
-        environment = application_environment(database, DATABASE, demo=demo) | (env or {})
+        name_in_cluster = DEMO_DATABASE if demo else COMPANY_DATABASE
+        environment = application_environment(database, name_in_cluster, demo=demo) | (env or {})
         frontend.ensure_build()
-        notes = prepare_data(database, environment, reset=reset, demo=demo)
+        cluster.ensure_database(database, name_in_cluster)
+        notes = prepare_data(environment, reset=reset, demo=demo)
         chosen = free_port(port or FIRST_PORT)
         if port and chosen != port:
             line(f"port {port} is taken: using {chosen}")
@@ -97,9 +100,8 @@ def application_environment(database: cluster.Cluster, name: str, *, demo: bool)
     }
 
 
-def prepare_data(database: cluster.Cluster, env: dict[str, str], *, reset: bool, demo: bool) -> list[str]:
+def prepare_data(env: dict[str, str], *, reset: bool, demo: bool) -> list[str]:
     """Migrate, and load the demo world into an empty database; one-time notes for the user."""
-    cluster.ensure_database(database, DATABASE)
     with step("preparing the database"):
         state = json.loads(manage(env, "prepare"))
     if demo:
@@ -120,11 +122,11 @@ def _secret_key() -> str:
     return path.read_text()
 
 
-def _print_welcome(port: int, notes: list[str]) -> None:
+def _print_welcome(port: int, notes: list[str], *, demo: bool) -> None:
     print(f"\n  Iron Relay is running at http://127.0.0.1:{port}/\n")
-    if notes:
-        print("\n".join(f"  {note}" for note in notes))
-    else:
+    for note in notes:
+        print(f"  {note}")
+    if demo:
         from demo.accounts import PASSWORD, SIGN_INS
 
         print("  Demo sign-ins (password for all: " + PASSWORD + ")")

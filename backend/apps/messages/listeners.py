@@ -72,10 +72,11 @@ def _when(visit: Visit) -> str:
 
 
 def _window(visit: Visit) -> str:
-    """The promise where there is one; else half an hour either side of the plan."""
+    """The promise where the plan keeps it; else half an hour either side of the plan."""
     tz = zone(company().time_zone)
     assert visit.start is not None
     start = int(visit.start.timestamp())
-    window = visit.promise or Interval(start=start - 1800, end=start + 1800)
+    kept = visit.promise if visit.promise and visit.promise.holds(start) else None
+    window = kept or Interval(start=start - 1800, end=start + 1800)
     day = local_day(window.start, tz)
     return f"on {day:%a %-d %b} between {local_time(window.start, tz)} and {local_time(window.end, tz)}"

@@ -10,6 +10,8 @@ from core.planning.timetable import StopTimes, Stretch
 
 # Earlier than this is not worth a word: a minute is the grain of every screen.
 GRAIN = 60
+# Lateness below this is within what nobody can plan: traffic lights, a second ring at the door.
+LATE_GRAIN = 3 * 60
 
 
 def stop_rules(
@@ -76,10 +78,10 @@ def _order_rules(
 ) -> Iterator[Broken]:
     """Started later than planned: because two visits overlap, or because the drive does not fit."""
     late = times.starts - stop.start
-    if stop.actual.arrived is not None or late < GRAIN:
+    if stop.actual.arrived is not None or late < LATE_GRAIN:
         return
     before = all_times[position - 1] if position else None
-    if before is not None and before.ends - stop.start >= GRAIN:
+    if before is not None and before.ends - stop.start >= LATE_GRAIN:
         label = day.stops[position - 1].visit.label
         shared = minutes_in_words(before.ends - stop.start)
         yield _broken(Limit.OVERLAP, stop, f"Overlaps {label} by {shared}", before.ends - stop.start)

@@ -25,7 +25,7 @@ export function Shell() {
   const [theme, setTheme] = useTheme();
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-11 shrink-0 items-center gap-5 bg-ink px-3 text-paper">
+      <header className="flex h-11 shrink-0 items-center gap-5 bg-bar px-3 text-bar-ink">
         <Link to="/" className="flex items-center gap-2 font-bold tracking-tight">
           <img src="/mark.svg" alt="" className="size-6" /> Iron Relay
         </Link>
@@ -34,9 +34,9 @@ export function Shell() {
             <Link
               key={place.to}
               to={place.to}
-              className="flex items-center border-b-2 border-transparent px-2.5 text-paper/80 hover:text-paper"
+              className="flex items-center border-b-2 border-transparent px-2.5 text-bar-ink/80 hover:text-bar-ink"
               activeProps={{
-                className: 'border-b-copper! text-paper! font-semibold',
+                className: 'border-b-copper! text-bar-ink! font-semibold',
                 'aria-current': 'page',
               }}
             >
@@ -45,16 +45,16 @@ export function Shell() {
           ))}
         </nav>
         <LiveSign />
-        <p className="ml-auto text-sm text-paper/80">
-          {dayName(now)} <time className="text-paper">{clockTime(now)}</time>
+        <p className="ml-auto text-sm text-bar-ink/80">
+          {dayName(now)} <time className="text-bar-ink">{clockTime(now)}</time>
         </p>
         <p className="text-sm">
-          {session.account?.name} <span className="text-paper/70">{session.account?.role}</span>
+          {session.account?.name} <span className="text-bar-ink/70">{session.account?.role}</span>
         </p>
         <div className="flex">
           <Button
             rank="quiet"
-            className="text-paper hover:bg-paper/15"
+            className="text-bar-ink hover:bg-bar-ink/15"
             icon={theme === 'dark' ? <Sun size={16} /> : <MoonStar size={16} />}
             aria-label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
             title={theme === 'dark' ? 'Light theme' : 'Dark theme'}
@@ -62,7 +62,7 @@ export function Shell() {
           />
           <Button
             rank="quiet"
-            className="text-paper hover:bg-paper/15"
+            className="text-bar-ink hover:bg-bar-ink/15"
             icon={<LogOut size={16} />}
             aria-label="Sign out"
             title="Sign out"

@@ -26,12 +26,6 @@ export const FIXED: ReadonlySet<SchemaVisitState> = new Set([
   'cancelled',
 ]);
 
-export function needsInWords(needs: Record<string, number>): string {
-  return Object.entries(needs)
-    .map(([skill, level]) => `${skill} ${level}`)
-    .join(', ');
-}
-
 /** What a stamp says happened. */
 export const STEP_WORDS: Record<SchemaStep, string> = {
   place: 'placed',

@@ -136,9 +136,9 @@ def test_every_limit_says_whether_it_refuses():
     assert refusing == {Limit.LOCKED, Limit.DURATION, Limit.SKILL, Limit.ABSENCE}
 
 
-def test_less_than_a_minute_is_not_worth_a_word():
+def test_lateness_below_three_minutes_is_not_worth_a_word():
     travel = TableTravel(default=0)
-    planned = day(stop(1, at(9)), stop(2, at(10) - 30), technician=ines())
-    assert evaluate(planned, travel).stop(2).starts - planned.stops[1].start == 30
-    assert MINUTE > 30
+    planned = day(stop(1, at(9)), stop(2, at(9, 58)), technician=ines())
+    assert evaluate(planned, travel).stop(2).starts - planned.stops[1].start == 2 * MINUTE
     assert broken(planned, travel=travel) == {}
+    assert Limit.OVERLAP in broken(day(stop(1, at(9)), stop(2, at(9, 57))), travel=travel)

@@ -11,7 +11,7 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { RegionMap } from '@/features/roads';
 import { STEP_WORDS } from '@/shared/signs';
-import { clockTime, length, window_, isoDay } from '@/shared/time';
+import { clockTime, isoDay, length, stamp, window_ } from '@/shared/time';
 import { useFieldStep } from './commands';
 import { ACTIONS, type Action } from './model';
 import { ownVisitQuery, useLiveField, wayQuery } from './queries';
@@ -139,7 +139,7 @@ function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
       <ol className="text-sm">
         {visit.stamps.map((row) => (
           <li key={`${row.step} ${row.at}`}>
-            <time>{clockTime(row.at)}</time> {STEP_WORDS[row.step]}
+            <time>{stamp(row.at)}</time> {STEP_WORDS[row.step]}
             {row.note && ` “${row.note}”`}
           </li>
         ))}

@@ -8,7 +8,7 @@ import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { serverNow } from '@/shared/clock';
-import { needsInWords } from '@/shared/signs';
+import { SkillsField } from '@/features/people';
 import { addDays, isoDay } from '@/shared/time';
 import { useMakeOrder, useTakeRequest } from './commands';
 import type { Caller } from './IntakePage';
@@ -105,9 +105,7 @@ export function NeedFields({ caller, site, onSaved }: Props) {
           <option value={5}>5, can wait</option>
         </SelectField>
       </div>
-      <p className="text-sm text-ink-soft">
-        {Object.keys(needs).length ? `Needs ${needsInWords(needs)}` : 'Needs no particular skill'}
-      </p>
+      <SkillsField needs={needs} onChange={(changed) => setValue('needs', changed)} />
       <fieldset>
         <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise to the caller</legend>
         <div className="mb-1 flex flex-wrap gap-1.5">

@@ -62,7 +62,7 @@ export function OutboxPage() {
                   {row.order && row.visit_id !== null && (
                     <button
                       type="button"
-                      className="figures underline"
+                      className="figures whitespace-nowrap underline"
                       onClick={() => void navigate({ to: '/board', search: { visit: row.visit_id! } })}
                     >
                       {row.order}

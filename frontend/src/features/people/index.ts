@@ -1,4 +1,4 @@
 export { SignIn } from './SignIn';
 export { may, sessionQuery, useSession, useSignOut, type Session } from './session';
 export { Portrait } from './Portrait';
-export { useSkills } from './queries';
+export { SkillsField } from './SkillsField';

@@ -13,8 +13,9 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
   const style = useMemo(() => regionStyle(), []);
   const [mark] = marks;
   useEffect(() => {
-    if (mark) map.current?.easeTo({ center: [mark.lon, mark.lat], zoom: 13.5, duration: 300 });
-  }, [mark]);
+    if (path && path.length > 1) map.current?.fitBounds(boundsOf(path), { padding: 36, duration: 300 });
+    else if (mark) map.current?.easeTo({ center: [mark.lon, mark.lat], zoom: 13.5, duration: 300 });
+  }, [mark, path]);
   return (
     <div className="h-full w-full" role="region" aria-label={label}>
       <Map
@@ -49,9 +50,16 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
   );
 }
 
+/** West, south, east, north. */
+function boundsOf(path: [number, number][]): [number, number, number, number] {
+  const lons = path.map(([lon]) => lon);
+  const lats = path.map(([, lat]) => lat);
+  return [Math.min(...lons), Math.min(...lats), Math.max(...lons), Math.max(...lats)];
+}
+
 function Pin({ label }: { label: string }) {
   return (
-    <div className="flex flex-col items-center">
+    <div className="flex flex-col items-center font-sans">
       <span className="max-w-48 truncate rounded-sm border border-ink bg-sheet px-1.5 text-xs text-ink">
         {label}
       </span>

@@ -12,15 +12,17 @@ export function TimeAxis({ axis, now }: { axis: Axis; now: number }) {
         style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
       />
       <div className="relative" style={{ width: widthOf(axis) }}>
-        {hours(axis).map((hour) => (
-          <time
-            key={hour}
-            className="absolute top-1.5 -translate-x-1/2 first:translate-x-0"
-            style={{ left: xOf(axis, hour) }}
-          >
-            {clockTime(hour)}
-          </time>
-        ))}
+        {hours(axis)
+          .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > 44)
+          .map((hour) => (
+            <time
+              key={hour}
+              className="absolute top-1.5 -translate-x-1/2 first:translate-x-0"
+              style={{ left: xOf(axis, hour) }}
+            >
+              {clockTime(hour)}
+            </time>
+          ))}
         {showsNow && (
           <time
             className="absolute top-1 z-10 -translate-x-1/2 rounded-sm bg-copper px-1 text-copper-ink"

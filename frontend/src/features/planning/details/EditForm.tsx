@@ -3,7 +3,7 @@ import { Problem } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
-import { useSkills } from '@/features/people';
+import { SkillsField } from '@/features/people';
 import { isoDay, minutesOfDay, moment, parseLength, parseTime, timeText } from '@/shared/time';
 import { useEdit } from '../commands';
 
@@ -12,7 +12,6 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const [form, setForm] = useState(() => initial(visit));
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const edit = useEdit(visit.id);
-  const skills = useSkills();
   const set = (changes: Partial<Form>) => setForm((old) => ({ ...old, ...changes }));
   const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
   const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
@@ -84,44 +83,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
         onChange={(e) => set({ due: e.target.value })}
         error={at('due')}
       />
-      <fieldset>
-        <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Skills, least level</legend>
-        {Object.entries(form.needs).map(([skill, level]) => (
-          <div key={skill} className="mb-1 flex items-center gap-1 text-sm">
-            <span className="flex-1">{skill}</span>
-            <select
-              aria-label={`Level of ${skill}`}
-              className={`${BOX} w-14`}
-              value={level}
-              onChange={(e) => set({ needs: { ...form.needs, [skill]: Number(e.target.value) } })}
-            >
-              {[1, 2, 3, 4, 5].map((value) => (
-                <option key={value}>{value}</option>
-              ))}
-            </select>
-            <Button
-              rank="quiet"
-              aria-label={`Remove ${skill}`}
-              onClick={() => set({ needs: without(form.needs, skill) })}
-            >
-              ✕
-            </Button>
-          </div>
-        ))}
-        <select
-          aria-label="Add a skill"
-          className={BOX}
-          value=""
-          onChange={(e) => e.target.value && set({ needs: { ...form.needs, [e.target.value]: 1 } })}
-        >
-          <option value="">add a skill…</option>
-          {(skills.data ?? [])
-            .filter((skill) => !(skill in form.needs))
-            .map((skill) => (
-              <option key={skill}>{skill}</option>
-            ))}
-        </select>
-      </fieldset>
+      <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
       <TextArea
         label="Notes for the technician"
         rows={2}
@@ -202,8 +164,4 @@ function readPromise(form: Form, errors: Record<string, string>) {
     return null;
   }
   return { start: moment(form.promiseDay, from), end: moment(form.promiseDay, until) };
-}
-
-function without(needs: Record<string, number>, skill: string): Record<string, number> {
-  return Object.fromEntries(Object.entries(needs).filter(([name]) => name !== skill));
 }

@@ -1,0 +1,171 @@
+"""Pictures of the main views from the demo's data: `./relay shots`."""
+
+import re
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from demo.accounts import PASSWORD
+
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
+         "--disable-sync", "--no-first-run", "--disable-quic"]  # fmt: skip
+EXAMPLE = Path(__file__).parent / "open-work.csv"
+
+
+class Camera:
+    """Opens pages as somebody of the demo."""
+
+    def __init__(self, browser: Browser, url: str) -> None:
+        self.browser = browser
+        self.url = url
+
+    def page(self, who: str | None = None, *, phone: bool = False, dark: bool = False) -> Page:
+        context = self.browser.new_context(
+            base_url=self.url,
+            viewport=PHONE if phone else DESK,  # type: ignore[arg-type]
+            color_scheme="dark" if dark else "light",
+            locale="en-GB",
+        )
+        page = context.new_page()
+        page.goto("/")
+        if who:
+            page.get_by_label("E-mail").fill(f"{who}@hallamreyne.example")
+            page.get_by_label("Password").fill(PASSWORD)
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_url(lambda url: "sign-in" not in url)
+        page.wait_for_load_state("networkidle") if not who else page.wait_for_timeout(1200)
+        return page
+
+
+def sign_in(camera: Camera) -> Page:
+    return camera.page()
+
+
+def board(camera: Camera, *, dark: bool = False) -> Page:
+    page = camera.page("dora.quill", dark=dark)
+    page.locator("[data-lane] button[data-visit]").first.wait_for()
+    page.wait_for_timeout(800)
+    return page
+
+
+def board_dark(camera: Camera) -> Page:
+    return board(camera, dark=True)
+
+
+def board_drag(camera: Camera) -> Page:
+    page = board(camera)
+    row = page.locator("[data-backlog] button[data-visit]").nth(1).bounding_box()
+    lane = page.locator("[data-lane]").nth(5).bounding_box()
+    assert row is not None
+    assert lane is not None
+    page.mouse.move(row["x"] + 30, row["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(lane["x"] + 500, lane["y"] + 20, steps=10)
+    page.get_by_test_id("verdict").locator("li").first.wait_for()
+    page.wait_for_timeout(400)
+    return page
+
+
+def details(camera: Camera) -> Page:
+    page = board(camera)
+    page.locator("[data-lane] button[data-visit]", has_text=re.compile("^!")).first.click()
+    page.get_by_test_id("details").locator("form").first.wait_for()
+    page.wait_for_timeout(500)
+    return page
+
+
+def board_key(camera: Camera) -> Page:
+    page = board(camera)
+    page.keyboard.press("?")
+    page.get_by_role("dialog").wait_for()
+    return page
+
+
+def intake(camera: Camera) -> Page:
+    page = camera.page("ivo.brandt")
+    page.get_by_label("Find the caller").fill("ferry terminal")
+    page.get_by_label("Customers found").get_by_role("option").first.click()
+    page.get_by_label("What is wrong").fill("Lift 2 stands on the ground floor, display shows E31")
+    page.get_by_label("Job type").select_option(label="Lift stopped")
+    page.get_by_role("button", name="Today 14–17").click()
+    page.wait_for_timeout(5000)
+    return page
+
+
+def open_work(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/open-work")
+    page.get_by_label("Choose a file").set_input_files(EXAMPLE)
+    page.get_by_role("button", name=re.compile("^All")).click()
+    page.wait_for_timeout(300)
+    return page
+
+
+def outbox(camera: Camera) -> Page:
+    page = board(camera)
+    with page.expect_response(lambda answer: "/api/planning/backlog?text=light" in answer.url):
+        page.get_by_label("Search the backlog").fill("light")
+    page.wait_for_timeout(300)
+    page.locator("[data-backlog] button[data-visit]").first.focus()
+    page.keyboard.press("m")
+    page.get_by_test_id("verdict").locator("li").first.wait_for()
+    page.keyboard.press("Enter")
+    page.locator("[data-sonner-toast]").first.wait_for()
+    page.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    page.locator("[data-sonner-toast]", has_text="sent").first.wait_for()
+    page.goto("/outbox")
+    page.get_by_text("delivered").first.wait_for()
+    return page
+
+
+def phone_day(camera: Camera) -> Page:
+    page = camera.page("ines.falk", phone=True)
+    page.locator("ol a").first.wait_for()
+    return page
+
+
+def phone_visit(camera: Camera) -> Page:
+    page = phone_day(camera)
+    page.locator("ol a").nth(2).click()
+    page.get_by_role("button", name="The way there").click()
+    page.wait_for_timeout(6000)
+    return page
+
+
+SHOTS: dict[str, Callable[[Camera], Page]] = {
+    "sign-in": sign_in,
+    "board": board,
+    "board-dark": board_dark,
+    "board-drag": board_drag,
+    "board-key": board_key,
+    "details": details,
+    "intake": intake,
+    "open-work": open_work,
+    "phone-day": phone_day,
+    "phone-visit": phone_visit,
+    "outbox": outbox,
+}
+
+
+def main(url: str, folder: str, *names: str) -> int:
+    unknown = set(names) - set(SHOTS)
+    if unknown:
+        print(f"no such picture: {', '.join(sorted(unknown))}; there are {', '.join(SHOTS)}")
+        return 2
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        camera = Camera(browser, url)
+        for name, shoot in SHOTS.items():
+            if names and name not in names:
+                continue
+            page = shoot(camera)
+            page.screenshot(path=f"{folder}/{name}.png")
+            page.context.close()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*sys.argv[1:]))
