@@ -75,8 +75,8 @@ def launch(
         cluster.ensure_database(database, name_in_cluster)
         notes = prepare_data(environment, reset=reset, demo=demo)
         chosen = free_port(port or FIRST_PORT)
-        if port and chosen != port:
-            line(f"port {port} is taken: using {chosen}")
+        if chosen != (port or FIRST_PORT):
+            line(f"port {port or FIRST_PORT} is taken: using {chosen}")
         processes = Processes(environment, log_prefix="" if name == "pg" else f"{name}-")
         with step(f"starting web and worker on port {chosen}"):
             processes.start_worker()

@@ -1,6 +1,7 @@
 """What the journeys do on the board, in a dispatcher's words."""
 
 import re
+from urllib.parse import parse_qs, urlsplit
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -18,7 +19,7 @@ def search_backlog(page: Page, text: str) -> None:
     field = page.get_by_label("Search the backlog")
     if field.input_value() == text:
         return
-    with page.expect_response(lambda answer: "/api/planning/backlog?text=" in answer.url and answer.ok):
+    with page.expect_response(lambda answer: parse_qs(urlsplit(answer.url).query).get("text") == [text]):
         field.fill(text)
     page.wait_for_timeout(100)
 
@@ -33,7 +34,7 @@ def drag_to(page: Page, what: Locator, technician: str, hour: int, *, drop: bool
     """Take something by its left end and carry it to an hour on a technician's line."""
     expect(what).to_be_visible()
     target = lane(page, technician)
-    target.scroll_into_view_if_needed()
+    into_the_middle(target)
     what.hover(position={"x": 4, "y": 8})  # waits until it stands still
     start, end = what.bounding_box(), target.bounding_box()
     assert start is not None
@@ -45,7 +46,13 @@ def drag_to(page: Page, what: Locator, technician: str, hour: int, *, drop: bool
         page.mouse.up()
 
 
+def into_the_middle(what: Locator) -> None:
+    """Away from the edges, where messages may lie over it."""
+    what.evaluate("element => element.scrollIntoView({ block: 'center' })")
+
+
 def drag_onto(page: Page, what: Locator, target: Locator) -> None:
+    into_the_middle(what)
     start, end = what.bounding_box(), target.bounding_box()
     assert start is not None
     assert end is not None

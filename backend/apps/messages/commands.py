@@ -4,11 +4,15 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
+from procrastinate.contrib.django import app as queue
 
 from apps.messages.gateways import Gateway, Undeliverable
 from apps.messages.models import Message
 from apps.orders.models import Visit
 from foundation import live
+
+# The worker's task of that name is in tasks.py.
+DELIVER = "messages.deliver"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -25,14 +29,12 @@ class Draft:
 
 def write(draft: Draft, *, now: datetime) -> Message:
     """Write a message and ask the worker to deliver it once the transaction holds."""
-    from apps.messages.tasks import deliver_message
-
     message = Message.objects.create(
         kind=draft.kind, channel=draft.channel, name=draft.name, address=draft.address, text=draft.text,
         visit=draft.visit, written_at=now,
     )  # fmt: skip
     # The queue lies in the same database: the job appears exactly when the message does.
-    deliver_message.defer(message_id=message.pk)
+    queue.configure_task(DELIVER).defer(message_id=message.pk)
     live.announce("message", ids=[message.pk])
     return message
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useAddresses } from '@/features/roads';
-import type { PickedPlace } from './IntakePage';
+import type { PickedPlace } from './model';
 
 /** An address by typing; the place is fixed by choosing a suggestion or a point on the map. */
 export function AddressField({

@@ -5,7 +5,7 @@ import type { SchemaHitOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { useCustomerSearch } from '@/features/customers';
-import type { Caller } from './IntakePage';
+import type { Caller } from './model';
 
 /** Find the caller while typing: name, phone, address, serial. Arrows and Enter choose. */
 export function CallerSearch({ onChoose }: { onChoose: (caller: Caller) => void }) {

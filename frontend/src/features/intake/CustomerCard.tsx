@@ -6,7 +6,7 @@ import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
 import { AddressField } from './AddressField';
-import type { Caller, PickedPlace } from './IntakePage';
+import type { Caller, PickedPlace } from './model';
 
 type Known = Extract<Caller, { kind: 'known' }>;
 

@@ -6,20 +6,8 @@ import { CallerSearch } from './CallerSearch';
 import { CustomerCard } from './CustomerCard';
 import { NeedFields } from './NeedFields';
 import { NewCustomer } from './NewCustomer';
+import type { Caller, PickedPlace } from './model';
 import { WaitingRequests } from './WaitingRequests';
-
-/** Who is calling, as far as we know by now. */
-export type Caller =
-  | { kind: 'unknown' }
-  | { kind: 'new'; typed: string }
-  | { kind: 'known'; customerId: number; siteId: number | null; assetId: number | null };
-
-export interface PickedPlace {
-  lon: number;
-  lat: number;
-  address: string;
-  area: string | null;
-}
 
 /** One call on one page: who, where, what is wrong, what was promised. */
 export function IntakePage() {

@@ -11,8 +11,7 @@ import { serverNow } from '@/shared/clock';
 import { SkillsField } from '@/features/people';
 import { addDays, isoDay } from '@/shared/time';
 import { useMakeOrder, useTakeRequest } from './commands';
-import type { Caller } from './IntakePage';
-import { EMPTY, filledFrom, needForm, toRequest, type NeedForm } from './model';
+import { EMPTY, filledFrom, needForm, toRequest, type Caller, type NeedForm } from './model';
 import { useJobTypes } from './queries';
 
 interface Props {

@@ -5,7 +5,7 @@ import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddCustomer, useAddSite, useSimilar } from '@/features/customers';
 import { AddressField } from './AddressField';
-import type { PickedPlace } from './IntakePage';
+import type { PickedPlace } from './model';
 
 interface Props {
   typed: string;

@@ -2,6 +2,19 @@ import { z } from 'zod';
 import type { SchemaJobTypeOut, SchemaRequestIn } from '@/api/types';
 import { moment, parseLength, parseTime } from '@/shared/time';
 
+/** Who is calling, as far as we know by now. */
+export type Caller =
+  | { kind: 'unknown' }
+  | { kind: 'new'; typed: string }
+  | { kind: 'known'; customerId: number; siteId: number | null; assetId: number | null };
+
+export interface PickedPlace {
+  lon: number;
+  lat: number;
+  address: string;
+  area: string | null;
+}
+
 /** What is typed while the caller talks. All text: reading it is a step of its own, so nothing typed is lost. */
 export const needForm = z
   .object({

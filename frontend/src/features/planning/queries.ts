@@ -37,6 +37,11 @@ export const visitQuery = (id: number) =>
     queryFn: () => data(api.GET('/api/orders/visits/{visit_id}', { params: { path: { visit_id: id } } })),
   });
 
+/** One's own last changes that can be undone, newest first. */
+export function useUndoable(enabled: boolean) {
+  return useQuery({ queryKey: keys.undo, enabled, queryFn: () => data(api.GET('/api/planning/undo')) });
+}
+
 /** What speaks against a visit for each technician, whatever the hour. */
 export function useFits(visitId: number | null, day: string) {
   return useQuery({

@@ -4,7 +4,7 @@ import { setWorkerUrl, type StyleSpecification } from 'maplibre-gl';
 import { useEffect, useMemo, useRef } from 'react';
 import { Layer, Map, Marker, Source, type MapRef } from 'react-map-gl/maplibre';
 import { addressAt } from './queries';
-import type { RegionMapProps } from './RegionMap';
+import type { RegionMapProps } from './model';
 
 setWorkerUrl(workerUrl);
 

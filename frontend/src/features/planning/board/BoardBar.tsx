@@ -4,6 +4,7 @@ import { Lamp } from '@/design/Lamp';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
+import { useUndoable } from '../queries';
 
 interface Props {
   board: Board;
@@ -32,6 +33,7 @@ export function BoardBar({
 }: Props) {
   const counts = summary(board);
   const today = isoDay(serverNow());
+  const lastChange = useUndoable(canPlan).data?.[0]?.sentence;
   return (
     <div className="flex h-11 shrink-0 items-center gap-2 border-b border-hairline px-2">
       <Button
@@ -86,7 +88,12 @@ export function BoardBar({
         </Button>
         {canPlan && (
           <>
-            <Button icon={<Undo2 size={16} />} title="Undo your last change  Ctrl Z" onClick={onUndo}>
+            <Button
+              icon={<Undo2 size={16} />}
+              disabled={lastChange === undefined}
+              title={lastChange ? `Undo: ${lastChange}  (Ctrl Z)` : 'Nothing to undo'}
+              onClick={onUndo}
+            >
               Undo
             </Button>
             <Button rank="main" icon={<Send size={15} />} disabled={counts.unsent === 0} onClick={onSendDay}>
