@@ -53,16 +53,14 @@ export function Shell() {
         </p>
         <div className="flex">
           <Button
-            rank="quiet"
-            className="text-bar-ink hover:bg-bar-ink/15"
+            rank="bar"
             icon={theme === 'dark' ? <Sun size={16} /> : <MoonStar size={16} />}
             aria-label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
             title={theme === 'dark' ? 'Light theme' : 'Dark theme'}
             onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
           />
           <Button
-            rank="quiet"
-            className="text-bar-ink hover:bg-bar-ink/15"
+            rank="bar"
             icon={<LogOut size={16} />}
             aria-label="Sign out"
             title="Sign out"

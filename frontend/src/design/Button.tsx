@@ -1,11 +1,12 @@
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 
-type Rank = 'main' | 'plain' | 'quiet' | 'danger';
+type Rank = 'main' | 'plain' | 'quiet' | 'danger' | 'bar';
 
 const RANKS: Record<Rank, string> = {
   main: 'bg-copper text-copper-ink border-copper hover:brightness-110',
   plain: 'bg-sheet text-ink border-hairline hover:bg-wash',
   quiet: 'bg-transparent text-ink border-transparent hover:bg-wash',
+  bar: 'bg-transparent text-bar-ink border-transparent hover:bg-bar-ink/15',
   danger: 'bg-sheet text-bad border-bad hover:bg-bad-wash',
 };
 
