@@ -1,7 +1,7 @@
 import workerUrl from 'maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url';
 import 'maplibre-gl/dist/maplibre-gl.css';
 import { setWorkerUrl, type StyleSpecification } from 'maplibre-gl';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Layer, Map, Marker, Source, type MapRef } from 'react-map-gl/maplibre';
 import { addressAt } from './queries';
 import type { RegionMapProps } from './model';
@@ -11,11 +11,15 @@ setWorkerUrl(workerUrl);
 export default function MapView({ marks, path, onPick, label }: RegionMapProps) {
   const map = useRef<MapRef>(null);
   const style = useMemo(() => regionStyle(), []);
+  const [loaded, setLoaded] = useState(false);
   const [mark] = marks;
+  const [lon, lat] = [mark?.lon, mark?.lat];
   useEffect(() => {
-    if (path && path.length > 1) map.current?.fitBounds(boundsOf(path), { padding: 36, duration: 300 });
-    else if (mark) map.current?.easeTo({ center: [mark.lon, mark.lat], zoom: 13.5, duration: 300 });
-  }, [mark, path]);
+    if (!loaded) return;
+    if (path && path.length > 1) map.current?.fitBounds(boundsOf(path), { padding: 40, duration: 300 });
+    else if (lon !== undefined && lat !== undefined)
+      map.current?.easeTo({ center: [lon, lat], zoom: 13.5, duration: 300 });
+  }, [loaded, lon, lat, path]);
   return (
     <div className="h-full w-full" role="region" aria-label={label}>
       <Map
@@ -26,6 +30,7 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
           zoom: mark ? 13.5 : 11.2,
         }}
         mapStyle={style}
+        onLoad={() => setLoaded(true)}
         attributionControl={false}
         cursor={onPick ? 'crosshair' : 'grab'}
         onClick={(event) => {
