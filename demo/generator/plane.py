@@ -3,9 +3,9 @@
 import math
 
 import numpy as np
+import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
-from shapely.ops import transform
 
 ORIGIN_LON, ORIGIN_LAT = -24.6, 47.2
 METRES_PER_DEGREE = math.pi * 6_371_008.8 / 180
@@ -17,13 +17,10 @@ def to_degrees(geometry: BaseGeometry) -> BaseGeometry:
     """From metres to longitude and latitude, to 6 decimals (about 0.1 m)."""
     east = METRES_PER_DEGREE * math.cos(math.radians(ORIGIN_LAT))
 
-    def move(x: np.ndarray, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        return (
-            np.round(ORIGIN_LON + np.asarray(x) / east, 6),
-            np.round(ORIGIN_LAT + np.asarray(y) / METRES_PER_DEGREE, 6),
-        )
+    def move(points: np.ndarray) -> np.ndarray:
+        return np.round(points / (east, METRES_PER_DEGREE) + (ORIGIN_LON, ORIGIN_LAT), 6)
 
-    return transform(move, geometry)
+    return shapely.transform(geometry, move)
 
 
 def smooth(points: list[PlanePoint], *, rounds: int, closed: bool) -> list[PlanePoint]:

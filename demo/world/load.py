@@ -73,6 +73,7 @@ def _empty() -> None:
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]
     with connection.cursor() as cursor:
+        cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")  # or checks still to come forbid the emptying
         cursor.execute(f"TRUNCATE {', '.join(tables)} RESTART IDENTITY CASCADE")
 
 

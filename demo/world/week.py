@@ -21,7 +21,6 @@ from demo.world.stamps import stamps_of
 from demo.world.work import COMPLAINTS, JOBS, Job
 from foundation.moments import to_datetime
 
-JOB_BY_CODE = {job.code: job for job in JOBS}
 # How full each day is, as a share of the shift; 0 is today.
 FULLNESS = {-1: 0.97, 0: 0.90, 1: 0.62, 2: 0.42, 3: 0.22}
 BACKLOG = 60

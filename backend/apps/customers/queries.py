@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.db.models import Q
 
-from apps.customers.models import Asset, Contact, Customer, Site, digits_of
+from apps.customers.models import Asset, Customer, Site, digits_of
 from core.basics import Place
 from foundation.errors import NotFound
 
@@ -105,10 +105,6 @@ def asset_at(site: Site, asset_id: int) -> Asset:
     if found is None:
         raise NotFound("There is no such asset at this site.", code="no_asset")
     return found
-
-
-def contacts(customer_id: int) -> list[Contact]:
-    return list(Contact.objects.filter(customer_id=customer_id).order_by("id"))
 
 
 def place_of(site: Site) -> Place:

@@ -8,9 +8,9 @@ from ninja import Query, Router
 
 from apps.company.queries import time_zone
 from apps.field import commands, queries
-from apps.field.schemas import FieldDayOut, FieldStepIn, VisitDetailOut
+from apps.field.schemas import FieldDayOut, FieldStepIn
 from apps.orders import queries as orders
-from apps.orders.schemas import VisitOut
+from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.roads.schemas import PathOut
 from core.basics import Place
 from core.calendars import local_day

@@ -4,7 +4,7 @@ from datetime import date
 
 from ninja import Field, Schema
 
-from apps.orders.schemas import Version, VisitDetailOut, VisitOut
+from apps.orders.schemas import Version, VisitOut
 from core.orders import Step
 from foundation.schemas import Text
 
@@ -25,6 +25,3 @@ class FieldDayOut(Schema):
     technician_id: int
     day: date
     visits: list[VisitOut]
-
-
-__all__ = ["FieldDayOut", "FieldStepIn", "VisitDetailOut"]

@@ -1,13 +1,10 @@
 """Reading orders and visits."""
 
-from collections.abc import Iterable
-
 from django.db.models import Q
 
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import OpenWorkFile, Visit, VisitStamp
+from apps.orders.models import Visit, VisitStamp
 from core.basics import Interval
-from core.orders import OrderState, VisitState, order_state
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
@@ -59,14 +56,3 @@ def stamps(visit_id: int) -> list[VisitStamp]:
 
 def history(visit_id: int) -> list[AuditEntry]:
     return audit.latest("visit", visit_id)
-
-
-def state_of_order(visits: Iterable[Visit]) -> OrderState:
-    return order_state(VisitState(visit.state) for visit in visits)
-
-
-def open_work_file(file_id: int) -> OpenWorkFile:
-    found = OpenWorkFile.objects.filter(pk=file_id).first()
-    if found is None:
-        raise NotFound("That file is not here (any more). Choose it again.", code="no_file")
-    return found

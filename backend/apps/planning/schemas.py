@@ -6,7 +6,7 @@ from typing import Any, Literal
 from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
-from apps.orders.schemas import Version, VisitDetailOut, VisitFieldsIn, VisitOut, visit_fields
+from apps.orders.schemas import Version, VisitOut, visit_fields
 from apps.planning.queries import Board, Lane, lamps
 from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
@@ -234,6 +234,3 @@ def _lane(lane: Lane) -> dict[str, Any]:
 
 def _interval(interval: Any) -> dict[str, int] | None:
     return None if interval is None else {"start": interval.start, "end": interval.end}
-
-
-__all__ = ["VisitDetailOut", "VisitFieldsIn"]

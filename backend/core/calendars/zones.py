@@ -1,6 +1,6 @@
 """From wall-clock times in an IANA time zone to absolute seconds and back."""
 
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
@@ -43,7 +43,3 @@ def local_time(moment: int, tz: ZoneInfo) -> str:
 def day_interval(day: date, tz: ZoneInfo) -> Interval:
     """Midnight to midnight: 23 or 25 hours on the days the clock changes."""
     return Interval(start=epoch(day, time(), tz), end=epoch(day + timedelta(days=1), time(), tz))
-
-
-def utc(moment: int) -> datetime:
-    return datetime.fromtimestamp(moment, UTC)

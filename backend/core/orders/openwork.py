@@ -77,6 +77,10 @@ def read_open_work(text: str, tz: ZoneInfo) -> list[OpenWorkRow]:
     missing = [name for name in REQUIRED if name not in header]
     if missing:
         raise BadFile(f"The first line must name the columns; missing: {', '.join(missing)}.")
+    unknown = [name for name in header if name and name not in COLUMNS]
+    if unknown:
+        # Passed over in silence, a misspelt "promise_form" would lose every promise of the file.
+        raise BadFile(f"Unknown column: {', '.join(unknown)}. Known are {', '.join(COLUMNS)}.")
     reader.fieldnames = header
     return list(_rows(reader, tz))
 

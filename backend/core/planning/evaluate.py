@@ -6,7 +6,6 @@ nothing that has not is put before `now`.
 """
 
 from core.basics import Interval
-from core.planning.limits import Broken
 from core.planning.problem import Day, Stop
 from core.planning.rules import day_rules, stop_rules
 from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
@@ -176,6 +175,3 @@ class _Walk:
                     estimated=estimated,
                 )
             )
-
-
-__all__ = ["Broken", "evaluate"]

@@ -93,7 +93,12 @@ def test_line_numbers_are_those_of_the_file_and_blank_lines_are_passed_over():
 
 @pytest.mark.parametrize(
     ("text", "said"),
-    [("", "empty"), ("name,what\nA,B\n", "missing: customer, description"), ("a\x00b", "not a text file")],
+    [
+        ("customer,description,prio\nA,B,1\n", "Unknown column: prio"),
+        ("", "empty"),
+        ("name,what\nA,B\n", "missing: customer, description"),
+        ("a\x00b", "not a text file"),
+    ],
 )
 def test_a_file_that_is_none_is_refused_as_a_whole(text, said):
     with pytest.raises(BadFile, match=said):

@@ -1,0 +1,62 @@
+"""The company of the demo and its running week."""
+
+from collections import Counter
+
+import pytest
+from django.core.management import CommandError, call_command
+
+from apps.catalogue.models import JobType
+from apps.customers.models import Asset, Customer, Site
+from apps.orders.models import Visit
+from apps.people.models import Technician
+from apps.planning import queries
+from core.planning import Lamp
+from demo.world.load import load
+from foundation import clock
+
+pytestmark = pytest.mark.django_db
+
+
+def fingerprint():
+    return (
+        list(Technician.objects.order_by("id").values_list("name", "depot__name", "portrait")),
+        list(Site.objects.order_by("id").values_list("name", "address", "lon", "lat")),
+        list(Visit.objects.order_by("id").values_list("order__title", "state", "technician_id", "start")),
+    )
+
+
+def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
+    load()
+    first = fingerprint()
+    assert Technician.objects.count() == 24
+    assert Customer.objects.count() == 180
+    assert Site.objects.count() == 300
+    assert Asset.objects.count() == 700
+    assert JobType.objects.count() == 25
+    assert Visit.objects.in_backlog().count() == 60
+
+    board = queries.board(day=queries.local_day(int(clock.now().timestamp()), queries.time_zone()), now=clock.now())
+    states = Counter(visit.state for visit in board.visits)
+    assert states["done"] > 20
+    assert states["on_site"] > 5
+    assert states["accepted"] > 20
+    assert Lamp.BROKEN in queries.lamps(board).values()  # somebody is late
+    load()
+    assert fingerprint() == first
+
+
+def test_yesterday_is_finished_and_the_days_ahead_are_partly_full():
+    load()
+    now = clock.now()
+    past = Visit.objects.filter(start__lt=now.replace(hour=1)).values_list("state", flat=True)
+    ahead = Visit.objects.filter(start__gt=now.replace(hour=23)).values_list("state", flat=True)
+    assert len(past) > 50
+    assert set(past) == {"done"}
+    assert len(ahead) > 50
+    assert set(ahead) <= {"placed", "sent", "accepted"}
+
+
+def test_data_that_is_no_demo_is_never_thrown_away(settings):
+    settings.DEMO = False
+    with pytest.raises(CommandError, match="not a demo"):
+        call_command("load_demo")
