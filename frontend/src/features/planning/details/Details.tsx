@@ -9,7 +9,7 @@ import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useSend } from '../commands';
-import type { Board } from '../model';
+import type { Board, BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { EditForm } from './EditForm';
 import { PlaceForm } from './PlaceForm';
@@ -94,12 +94,7 @@ function Loaded({
                   show that day
                 </button>
               )}
-              {shown?.expected_start != null && Math.abs(shown.expected_start - visit.start) >= 60 && (
-                <span className="text-warn">
-                  {' '}
-                  · expected <time>{clockTime(shown.expected_start)}</time>
-                </span>
-              )}
+              {shown && <Expected visit={shown} />}
             </>
           ) : (
             'Nobody is assigned.'
@@ -127,6 +122,19 @@ function Loaded({
         <History visit={visit} />
       </div>
     </>
+  );
+}
+
+/** Said only when it differs from the plan. */
+function Expected({ visit }: { visit: BoardVisit }) {
+  const { start, expected_start: expected } = visit;
+  if (start === null || expected === null || Math.abs(expected - start) < 60) return null;
+  const begun = FIXED.has(visit.state) && visit.state !== 'en_route';
+  return (
+    <span className={begun ? 'text-ink-soft' : 'text-warn'}>
+      {' '}
+      · {begun ? 'began' : 'expected'} <time>{clockTime(expected)}</time>
+    </span>
   );
 }
 

@@ -15,6 +15,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const set = (changes: Partial<Form>) => setForm((old) => ({ ...old, ...changes }));
   const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
   const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
+  const over = ['done', 'reviewed', 'missed', 'cancelled'].includes(visit.state);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const { body, errors } = read(form, visit);
@@ -24,66 +25,69 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
   return (
     <form onSubmit={submit} className="space-y-2 border-t border-hairline pt-3" aria-label="Edit visit">
-      <div className="grid grid-cols-2 gap-2">
-        <TextField
-          label="Length"
-          value={form.length}
-          placeholder="45 or 1:30"
-          onChange={(e) => set({ length: e.target.value })}
-          error={at('duration')}
-        />
-        <SelectField
-          label="Priority"
-          value={form.priority}
-          onChange={(e) => set({ priority: Number(e.target.value) })}
-        >
-          {[1, 2, 3, 4, 5].map((value) => (
-            <option key={value} value={value}>
-              {value}
-              {value === 1 ? ' (highest)' : value === 5 ? ' (can wait)' : ''}
-            </option>
-          ))}
-        </SelectField>
-      </div>
-      <fieldset>
-        <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise</legend>
-        <div className="grid grid-cols-[1fr_4.2rem_4.2rem] gap-1">
-          <input
-            aria-label="Promised day"
-            type="date"
-            className={BOX}
-            value={form.promiseDay}
-            onChange={(e) => set({ promiseDay: e.target.value })}
+      <fieldset disabled={over} className="space-y-2">
+        <div className="grid grid-cols-2 gap-2">
+          <TextField
+            label="Length"
+            value={form.length}
+            placeholder="45 or 1:30"
+            onChange={(e) => set({ length: e.target.value })}
+            error={at('duration')}
           />
-          <input
-            aria-label="Promised from"
-            className={BOX}
-            value={form.promiseFrom}
-            placeholder="from"
-            onChange={(e) => set({ promiseFrom: e.target.value })}
-          />
-          <input
-            aria-label="Promised until"
-            className={BOX}
-            value={form.promiseTo}
-            placeholder="until"
-            onChange={(e) => set({ promiseTo: e.target.value })}
-          />
+          <SelectField
+            label="Priority"
+            value={form.priority}
+            onChange={(e) => set({ priority: Number(e.target.value) })}
+          >
+            {[1, 2, 3, 4, 5].map((value) => (
+              <option key={value} value={value}>
+                {value}
+                {value === 1 ? ' (highest)' : value === 5 ? ' (can wait)' : ''}
+              </option>
+            ))}
+          </SelectField>
         </div>
-        {at('promise') && (
-          <p role="alert" className="text-xs text-bad">
-            {at('promise')}
-          </p>
-        )}
+        <fieldset>
+          <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise</legend>
+          <div className="grid grid-cols-[1fr_4.2rem_4.2rem] gap-1">
+            <input
+              aria-label="Promised day"
+              type="date"
+              className={BOX}
+              value={form.promiseDay}
+              onChange={(e) => set({ promiseDay: e.target.value })}
+            />
+            <input
+              aria-label="Promised from"
+              className={BOX}
+              value={form.promiseFrom}
+              placeholder="from"
+              onChange={(e) => set({ promiseFrom: e.target.value })}
+            />
+            <input
+              aria-label="Promised until"
+              className={BOX}
+              value={form.promiseTo}
+              placeholder="until"
+              onChange={(e) => set({ promiseTo: e.target.value })}
+            />
+          </div>
+          {at('promise') && (
+            <p role="alert" className="text-xs text-bad">
+              {at('promise')}
+            </p>
+          )}
+        </fieldset>
+        <TextField
+          label="Due"
+          type="date"
+          value={form.due}
+          onChange={(e) => set({ due: e.target.value })}
+          error={at('due')}
+        />
+        <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
       </fieldset>
-      <TextField
-        label="Due"
-        type="date"
-        value={form.due}
-        onChange={(e) => set({ due: e.target.value })}
-        error={at('due')}
-      />
-      <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
+      {over && <p className="text-xs text-ink-soft">It is over: only the notes can still change.</p>}
       <TextArea
         label="Notes for the technician"
         rows={2}
@@ -91,7 +95,12 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
         onChange={(e) => set({ notes: e.target.value })}
       />
       <label className="flex items-center gap-2 text-sm">
-        <input type="checkbox" checked={form.pinned} onChange={(e) => set({ pinned: e.target.checked })} />{' '}
+        <input
+          type="checkbox"
+          disabled={over}
+          checked={form.pinned}
+          onChange={(e) => set({ pinned: e.target.checked })}
+        />{' '}
         Pinned: nobody moves it
       </label>
       {refused && !refused.field && <p className="text-sm text-bad">{refused.message}</p>}

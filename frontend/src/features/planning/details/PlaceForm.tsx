@@ -6,7 +6,7 @@ import { SelectField, TextField } from '@/design/Field';
 import { isoDay, minutesOfDay, moment, parseTime, timeText } from '@/shared/time';
 import { usePlace, useUnplace } from '../commands';
 import type { Board } from '../model';
-import { useVerdict } from '../queries';
+import { useFits, useVerdict } from '../queries';
 
 /** Who and when, typed: the same placement as by dragging, on any day. */
 export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board: Board }) {
@@ -15,6 +15,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   const [technicianId, setTechnicianId] = useState(visit.technician_id ?? 0);
   const [day, setDay] = useState(base === null ? board.day : isoDay(base));
   const [time, setTime] = useState(base === null ? '' : timeText(minutesOfDay(base)));
+  const fits = useFits(visit.id, day || board.day);
   const place = usePlace();
   const unplace = useUnplace();
   const minutes = parseTime(time, base === null ? undefined : minutesOfDay(base));
@@ -43,6 +44,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
         {board.lanes.map((lane) => (
           <option key={lane.technician_id} value={lane.technician_id}>
             {lane.name}
+            {fits.data?.get(lane.technician_id)?.length ? ` — ${fits.data.get(lane.technician_id)![0]}` : ''}
           </option>
         ))}
       </SelectField>

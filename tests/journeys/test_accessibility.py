@@ -1,0 +1,59 @@
+"""Nothing serious stands in the way of a screen reader or weak eyes on any main view, light or dark."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+from demo.accounts import PASSWORD
+from tests.journeys.conftest import DESK, DISPATCHER, INTAKE, PHONE, TECHNICIAN
+
+AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def look(browser: Browser, url: str, who: str | None, path: str, theme: str, *, phone: bool = False) -> Page:
+    # The checker is put into the page as a script of its own, which the page's policy would refuse.
+    context = browser.new_context(
+        base_url=url, viewport=PHONE if phone else DESK, color_scheme=theme, bypass_csp=True, reduced_motion="reduce"
+    )
+    page = context.new_page()
+    page.goto("/")
+    if who:
+        page.get_by_label("E-mail").fill(who)
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        page.wait_for_url(lambda address: "sign-in" not in address)
+        page.goto(path)
+    page.wait_for_timeout(2500)
+    return page
+
+
+def complaints(page: Page) -> list[str]:
+    page.add_script_tag(content=AXE.read_text())
+    found = page.evaluate("axe.run({ resultTypes: ['violations'] })")
+    assert len(found["passes"]) > 8, "the checker saw a page without content"
+    return [
+        f"{row['id']}: {node['target']} {node['failureSummary']}"
+        for row in found["violations"]
+        if row["impact"] in ("serious", "critical")
+        for node in row["nodes"][:3]
+    ]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize(
+    ("who", "path", "phone"),
+    [
+        (None, "/", False),
+        (DISPATCHER, "/board", False),
+        (DISPATCHER, "/board?visit=120", False),
+        (DISPATCHER, "/outbox", False),
+        (DISPATCHER, "/open-work", False),
+        (INTAKE, "/intake", False),
+        (TECHNICIAN, "/field", True),
+    ],
+)
+def test_a_main_view_has_no_serious_barrier(browser, running, who, path, phone, theme):
+    page = look(browser, running.url, who, path, theme, phone=phone)
+    assert complaints(page) == []
+    page.context.close()
