@@ -98,12 +98,11 @@ def _promise_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     if promise is None:
         return
     starts = times.starts if stop.actual.arrived is None else times.arrives
-    window = window_in_words(promise, starts, day)
     if starts - promise.end >= GRAIN:
-        late = starts - promise.end
+        late, window = starts - promise.end, window_in_words(promise, starts, day)
         yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(late)} after the promise {window}", late)
     elif promise.start - starts >= GRAIN and stop.actual.arrived is None:
-        early = promise.start - starts
+        early, window = promise.start - starts, window_in_words(promise, starts, day)
         yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(early)} before the promise {window}", early)
 
 

@@ -1,5 +1,6 @@
 """Travel times between places: matrices by period of the day, and the time a drive takes when it starts then."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -76,19 +77,20 @@ class TimedTravel:
     def leg(self, origin: int, destination: int, departs: int) -> Leg:
         if origin == destination:
             return Leg(0, 0, False)
-        times = self.matrix.seconds[:, origin, destination]
         period, end = self.clock.at(departs)
-        metres = int(self.matrix.metres[period, origin, destination])
-        estimated = bool(self.matrix.estimated[origin, destination])
-        whole = int(times[period])
+        # `item` gives Python's own numbers; this is asked thousands of times for one board.
+        metres = self.matrix.metres.item(period, origin, destination)
+        estimated = self.matrix.estimated.item(origin, destination)
+        whole = self.matrix.seconds.item(period, origin, destination)
         if departs + whole <= end:
             return Leg(whole, metres, estimated)
-        moment, share = departs, 1.0
-        while moment + share * times[period] > end:
-            share -= (end - moment) / float(times[period])
+        moment, share, takes = departs, 1.0, float(whole)
+        while moment + share * takes > end:
+            share -= (end - moment) / takes
             moment = end
             period, end = self.clock.at(moment)
-        return Leg(int(np.ceil(moment - departs + share * float(times[period]))), metres, estimated)
+            takes = float(self.matrix.seconds.item(period, origin, destination))
+        return Leg(math.ceil(moment - departs + share * takes), metres, estimated)
 
 
 def compute_matrix(network: RoadNetwork, places: Sequence[Place]) -> TravelMatrix:
