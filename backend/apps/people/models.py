@@ -1,12 +1,10 @@
 """Tables of people."""
 
-from datetime import UTC, date, datetime, time, timedelta
 from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
-from apps.company.models import Area
 from core.roles import Role
 from foundation.models import Versioned
 
@@ -44,25 +42,6 @@ class Skill(models.Model):
     name = models.CharField(max_length=60)
 
 
-class TechnicianQuerySet(models.QuerySet["Technician"]):
-    def with_working_life(self, day: date) -> "TechnicianQuerySet":
-        """Skills, areas, and the shift and absences of one day, in a fixed number of queries."""
-        # A day either side: the company's day does not begin with UTC's.
-        from_, until = (datetime.combine(day + timedelta(days=by), time(), UTC) for by in (-1, 2))
-        absences = Absence.objects.filter(start__lt=until, end__gt=from_)
-        shifts = WeeklyShiftRow.objects.filter(weekday=day.weekday())
-        return (
-            self.select_related("depot")
-            .defer("portrait")
-            .prefetch_related(
-                "skills__skill",
-                models.Prefetch("areas", queryset=Area.objects.only("name")),
-                models.Prefetch("shifts", queryset=shifts),
-                models.Prefetch("absences", queryset=absences),
-            )
-        )
-
-
 class Technician(Versioned):
     """Somebody who does visits. The day begins and ends at the depot."""
 
@@ -73,8 +52,6 @@ class Technician(Versioned):
     depot = models.ForeignKey("company.Depot", on_delete=models.PROTECT, related_name="technicians")
     areas = models.ManyToManyField("company.Area", related_name="technicians", blank=True)
     portrait = models.TextField(blank=True)  # an SVG drawing
-
-    objects = TechnicianQuerySet.as_manager()
 
 
 class TechnicianSkill(models.Model):

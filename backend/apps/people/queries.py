@@ -1,27 +1,12 @@
 """Reading people."""
 
-from datetime import date
-
 from apps.people.models import Account, Skill, Technician
 from foundation.errors import NotFound
 
 
-def technicians(day: date) -> list[Technician]:
-    """All technicians with all that the board needs of them on a day, by depot and name."""
-    return list(Technician.objects.with_working_life(day).order_by("depot__name", "name"))
-
-
-def technician_on(technician_id: int, day: date) -> Technician:
-    """One technician with skills, areas, and the shift and absences of a day."""
-    return _there(Technician.objects.with_working_life(day).filter(pk=technician_id).first())
-
-
 def technician(technician_id: int) -> Technician:
     """One technician: name, contact, depot."""
-    return _there(Technician.objects.select_related("depot").defer("portrait").filter(pk=technician_id).first())
-
-
-def _there(found: Technician | None) -> Technician:
+    found = Technician.objects.select_related("depot").defer("portrait").filter(pk=technician_id).first()
     if found is None:
         raise NotFound("There is no such technician.", code="no_technician")
     return found

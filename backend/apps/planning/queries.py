@@ -7,8 +7,7 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
-from apps.people import queries as people
-from apps.people.models import Technician
+from apps.people.working_days import WorkingDay, working_day, working_days
 from apps.planning.models import Change
 from apps.planning.translate import Days, days_of, stop_of
 from core.basics import Interval
@@ -22,7 +21,7 @@ from core.planning.rules import fit_rules
 class Lane:
     """A technician's day on the board."""
 
-    technician: Technician
+    technician: WorkingDay
     day: Day
     timetable: Timetable
 
@@ -41,10 +40,10 @@ def board(*, day: date, now: datetime) -> Board:
     tz = time_zone()
     hours = day_interval(day, tz)
     visits = orders.visits_within(hours)
-    technicians = people.technicians(day)
-    days = days_of(technicians, visits, day, tz)
+    technicians = working_days(day, tz)
+    days = days_of(technicians, visits, tz)
     moment = int(now.timestamp())
-    lanes = [Lane(technician=t, day=days.days[t.pk], timetable=evaluate_on(days, t.pk, moment)) for t in technicians]
+    lanes = [Lane(technician=t, day=days.days[t.id], timetable=evaluate_on(days, t.id, moment)) for t in technicians]
     return Board(day=day, hours=hours, now=moment, lanes=lanes, visits=visits)
 
 
@@ -71,10 +70,10 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
     """What placing the visit there would mean; changes nothing."""
     tz = time_zone()
     day = local_day(start, tz)
-    technician = people.technician_on(technician_id, day)
+    technician = working_day(technician_id, day, tz)
     others = orders.visits_within(day_interval(day, tz), technician_id=technician_id)
     line = line_of(visit)
-    days = days_of([technician], others, day, tz, also=[line.place])
+    days = days_of([technician], others, tz, also=[line.place])
     target = days.days[technician_id]
     return judge(
         target, stop_of(line, days.index, start=start), days.travel, now=_now_for(target, int(now.timestamp()))
@@ -84,12 +83,12 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
 def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     """For every technician, what speaks against this visit whatever the hour: skill, area, absence, no shift."""
     tz = time_zone()
-    technicians = people.technicians(day)
+    technicians = working_days(day, tz)
     line = line_of(visit)
-    days = days_of(technicians, [], day, tz, also=[line.place])
+    days = days_of(technicians, [], tz, also=[line.place])
     out = {}
     for technician in technicians:
-        own = days.days[technician.pk]
+        own = days.days[technician.id]
         noon = own.shift.hours.start if own.shift else day_interval(day, tz).start
         broken: list[Broken] = list(fit_rules(own, stop_of(line, days.index, start=noon)))
         reasons = [found.sentence for found in broken]
@@ -97,7 +96,7 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
             reasons.append(f"{technician.name} has no shift that day")
         elif any(absence.overlap(own.shift.hours) == own.shift.hours.seconds for absence in own.absences):
             reasons.append(f"{technician.name} is absent that day")
-        out[technician.pk] = reasons
+        out[technician.id] = reasons
     return out
 
 

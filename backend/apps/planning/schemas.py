@@ -220,10 +220,10 @@ def _lane(lane: Lane) -> dict[str, Any]:
     if shift:
         hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end}
     return {
-        "technician_id": technician.pk,
+        "technician_id": technician.id,
         "name": technician.name,
         "phone": technician.phone,
-        "depot": technician.depot.name,
+        "depot": technician.depot,
         "skills": dict(lane.day.technician.skills),
         "areas": sorted(lane.day.technician.areas),
         "shift": hours,

@@ -2,15 +2,12 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
 from zoneinfo import ZoneInfo
 
 from apps.orders.lines import VisitLine
-from apps.people.models import Technician
-from apps.people.translate import absences_of, shift_of, spec_of
+from apps.people.working_days import WorkingDay
 from apps.roads.queries import travel_among
 from core.basics import Place
-from core.calendars import day_interval
 from core.planning import Actual, Day, Stop, VisitSpec
 from core.roads.travel import TimedTravel
 
@@ -25,33 +22,31 @@ class Days:
 
 
 def days_of(
-    technicians: Iterable[Technician],
+    technicians: Iterable[WorkingDay],
     visits: Iterable[VisitLine],
-    day: date,
     tz: ZoneInfo,
     *,
     also: Iterable[Place] = (),
 ) -> Days:
     """One Day per technician with their visits of that date. `also` names further places to have in the matrix."""
     technicians, visits = list(technicians), list(visits)
-    depots = {technician.pk: Place(technician.depot.lon, technician.depot.lat) for technician in technicians}
-    places = [*depots.values(), *(visit.place for visit in visits), *also]
-    travel = travel_among(places)
+    places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
+    places += [visit.place for visit in visits]
+    travel = travel_among([*places, *also])
     index = travel.matrix.index
-    stops: dict[int, list[Stop]] = {technician.pk: [] for technician in technicians}
+    stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
     for visit in visits:
         if visit.technician_id in stops:
             stops[visit.technician_id].append(stop_of(visit, index))
-    whole_day = day_interval(day, tz)
     days = {
-        technician.pk: Day(
-            technician=spec_of(technician),
+        technician.id: Day(
+            technician=technician.spec,
             tz=tz,
-            shift=shift_of(technician, day, tz),
-            start_place=index[depots[technician.pk]],
-            end_place=index[depots[technician.pk]],
-            absences=absences_of(technician, whole_day),
-            stops=tuple(stops[technician.pk]),
+            shift=technician.shift,
+            start_place=index[technician.start_place],
+            end_place=index[technician.end_place],
+            absences=technician.absences,
+            stops=tuple(stops[technician.id]),
         )
         for technician in technicians
     }
