@@ -1,0 +1,92 @@
+"""The region of this installation: travel times that are kept, addresses, the map."""
+
+import numpy as np
+import pytest
+
+from apps.roads import travel
+from apps.roads.queries import find_addresses, travel_among
+from apps.roads.region import network
+from core.basics import Place
+from core.roads import Period
+
+
+@pytest.fixture
+def empty_cache(settings, tmp_path, monkeypatch):
+    """A process that has not computed anything yet, with a folder of its own."""
+    settings.CACHE_FOLDER = tmp_path
+    monkeypatch.setattr(travel, "_matrix", None)
+    monkeypatch.setattr(travel, "_unsaved", 0)
+    return tmp_path
+
+
+def places(count):
+    streets = ["Millrace Road", "Kilnfield Embankment", "Saltmarsh Embankment"]
+    return [find_addresses(f"{streets[n % 3]} {5 + 7 * n}")[0].place for n in range(count)]
+
+
+def new_process(monkeypatch):
+    monkeypatch.setattr(travel, "_matrix", None)
+
+
+def test_what_was_computed_is_kept_for_the_next_process(empty_cache, monkeypatch):
+    first = travel.matrix_holding(places(9))
+    [file] = empty_cache.glob("travel-*.npz")
+    assert network().fingerprint in file.name
+    new_process(monkeypatch)
+    monkeypatch.setattr(travel, "compute_matrix", lambda *_: pytest.fail("computed again"))
+    second = travel.matrix_holding(places(9))
+    assert second.places == first.places
+    assert (second.seconds == first.seconds).all()
+
+
+def test_one_more_place_is_added_without_computing_the_others_again(empty_cache, monkeypatch):
+    known = travel.matrix_holding(places(9))
+    monkeypatch.setattr(travel, "compute_matrix", lambda *_: pytest.fail("computed again"))
+    grown = travel.matrix_holding([*places(9), Place(-24.61, 47.21)])
+    assert len(grown.places) == 10
+    assert (grown.seconds[:, :9, :9] == known.seconds).all()
+
+
+def test_an_unreadable_file_is_made_anew(empty_cache, monkeypatch):
+    travel.matrix_holding(places(9))
+    [file] = empty_cache.glob("travel-*.npz")
+    file.write_bytes(b"half a file")
+    new_process(monkeypatch)
+    assert len(travel.matrix_holding(places(9)).places) == 9
+
+
+def test_a_few_places_are_not_worth_writing(empty_cache):
+    travel.matrix_holding(places(2))
+    assert list(empty_cache.glob("*.npz")) == []
+
+
+def test_asking_for_what_is_known_gives_the_same_matrix(empty_cache):
+    everything = travel.matrix_holding(places(9))
+    assert travel.matrix_holding(places(4)) is everything
+
+
+def test_the_morning_peak_is_slower_than_the_night(world, empty_cache):
+    there = travel_among(places(9))
+    seconds = there.matrix.seconds.astype(np.int64)
+    assert seconds[Period.MORNING_PEAK].sum() > 1.2 * seconds[Period.NIGHT].sum()
+
+
+@pytest.mark.parametrize(("layer", "least"), [("roads", 3000), ("land", 5), ("areas", 13)])
+def test_the_map_is_drawn_from_the_same_data(world, dispatcher, layer, least):
+    answer = dispatcher.get(f"/roads/map/{layer}")
+    assert answer["Cache-Control"] == "private, max-age=86400"
+    assert len(answer.json()["features"]) >= least
+
+
+def test_there_is_no_other_layer(world, dispatcher):
+    assert dispatcher.get("/roads/map/secrets").status_code == 422
+
+
+def test_an_address_says_which_area_it_lies_in(world, dispatcher):
+    [found, *_] = dispatcher.get("/roads/addresses", text="millrace road 20").json()
+    assert found["address"].startswith("Millrace Road 20")
+    assert found["area"] in {area["name"] for area in dispatcher.get("/company").json()["areas"]}
+
+
+def test_off_the_globe_there_are_no_addresses(world, dispatcher):
+    assert dispatcher.get("/roads/address-at", lon=200, lat=47).status_code == 422
