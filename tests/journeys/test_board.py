@@ -263,3 +263,21 @@ def test_signing_in_fails_in_words(browser, running):
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("do not belong together")
     page.close()
+
+
+def test_what_a_dispatcher_is_typing_survives_a_change_by_another(sign_in):
+    first, second = sign_in(DISPATCHER), sign_in(SECOND)
+    visit, _ = first_easy(first)
+    for page in (first, second):
+        page.goto(f"/board?visit={visit}")
+    forms = [page.get_by_role("form", name="Edit visit") for page in (first, second)]
+    forms[0].get_by_label("Notes for the technician").fill("Ask for Corin at the gate")
+    forms[1].get_by_label("Length").fill("50")
+    forms[1].get_by_role("button", name="Save changes").click()
+    toast(second, "changed")
+    expect(forms[0].get_by_label("Length")).to_have_value("50")
+    expect(forms[0].get_by_label("Notes for the technician")).to_have_value("Ask for Corin at the gate")
+    forms[0].get_by_role("button", name="Save changes").click()
+    toast(first, "changed")
+    expect(forms[1].get_by_label("Notes for the technician")).to_have_value("Ask for Corin at the gate")
+    expect(forms[1].get_by_label("Length")).to_have_value("50")

@@ -97,3 +97,18 @@ def test_without_a_connection_the_step_is_not_lost_in_silence(sign_in, desk):
     page.get_by_role("button", name="Accept").click()
     expect(page.get_by_role("button", name="Set out")).to_be_visible()
     take_back(desk, visit["id"])
+
+
+def test_what_is_being_typed_survives_a_change_by_the_office(sign_in, desk):
+    visit = placed_and_sent(desk)
+    page = opened(sign_in, visit["id"])
+    page.get_by_role("button", name="Decline").click()
+    page.get_by_label("Why can you not do it?").fill("The gate is too heavy for one")
+    now = desk.call("GET", f"/api/orders/visits/{visit['id']}")
+    fields = ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "priority")
+    body = {name: now[name] for name in fields} | {"notes": "Bring the long ladder"}
+    desk.call("PUT", f"/api/planning/visits/{visit['id']}", body)
+    expect(page.get_by_text("Bring the long ladder")).to_be_visible()
+    expect(page.get_by_label("Why can you not do it?")).to_have_value("The gate is too heavy for one")
+    page.get_by_role("button", name="Decline").click()
+    expect(page.get_by_text("Declined. The office knows.")).to_be_visible()

@@ -99,7 +99,7 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
         <Stamps visit={visit} />
       </div>
-      <Steps key={visit.version} visit={visit} />
+      <Steps key={visit.state} visit={visit} />
     </>
   );
 }

@@ -115,10 +115,10 @@ function Loaded({
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
         {canPlan && !FIXED.has(visit.state) && (
-          <PlaceForm key={`place ${visit.version}`} visit={visit} board={board} />
+          <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
         )}
-        {canPlan && <EditForm key={`edit ${visit.version}`} visit={visit} />}
-        {canPlan && <StepsForTechnician key={`steps ${visit.version}`} visit={visit} />}
+        {canPlan && <EditForm visit={visit} />}
+        {canPlan && <StepsForTechnician key={visit.state} visit={visit} />}
         <History visit={visit} />
       </div>
     </>

@@ -9,10 +9,12 @@ import { useEdit } from '../commands';
 
 /** A visit's own facts, editable beside the board. What was typed stays when the server refuses it. */
 export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
-  const [form, setForm] = useState(() => initial(visit));
+  // Only what was typed is kept here: what others change meanwhile flows into the rest, and nothing typed is lost.
+  const [typed, setTyped] = useState<Partial<Form>>({});
+  const form = { ...initial(visit), ...typed };
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const edit = useEdit(visit.id);
-  const set = (changes: Partial<Form>) => setForm((old) => ({ ...old, ...changes }));
+  const set = (changes: Partial<Form>) => setTyped((old) => ({ ...old, ...changes }));
   const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
   const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
   const over = ['done', 'reviewed', 'missed', 'cancelled'].includes(visit.state);
@@ -20,7 +22,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
     event.preventDefault();
     const { body, errors } = read(form, visit);
     setWrong(errors);
-    if (body) edit.mutate(body);
+    if (body) edit.mutate(body, { onSuccess: () => setTyped({}) });
   };
   const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
   return (
