@@ -9,6 +9,7 @@ import time
 
 from tests.bench import core, http
 from tests.bench.figures import Figures
+from tests.bench.planner.table import planner
 
 BENCHMARKS = {
     "evaluator": core.evaluator,
@@ -16,6 +17,7 @@ BENCHMARKS = {
     "board": http.board,
     "judge": http.judge,
     "open-work": http.open_work,
+    "planner": planner,
 }
 
 

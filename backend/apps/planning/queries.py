@@ -13,7 +13,7 @@ from apps.planning.translate import Days, days_of, stop_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
-from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate, judge, lamp
+from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp
 from core.planning.rules import fit_rules
 
 
@@ -49,7 +49,7 @@ def board(*, day: date, now: datetime) -> Board:
 
 def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
     day = days.days[technician_id]
-    return evaluate(day, days.travel, now=_now_for(day, now))
+    return evaluate_day(day, days.travel, now=_now_for(day, now))
 
 
 def _now_for(day: Day, now: int) -> int | None:

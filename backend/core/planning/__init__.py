@@ -1,21 +1,41 @@
-"""What is allowed on a technician's day and what it leads to: one evaluator for everything that asks."""
+"""What is allowed on technicians' days and what it costs: one evaluator for everything that asks.
 
-from core.planning.evaluate import evaluate
+The search for good plans lives in `engine` and is not imported here: it brings a compiler with it.
+"""
+
+from core.planning.aims import AIMS, Aim
+from core.planning.day_walk import evaluate_day
+from core.planning.evaluate import Evaluation, evaluate
 from core.planning.explain import Reason, Verdict, judge
 from core.planning.limits import LIMITS, Broken, Limit
-from core.planning.problem import Actual, Day, Stop, TechnicianSpec, VisitSpec
+from core.planning.plan import Plan, Problem
+from core.planning.playbook import KEEP_PROMISES, LEAST_DRIVING, MOST_VALUE, READY_MADE, Playbook, Setting
+from core.planning.problem import Actual, Day, Link, LinkKind, Stop, TechnicianSpec, VisitSpec
 from core.planning.safety import Lamp, lamp
 from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
 
 __all__ = [
+    "AIMS",
+    "KEEP_PROMISES",
+    "LEAST_DRIVING",
     "LIMITS",
+    "MOST_VALUE",
+    "READY_MADE",
     "Actual",
+    "Aim",
     "Broken",
     "Day",
+    "Evaluation",
     "Kind",
     "Lamp",
     "Limit",
+    "Link",
+    "LinkKind",
+    "Plan",
+    "Playbook",
+    "Problem",
     "Reason",
+    "Setting",
     "Stop",
     "StopTimes",
     "Stretch",
@@ -24,6 +44,7 @@ __all__ = [
     "Verdict",
     "VisitSpec",
     "evaluate",
+    "evaluate_day",
     "judge",
     "lamp",
 ]

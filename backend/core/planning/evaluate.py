@@ -1,177 +1,106 @@
-"""The one evaluator: a technician's day becomes a timetable with its broken limits.
+"""The one evaluator: what a plan comes to - timetables, broken limits, costs, and who is left out."""
 
-The order of the stops is the order of their planned starts. A stop starts at its planned time, or
-as soon as the technician can be there. What has already happened is taken as it happened, and
-nothing that has not is put before `now`.
-"""
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
 
-from core.basics import Interval
-from core.planning.problem import Day, Stop
-from core.planning.rules import day_rules, stop_rules
-from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
-from core.roads.travel import Travel
-
-# Work of unknown length is drawn as this; the limit "duration" says that it is a guess.
-UNKNOWN_DURATION = 3600
+from core.planning.aims import Aim, costs_of_day, left_out
+from core.planning.day_walk import evaluate_day
+from core.planning.limits import Broken, Limit
+from core.planning.plan import Plan, Problem
+from core.planning.problem import Day, VisitSpec
+from core.planning.timetable import Timetable
+from core.planning.whole import whole_rules
 
 
-def evaluate(day: Day, travel: Travel, *, now: int | None = None) -> Timetable:
-    """Timetable of a day.
+@dataclass(frozen=True, kw_only=True)
+class Evaluation:
+    """What a plan comes to.
+
+    Attributes
+    ----------
+    timetables : one per day of the problem.
+    broken : limits of the playbook that do not hold, by day (None: of the plan as a whole).
+    points : cost by aim, weighted.
+    unserved : visits of the problem that stand nowhere in the plan.
+    """
+
+    timetables: tuple[Timetable, ...]
+    broken: tuple[tuple[int | None, Broken], ...]
+    points: Mapping[Aim, float]
+    unserved: tuple[VisitSpec, ...]
+
+    @cached_property
+    def total(self) -> float:
+        return sum(self.points.values())
+
+
+def evaluate(problem: Problem, plan: Plan) -> Evaluation:
+    """Evaluate a plan by the problem's playbook.
 
     Parameters
     ----------
-    day
-        Shift, absences and stops of one technician.
-    travel
-        Driving between place indices.
-    now
-        Epoch second before which nothing can still begin; None when the day lies ahead.
+    problem
+        Days, visits, links and playbook.
+    plan
+        Stops for each of the problem's days.
 
     Returns
     -------
-    Timetable
-        Infeasible days have one too: what would really happen, with the limits it breaks.
+    Evaluation
+        Infeasible plans have one too: what would really happen, with the limits it breaks.
     """
-    walk = _Walk(day, travel, now)
-    for stop in day.stops:
-        walk.go_to(stop)
-    walk.go_home()
-    stops = tuple(walk.times)
-    overtime = _overtime(day, walk.stretches)
-    broken = [
-        found
-        for position, (stop, times) in enumerate(zip(day.stops, stops, strict=True))
-        for found in stop_rules(day, position, stop, times, stops)
-    ]
-    broken += day_rules(day, walk.stretches, rested=walk.rested)
-    return Timetable(stretches=tuple(walk.stretches), stops=stops, broken=tuple(broken), overtime=overtime)
+    timetables: list[Timetable] = []
+    broken: list[tuple[int | None, Broken]] = []
+    points = dict.fromkeys(Aim, 0.0)
+    for index in range(len(problem.days)):
+        day, timetable = day_of(problem, plan, index)
+        timetables.append(timetable)
+        broken += [(index, found) for found in timetable.broken if _asked(problem, found)]
+        broken += [(index, found) for found in _long_drives(problem, day, timetable)]
+        for aim, cost in costs_of_day(day, timetable, problem.standing).items():
+            points[aim] += cost
+    broken += [(None, found) for found in whole_rules(problem, plan, timetables)]
+    unserved = tuple(visit for visit in problem.visits.values() if visit.id not in plan.where)
+    for visit in unserved:
+        for aim, cost in left_out(visit, problem.standing.get(visit.id)).items():
+            points[aim] += cost
+    weighted = {aim: cost * problem.playbook.weight(aim) for aim, cost in points.items()}
+    return Evaluation(timetables=tuple(timetables), broken=tuple(broken), points=weighted, unserved=unserved)
 
 
-def _overtime(day: Day, stretches: list[Stretch]) -> Interval | None:
-    if day.shift is None or not stretches or stretches[-1].end <= day.shift.hours.end:
-        return None
-    return Interval(start=day.shift.hours.end, end=stretches[-1].end)
+def day_of(problem: Problem, plan: Plan, index: int) -> tuple[Day, Timetable]:
+    """One day of a plan, as the playbook sees it, with its timetable."""
+    day = problem.playbook.on_day(problem.day(index, plan))
+    return day, evaluate_day(day, problem.travel, now=problem.now_for(day))
 
 
-class _Walk:
-    """The technician going through the day: where, and when free again."""
+def _asked(problem: Problem, found: Broken) -> bool:
+    """Areas and deadlines are weighed as aims where they are no limit, so they stay on the visits."""
+    return problem.playbook.setting(found.limit).on
 
-    def __init__(self, day: Day, travel: Travel, now: int | None) -> None:
-        self.day = day
-        self.travel = travel
-        self.now = now
-        self.place = day.start_place
-        self.free: int | None = None  # None until the first drive: the start of the shift bounds it
-        self.stretches: list[Stretch] = []
-        self.times: list[StopTimes] = []
-        shift = day.shift
-        self.rested = shift is None or shift.rest is None or not day.stops
 
-    def go_to(self, stop: Stop) -> None:
-        actual = stop.actual
-        self._rest_before_drive(stop)
-        departs = actual.departed if actual.departed is not None else self._departure(stop)
-        departs = max(departs, self.free or departs)
-        leg = self.travel.leg(self.place, stop.visit.place, departs)
-        arrives = departs + leg.seconds
-        if actual.arrived is not None:
-            # The clock on the wall is right: the drive took what it took, within what it can take.
-            arrives = max(actual.arrived, self.free or actual.arrived)
-            departs = max(arrives - leg.seconds, self.free or arrives - leg.seconds)
-        elif actual.departed is not None and self.now is not None:
-            arrives = max(arrives, self.now)
-        self._add(Kind.DRIVE, departs, arrives, stop, metres=leg.metres, estimated=leg.estimated)
-        resumed = self._rest_on_arrival(arrives, stop)
-        starts = resumed if actual.arrived is not None else max(resumed, stop.start)
-        self._add(Kind.WAIT, resumed, starts, stop)
-        ends = self._end_of_work(stop, starts)
-        self._add(Kind.WORK, starts, ends, stop)
-        self.place, self.free = stop.visit.place, ends
-        self.times.append(
-            StopTimes(
-                visit_id=stop.visit.id,
-                drive_seconds=arrives - departs,
-                drive_metres=leg.metres,
-                arrives=arrives,
-                starts=starts,
-                ends=ends,
-            )
+def _long_drives(problem: Problem, day: Day, timetable: Timetable) -> list[Broken]:
+    setting = problem.playbook.setting(Limit.LONG_DRIVE)
+    if not setting.on or setting.number is None:
+        return []
+    most = 60 * setting.number
+    begun = {stop.visit.id for stop in day.running}
+    return [
+        Broken(
+            limit=Limit.LONG_DRIVE,
+            visit_id=times.visit_id,
+            sentence=f"{times.drive_seconds // 60} min of driving from the visit before, at most {setting.number}",
+            seconds=times.drive_seconds - most,
         )
+        for times in timetable.stops[1:]
+        if times.drive_seconds > most and times.visit_id not in begun
+    ]
 
-    def go_home(self) -> None:
-        if not self.times:
-            return
-        assert self.free is not None
-        departs = self._not_before_now(self._rest_at(self.free, until=None))
-        leg = self.travel.leg(self.place, self.day.end_place, departs)
-        self._add(Kind.DRIVE, departs, departs + leg.seconds, None, metres=leg.metres, estimated=leg.estimated)
 
-    def _departure(self, stop: Stop) -> int:
-        """At once when work before is finished; for the first stop just in time."""
-        if self.free is not None:
-            return self._not_before_now(self.free)
-        shift_start = self.day.shift.hours.start if self.day.shift else stop.start - 12 * 3600
-        departs = stop.start
-        # Two rounds settle it: the drive's length hardly changes within its own length.
-        for _ in range(2):
-            departs = stop.start - self.travel.leg(self.place, stop.visit.place, departs).seconds
-        return self._not_before_now(max(departs, shift_start))
-
-    def _not_before_now(self, moment: int) -> int:
-        return moment if self.now is None else max(moment, self.now)
-
-    def _end_of_work(self, stop: Stop, starts: int) -> int:
-        if stop.actual.finished is not None:
-            return max(stop.actual.finished, starts)
-        ends = starts + (stop.visit.duration or UNKNOWN_DURATION)
-        if stop.actual.arrived is not None and self.now is not None:
-            return max(ends, self.now)
-        return ends
-
-    def _rest_before_drive(self, stop: Stop) -> None:
-        """Rest where the last work was, when the drive still fits between the break and the next start."""
-        if self.free is None or stop.actual.departed is not None or stop.actual.arrived is not None:
-            return
-        drive = self.travel.leg(self.place, stop.visit.place, self.free).seconds
-        self.free = self._rest_at(self.free, until=stop.start - drive)
-
-    def _rest_on_arrival(self, arrives: int, stop: Stop) -> int:
-        if stop.actual.arrived is not None:
-            return arrives
-        return self._rest_at(arrives, until=stop.start)
-
-    def _rest_at(self, moment: int, *, until: int | None) -> int:
-        """Take the break at `moment` if it is due and fits; the moment after it, or `moment` unchanged.
-
-        A break never pushes a planned start: if it fits nowhere, the limit "break" says so.
-        """
-        shift = self.day.shift
-        if self.rested or shift is None or shift.rest is None:
-            return moment
-        begins = max(moment, shift.rest.start)
-        ends = begins + shift.rest_seconds
-        if ends > shift.rest.end or (until is not None and ends > until):
-            return moment
-        if until is None and begins > moment:
-            # Nothing more to do before the window opens: the break is no reason to stay.
-            self.rested = True
-            return moment
-        self._add(Kind.WAIT, moment, begins, None)
-        self._add(Kind.BREAK, begins, ends, None)
-        self.rested = True
-        return ends
-
-    def _add(
-        self, kind: Kind, start: int, end: int, stop: Stop | None, *, metres: int = 0, estimated: bool = False
-    ) -> None:
-        if end > start:
-            self.stretches.append(
-                Stretch(
-                    kind=kind,
-                    start=start,
-                    end=end,
-                    visit_id=stop.visit.id if stop else None,
-                    metres=metres,
-                    estimated=estimated,
-                )
-            )
+def with_plan(problem: Problem, plan: Plan) -> Problem:
+    """The problem as it would stand if the plan were taken over."""
+    served = plan.where.keys()
+    days = tuple(replace(day, stops=plan.stops[index]) for index, day in enumerate(problem.days))
+    left = tuple(visit for visit in problem.visits.values() if visit.id not in served)
+    return replace(problem, days=days, backlog=left)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from core.basics import minutes_in_words
 from core.calendars import local_time
-from core.planning.evaluate import evaluate
+from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop
 from core.planning.rules import GRAIN
@@ -49,8 +49,8 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     stop
         The visit at its new start.
     """
-    before = evaluate(day.without(stop.visit.id), travel, now=now)
-    after = evaluate(day.with_stop(stop), travel, now=now)
+    before = evaluate_day(day.without(stop.visit.id), travel, now=now)
+    after = evaluate_day(day.with_stop(stop), travel, now=now)
     broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
     worse = [found for found in after.broken if found.visit_id != stop.visit.id and _is_new(found, before)]
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:

@@ -1,4 +1,4 @@
-"""The limits a day can break, and whether a dispatcher may break them."""
+"""The limits a plan can break, and whether a dispatcher may break them."""
 
 from dataclasses import dataclass
 from enum import StrEnum
@@ -6,43 +6,93 @@ from enum import StrEnum
 
 class Limit(StrEnum):
     SKILL = "skill"
-    SHIFT = "shift"
+    CERTIFICATE = "certificate"
+    FORBIDDEN = "forbidden"
+    REQUIRED = "required"
+    AREA = "area"
+    DURATION = "duration"
+    LOCKED = "locked"
     ABSENCE = "absence"
-    OVERLAP = "overlap"
-    DRIVING = "driving"
+    SHIFT = "shift"
+    OVERTIME = "overtime"
     BREAK = "break"
     PROMISE = "promise"
-    AREA = "area"
-    LOCKED = "locked"
-    DURATION = "duration"
+    OPENING = "opening"
+    EARLIEST = "earliest"
     DUE = "due"
+    OVERLAP = "overlap"
+    DRIVING = "driving"
+    LONG_DRIVE = "long_drive"
+    CREW = "crew"
+    LINK = "link"
+    PARTS = "parts"
+    CAPACITY = "capacity"
 
 
 @dataclass(frozen=True, kw_only=True)
 class LimitRule:
-    """`refuses`: a placement that breaks it is not saved; otherwise it is saved with a warning."""
+    """What a limit is called and what it asks, in plain words.
+
+    `refuses`: a placement by hand that breaks it is not saved; otherwise it is saved with a warning.
+    `parameter`: what its number means, where a playbook may set one.
+    `physical`: it cannot be switched off, because breaking it is not a choice.
+    """
 
     limit: Limit
     refuses: bool
     name: str
+    asks: str
+    parameter: str = ""
+    physical: bool = False
 
 
-LIMITS: dict[Limit, LimitRule] = {
-    rule.limit: rule
-    for rule in (
-        LimitRule(limit=Limit.LOCKED, refuses=True, name="Locked"),
-        LimitRule(limit=Limit.DURATION, refuses=True, name="No duration"),
-        LimitRule(limit=Limit.SKILL, refuses=True, name="Skill"),
-        LimitRule(limit=Limit.ABSENCE, refuses=True, name="Absence"),
-        LimitRule(limit=Limit.SHIFT, refuses=False, name="Shift"),
-        LimitRule(limit=Limit.OVERLAP, refuses=False, name="Overlap"),
-        LimitRule(limit=Limit.DRIVING, refuses=False, name="Driving"),
-        LimitRule(limit=Limit.PROMISE, refuses=False, name="Promise"),
-        LimitRule(limit=Limit.BREAK, refuses=False, name="Break"),
-        LimitRule(limit=Limit.AREA, refuses=False, name="Area"),
-        LimitRule(limit=Limit.DUE, refuses=False, name="Due"),
-    )
-}
+_RULES = (
+    LimitRule(limit=Limit.LOCKED, refuses=True, name="Locked", physical=True,
+              asks="What is sent, under way or pinned stays where it is."),
+    LimitRule(limit=Limit.DURATION, refuses=True, name="No duration", physical=True,
+              asks="A visit needs a duration before it is planned."),
+    LimitRule(limit=Limit.SKILL, refuses=True, name="Skill",
+              asks="Whoever does a visit has every skill it needs, at its level."),
+    LimitRule(limit=Limit.CERTIFICATE, refuses=True, name="Certificate",
+              asks="A certificate the work needs is valid on that day."),
+    LimitRule(limit=Limit.FORBIDDEN, refuses=True, name="Refused technician",
+              asks="A customer is not sent somebody they refused."),
+    LimitRule(limit=Limit.REQUIRED, refuses=True, name="Required technician",
+              asks="Where one technician is required, nobody else is sent."),
+    LimitRule(limit=Limit.ABSENCE, refuses=True, name="Absence",
+              asks="Nobody works while they are absent."),
+    LimitRule(limit=Limit.SHIFT, refuses=False, name="Shift", physical=True,
+              asks="Work lies on a technician's shift."),
+    LimitRule(limit=Limit.OVERTIME, refuses=False, name="Overtime", parameter="at most this many minutes",
+              asks="Technicians are back by the end of the shift and the overtime each may do."),
+    LimitRule(limit=Limit.OVERLAP, refuses=False, name="Overlap", physical=True,
+              asks="One visit after the other."),
+    LimitRule(limit=Limit.DRIVING, refuses=False, name="Driving", physical=True,
+              asks="There is time to drive from one visit to the next."),
+    LimitRule(limit=Limit.LONG_DRIVE, refuses=False, name="Long drive", parameter="at most this many minutes",
+              asks="The drive between two visits is not too long."),
+    LimitRule(limit=Limit.PROMISE, refuses=False, name="Promise", parameter="may be missed by this many minutes",
+              asks="Work starts inside a window the customer was promised."),
+    LimitRule(limit=Limit.OPENING, refuses=False, name="Opening hours",
+              asks="Work is done while the site is open."),
+    LimitRule(limit=Limit.BREAK, refuses=False, name="Break",
+              asks="The break is taken within its window, wherever the technician is."),
+    LimitRule(limit=Limit.AREA, refuses=False, name="Area",
+              asks="Technicians work in their own areas."),
+    LimitRule(limit=Limit.EARLIEST, refuses=False, name="Earliest start",
+              asks="Work does not start before its earliest start."),
+    LimitRule(limit=Limit.DUE, refuses=False, name="Deadline",
+              asks="Work ends by its deadline; nothing is planned that would end after it."),
+    LimitRule(limit=Limit.CREW, refuses=False, name="Crew", physical=True,
+              asks="All of a crew start together."),
+    LimitRule(limit=Limit.LINK, refuses=False, name="Link", physical=True,
+              asks="Linked visits keep their order, their gaps and their hands."),
+    LimitRule(limit=Limit.PARTS, refuses=False, name="Parts on the van",
+              asks="The parts a visit needs are on the van."),
+    LimitRule(limit=Limit.CAPACITY, refuses=False, name="Visits a day", parameter="at most this many visits",
+              asks="A technician is not given too many visits on one day."),
+)  # fmt: skip
+LIMITS: dict[Limit, LimitRule] = {rule.limit: rule for rule in _RULES}
 
 
 @dataclass(frozen=True, kw_only=True)

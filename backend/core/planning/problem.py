@@ -1,7 +1,8 @@
-"""A technician's day as the evaluator sees it. Places are indices into the travel matrix."""
+"""What there is to plan: visits, technicians' days, links. Places are indices into the travel matrix."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
 from zoneinfo import ZoneInfo
 
 from core.basics import Interval
@@ -15,8 +16,18 @@ class VisitSpec:
     Attributes
     ----------
     duration : seconds of work, or None when nobody has estimated it yet.
+    durations : seconds by technician, where somebody's differs from `duration` (learned).
     needs : least level (1-5) by skill.
-    promise : the arrival window the customer was told.
+    certificates : names of certificates that must be valid on the day.
+    promise : the arrival window the customer was told; `other_windows` would suit the customer as well.
+    opening : when the site can be worked at; empty: always.
+    earliest, due : work starts no earlier, and ought to end by.
+    crew : how many technicians work it together.
+    parts : how many of each part it takes from the van.
+    required, forbidden, preferred : ids of technicians.
+    last_technician : who was there last.
+    priority : 1 (highest) to 5; `value` in the company's currency.
+    told : the customer was told when somebody comes.
     locked : may not be moved; with `locked_because` in words.
     """
 
@@ -24,11 +35,24 @@ class VisitSpec:
     label: str
     place: int
     duration: int | None
+    durations: Mapping[int, int] = field(default_factory=dict)
     needs: Mapping[str, int] = field(default_factory=dict)
+    certificates: frozenset[str] = frozenset()
     area: str | None = None
     promise: Interval | None = None
+    other_windows: tuple[Interval, ...] = ()
+    opening: tuple[Interval, ...] = ()
     earliest: int | None = None
     due: int | None = None
+    crew: int = 1
+    parts: Mapping[str, int] = field(default_factory=dict)
+    required: frozenset[int] = frozenset()
+    forbidden: frozenset[int] = frozenset()
+    preferred: frozenset[int] = frozenset()
+    last_technician: int | None = None
+    priority: int = 3
+    value: int = 0
+    told: bool = False
     locked: bool = False
     locked_because: str = ""
 
@@ -37,6 +61,48 @@ class VisitSpec:
             raise ValueError("a duration is positive, or None while it is unknown")
         if any(not 1 <= level <= 5 for level in self.needs.values()):
             raise ValueError("a skill level is 1 to 5")
+        if not 1 <= self.priority <= 5:
+            raise ValueError("a priority is 1 (highest) to 5")
+        if self.crew < 1:
+            raise ValueError("a crew has at least one member")
+
+    def seconds_for(self, technician_id: int) -> int | None:
+        """How long this technician is expected to take."""
+        return self.durations.get(technician_id, self.duration) if self.duration is not None else None
+
+    @property
+    def windows(self) -> tuple[Interval, ...]:
+        """Arrival windows that keep the promise, by time; empty: nothing was promised."""
+        if self.promise is None:
+            return self.other_windows
+        return tuple(sorted({self.promise, *self.other_windows}))
+
+
+class LinkKind(StrEnum):
+    AFTER = "after"
+    TOGETHER = "together"
+    SAME_HANDS = "same_hands"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Link:
+    """A tie between two visits.
+
+    AFTER: `second` starts when `first` has ended, at least `least` and at most `greatest` seconds later.
+    TOGETHER: both start at once. SAME_HANDS: the same technician does both.
+    """
+
+    kind: LinkKind
+    first: int
+    second: int
+    least: int = 0
+    greatest: int | None = None
+
+    def __post_init__(self) -> None:
+        if self.first == self.second:
+            raise ValueError("a visit cannot be linked to itself")
+        if self.greatest is not None and self.greatest < self.least:
+            raise ValueError("the greatest gap cannot be shorter than the least")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -57,6 +123,10 @@ class Stop:
     actual: Actual = Actual()
 
     @property
+    def has_begun(self) -> bool:
+        return self.actual.departed is not None or self.actual.arrived is not None or self.actual.finished is not None
+
+    @property
     def order(self) -> tuple[int, int]:
         """By what happened where something has, else by what is planned."""
         return (self.actual.arrived or self.actual.departed or self.start, self.visit.id)
@@ -64,12 +134,17 @@ class Stop:
 
 @dataclass(frozen=True, kw_only=True)
 class TechnicianSpec:
-    """Who does the work: level by skill, and the areas worked in (none named: everywhere)."""
+    """Who does the work: level by skill, and the areas worked in (none named: everywhere).
+
+    `certificates`: last second of validity by name. `parts`: what lies on the van; None: not counted.
+    """
 
     id: int
     name: str
     skills: Mapping[str, int]
     areas: frozenset[str] = frozenset()
+    certificates: Mapping[str, int] = field(default_factory=dict)
+    parts: Mapping[str, int] | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,6 +161,7 @@ class Day:
     end_place: int
     absences: tuple[Interval, ...] = ()
     stops: tuple[Stop, ...] = ()
+    most_visits: int | None = None
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "stops", tuple(sorted(self.stops, key=lambda stop: stop.order)))
@@ -97,13 +173,10 @@ class Day:
         """The day with this stop, in place of the same visit's earlier one if there is one."""
         return self._with_stops([*(s for s in self.stops if s.visit.id != new.visit.id), new])
 
-    def _with_stops(self, stops: object) -> "Day":
-        return Day(
-            technician=self.technician,
-            tz=self.tz,
-            shift=self.shift,
-            start_place=self.start_place,
-            end_place=self.end_place,
-            absences=self.absences,
-            stops=tuple(stops),  # type: ignore[arg-type]
-        )
+    def _with_stops(self, stops: Iterable[Stop]) -> "Day":
+        return replace(self, stops=tuple(stops))
+
+    @property
+    def running(self) -> tuple[Stop, ...]:
+        """Stops that have begun: the technician is on the way there, or was."""
+        return tuple(stop for stop in self.stops if stop.has_begun)

@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Sequence
 
 from core.basics import Interval, minutes_in_words
-from core.calendars import local_day, local_time
+from core.calendars import Shift, local_day, local_time
 from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop
-from core.planning.timetable import StopTimes, Stretch
+from core.planning.timetable import Kind, StopTimes, Stretch
 
 # Earlier than this is not worth a word: a minute is the grain of every screen.
 GRAIN = 60
@@ -23,6 +23,7 @@ def stop_rules(
         yield from _shift_rules(day, stop, times)
         yield from _absence_rules(day, stop, times)
         yield from _order_rules(day, position, stop, times, all_times)
+        yield from _opening_rules(day, stop, times)
         yield from _due_rules(day, stop, times)
     yield from _promise_rules(day, stop, times)
 
@@ -33,12 +34,33 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
     for skill, least in visit.needs.items():
         level = technician.skills.get(skill, 0)
         if level < least:
-            has = f"{technician.name} has level {level}" if level else f"{technician.name} has none"
-            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {has}")
+            owned = f"{technician.name} has level {level}" if level else f"{technician.name} has none"
+            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {owned}")
     if technician.areas and visit.area is not None and visit.area not in technician.areas:
         yield _broken(Limit.AREA, stop, f"{visit.area} is not an area of {technician.name}")
+    yield from _certificate_rules(day, stop)
+    if technician.id in visit.forbidden:
+        yield _broken(Limit.FORBIDDEN, stop, f"{technician.name} is not to be sent there")
+    if visit.required and technician.id not in visit.required:
+        yield _broken(Limit.REQUIRED, stop, f"Somebody else is required there, not {technician.name}")
+    if technician.parts is not None:
+        for part, wanted in visit.parts.items():
+            has = technician.parts.get(part, 0)
+            if has < wanted:
+                yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {has} on the van of {technician.name}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
+
+
+def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:
+    technician = day.technician
+    for name in sorted(stop.visit.certificates):
+        valid_until = technician.certificates.get(name)
+        if valid_until is None:
+            yield _broken(Limit.CERTIFICATE, stop, f"{name} needed, {technician.name} has no such certificate")
+        elif valid_until < stop.start:
+            until = f"{local_day(valid_until, day.tz):%-d %b %Y}"
+            yield _broken(Limit.CERTIFICATE, stop, f"{name} of {technician.name} is valid until {until} only")
 
 
 def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -53,11 +75,14 @@ def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
         yield _broken(Limit.SHIFT, stop, f"{minutes_in_words(early)} before the shift starts at {at}", early)
     over = times.ends - day.shift.last_end
     if over >= GRAIN:
-        at = local_time(hours.end, day.tz)
-        limit = minutes_in_words(day.shift.overtime_limit)
-        past = minutes_in_words(times.ends - hours.end)
-        allowed = f"only {limit} overtime allowed" if day.shift.overtime_limit else "no overtime allowed"
-        yield _broken(Limit.SHIFT, stop, f"Ends {past} after the shift at {at}; {allowed}", over)
+        yield _broken(Limit.OVERTIME, stop, f"Ends {_past_the_shift(day.shift, times.ends, day)}", over)
+
+
+def _past_the_shift(shift: Shift, moment: int, day: Day) -> str:
+    limit = minutes_in_words(shift.overtime_limit)
+    allowed = f"only {limit} overtime allowed" if shift.overtime_limit else "no overtime allowed"
+    past = minutes_in_words(moment - shift.hours.end)
+    return f"{past} after the shift at {local_time(shift.hours.end, day.tz)}; {allowed}"
 
 
 def _absence_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -94,16 +119,34 @@ def _order_rules(
 
 
 def _promise_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
-    promise = stop.visit.promise
-    if promise is None:
+    windows = stop.visit.windows
+    if not windows:
         return
     starts = times.starts if stop.actual.arrived is None else times.arrives
-    if starts - promise.end >= GRAIN:
-        late, window = starts - promise.end, window_in_words(promise, starts, day)
-        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(late)} after the promise {window}", late)
-    elif promise.start - starts >= GRAIN and stop.actual.arrived is None:
-        early, window = promise.start - starts, window_in_words(promise, starts, day)
-        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(early)} before the promise {window}", early)
+    if any(window.start - GRAIN < starts < window.end + GRAIN for window in windows):
+        return
+    window = min(windows, key=lambda w: max(w.start - starts, starts - w.end))
+    words = window_in_words(window, starts, day)
+    if starts > window.end:
+        late = starts - window.end
+        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(late)} after the promise {words}", late)
+    elif stop.actual.arrived is None:
+        early = window.start - starts
+        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(early)} before the promise {words}", early)
+
+
+def _opening_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
+    opening = stop.visit.opening
+    if not opening or any(hours.start <= times.starts and times.ends <= hours.end for hours in opening):
+        return
+    today = [hours for hours in opening if local_day(hours.start, day.tz) == local_day(times.starts, day.tz)]
+    if not today:
+        yield _broken(Limit.OPENING, stop, "The site is closed that day")
+        return
+    hours = min(today, key=lambda h: max(h.start - times.starts, times.ends - h.end))
+    open_ = window_in_words(hours, times.starts, day)
+    outside = max(hours.start - times.starts, times.ends - hours.end)
+    yield _broken(Limit.OPENING, stop, f"The site is open {open_} only", outside)
 
 
 def _due_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -113,19 +156,32 @@ def _due_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
         yield _broken(Limit.DUE, stop, f"Ends {minutes_in_words(late)} after it is due", late)
     if visit.earliest is not None and stop.start < visit.earliest:
         when = f"{local_day(visit.earliest, day.tz):%a %-d %b} {local_time(visit.earliest, day.tz)}"
-        yield _broken(Limit.DUE, stop, f"May not start before {when}", visit.earliest - stop.start)
+        yield _broken(Limit.EARLIEST, stop, f"May not start before {when}", visit.earliest - stop.start)
 
 
-def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> list[Broken]:
+def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterator[Broken]:
     """Limits of the day as a whole."""
     shift = day.shift
-    if rested or shift is None or shift.rest is None or not stretches:
-        return []
-    if stretches[-1].end < shift.rest.end:
-        return []
-    length = minutes_in_words(shift.rest_seconds)
-    window = f"{local_time(shift.rest.start, day.tz)} and {local_time(shift.rest.end, day.tz)}"
-    return [Broken(limit=Limit.BREAK, visit_id=None, sentence=f"No room for the {length} break between {window}")]
+    if shift is None or not stretches:
+        return
+    home = stretches[-1].end
+    worked_until = max((s.end for s in stretches if s.kind is Kind.WORK), default=home)
+    if home - shift.last_end >= GRAIN and worked_until - shift.last_end < GRAIN:
+        yield Broken(
+            limit=Limit.OVERTIME,
+            visit_id=None,
+            sentence=f"Back {_past_the_shift(shift, home, day)}",
+            seconds=home - shift.last_end,
+        )
+    if not rested and shift.rest is not None and home > shift.rest.end:
+        length = minutes_in_words(shift.rest_seconds)
+        window = f"{local_time(shift.rest.start, day.tz)} and {local_time(shift.rest.end, day.tz)}"
+        sentence = f"No room for the {length} break between {window}"
+        yield Broken(limit=Limit.BREAK, visit_id=None, sentence=sentence)
+    planned = [stop for stop in day.stops if stop.actual.finished is None]
+    if day.most_visits is not None and len(day.stops) > day.most_visits and planned:
+        sentence = f"{len(day.stops)} visits, at most {day.most_visits} a day"
+        yield Broken(limit=Limit.CAPACITY, visit_id=None, sentence=sentence)
 
 
 def window_in_words(promise: Interval, seen_from: int, day: Day) -> str:

@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.basics import Interval
-from core.planning import Actual, Kind, evaluate, judge
+from core.planning import Actual, Kind, evaluate_day, judge
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
 
 PLACES = 6
@@ -52,7 +52,7 @@ def overlaps(timetable):
 @given(days(), tables(), st.one_of(st.none(), st.integers(0, 15)))
 def test_stretches_never_overlap_and_drives_take_what_the_matrix_says(planned, travel, hour):
     now = None if hour is None else at(5) + hour * HOUR
-    timetable = evaluate(planned, travel, now=now)
+    timetable = evaluate_day(planned, travel, now=now)
     assert overlaps(timetable) == []
     place = planned.start_place
     by_id = {row.visit.id: row.visit for row in planned.stops}
@@ -66,13 +66,13 @@ def test_stretches_never_overlap_and_drives_take_what_the_matrix_says(planned, t
 @settings(max_examples=300, deadline=None)
 @given(days(happened=True), tables(), st.integers(0, 15))
 def test_whatever_was_stamped_stretches_never_overlap(planned, travel, hour):
-    assert overlaps(evaluate(planned, travel, now=at(5) + hour * HOUR)) == []
+    assert overlaps(evaluate_day(planned, travel, now=at(5) + hour * HOUR)) == []
 
 
 @settings(max_examples=200, deadline=None)
 @given(days(), tables())
 def test_every_visit_is_done_once_and_never_before_its_planned_start(planned, travel):
-    timetable = evaluate(planned, travel)
+    timetable = evaluate_day(planned, travel)
     assert [times.visit_id for times in timetable.stops] == [row.visit.id for row in planned.stops]
     for row, times in zip(planned.stops, timetable.stops, strict=True):
         assert times.starts >= row.start
@@ -82,7 +82,7 @@ def test_every_visit_is_done_once_and_never_before_its_planned_start(planned, tr
 @settings(max_examples=200, deadline=None)
 @given(days(), tables())
 def test_a_break_lies_inside_its_window_and_is_taken_at_most_once(planned, travel):
-    rests = [s for s in evaluate(planned, travel).stretches if s.kind is Kind.BREAK]
+    rests = [s for s in evaluate_day(planned, travel).stretches if s.kind is Kind.BREAK]
     assert len(rests) <= 1
     for rest in rests:
         assert planned.shift.rest.start <= rest.start
@@ -95,10 +95,10 @@ def test_a_break_lies_inside_its_window_and_is_taken_at_most_once(planned, trave
 def test_what_a_drag_is_told_is_what_the_day_becomes(planned, travel, slot):
     moved = stop(99, at(8) + slot * 600, place=2)
     verdict = judge(planned, moved, travel)
-    assert verdict.timetable == evaluate(planned.with_stop(moved), travel)
+    assert verdict.timetable == evaluate_day(planned.with_stop(moved), travel)
 
 
 @settings(max_examples=100, deadline=None)
 @given(days(), tables())
 def test_the_same_day_gives_the_same_timetable(planned, travel):
-    assert evaluate(planned, travel) == evaluate(planned, travel)
+    assert evaluate_day(planned, travel) == evaluate_day(planned, travel)

@@ -5,14 +5,14 @@ from datetime import timedelta
 import pytest
 
 from core.basics import Interval
-from core.planning import LIMITS, Actual, Limit, TechnicianSpec, evaluate
+from core.planning import LIMITS, Actual, Limit, TechnicianSpec, evaluate_day
 from tests.core.worlds import MINUTE, MONDAY, TableTravel, at, day, ines, shift, stop
 
 TRAVEL = TableTravel()
 
 
 def broken(planned, *, now=None, travel=TRAVEL):
-    return {found.limit: found.sentence for found in evaluate(planned, travel, now=now).broken}
+    return {found.limit: found.sentence for found in evaluate_day(planned, travel, now=now).broken}
 
 
 def test_a_day_that_keeps_everything_breaks_nothing():
@@ -47,7 +47,7 @@ def test_before_the_shift():
 
 def test_past_the_overtime_allowed():
     found = broken(day(stop(1, at(15, 30), minutes=90), shift_=shift(overtime=30)))
-    assert found == {Limit.SHIFT: "Ends 1 h after the shift at 16:00; only 30 min overtime allowed"}
+    assert found == {Limit.OVERTIME: "Ends 1 h after the shift at 16:00; only 30 min overtime allowed"}
 
 
 def test_within_the_overtime_allowed():
@@ -121,7 +121,7 @@ def test_no_duration_yet():
 
 def test_past_its_due_date_and_before_its_earliest_start():
     assert broken(day(stop(1, at(9), due=at(9, 30)))) == {Limit.DUE: "Ends 30 min after it is due"}
-    assert broken(day(stop(1, at(9), earliest=at(10)))) == {Limit.DUE: "May not start before Mon 23 Nov 10:00"}
+    assert broken(day(stop(1, at(9), earliest=at(10)))) == {Limit.EARLIEST: "May not start before Mon 23 Nov 10:00"}
 
 
 def test_what_is_finished_is_judged_by_its_promise_only():
@@ -133,12 +133,20 @@ def test_what_is_finished_is_judged_by_its_promise_only():
 def test_every_limit_says_whether_it_refuses():
     assert set(LIMITS) == set(Limit)
     refusing = {limit for limit, rule in LIMITS.items() if rule.refuses}
-    assert refusing == {Limit.LOCKED, Limit.DURATION, Limit.SKILL, Limit.ABSENCE}
+    assert refusing == {
+        Limit.LOCKED,
+        Limit.DURATION,
+        Limit.SKILL,
+        Limit.CERTIFICATE,
+        Limit.FORBIDDEN,
+        Limit.REQUIRED,
+        Limit.ABSENCE,
+    }
 
 
 def test_lateness_below_three_minutes_is_not_worth_a_word():
     travel = TableTravel(default=0)
     planned = day(stop(1, at(9)), stop(2, at(9, 58)), technician=ines())
-    assert evaluate(planned, travel).stop(2).starts - planned.stops[1].start == 2 * MINUTE
+    assert evaluate_day(planned, travel).stop(2).starts - planned.stops[1].start == 2 * MINUTE
     assert broken(planned, travel=travel) == {}
     assert Limit.OVERLAP in broken(day(stop(1, at(9)), stop(2, at(9, 57))), travel=travel)

@@ -36,7 +36,7 @@ STREET = (road((0, 0), (0, 10), kind="street"), road((0, 10), (0, 20), kind="str
 
 def test_travel_takes_length_over_speed_and_the_period_s_share():
     matrix = compute_matrix(network(*STREET), [place(0, 0), place(0, 20)])
-    assert matrix.metres[Period.DAY, 0, 1] == pytest.approx(2224, abs=3)
+    assert matrix.metres[0, 1] == pytest.approx(2224, abs=3)
     # 36 km/h is 10 m/s; by day a street keeps 85 % of it, in the morning peak 75 %.
     assert matrix.seconds[Period.NIGHT, 0, 1] == pytest.approx(222.4, abs=2)
     assert matrix.seconds[Period.DAY, 0, 1] == pytest.approx(222.4 / 0.85, abs=2)
@@ -45,7 +45,7 @@ def test_travel_takes_length_over_speed_and_the_period_s_share():
 
 def test_places_between_junctions_are_reached_along_their_segment():
     matrix = compute_matrix(network(*STREET), [place(0, 2), place(0, 7)])
-    assert matrix.metres[Period.DAY, 0, 1] == pytest.approx(556, abs=3)
+    assert matrix.metres[0, 1] == pytest.approx(556, abs=3)
 
 
 def test_a_one_way_street_has_to_be_gone_around():
@@ -53,7 +53,7 @@ def test_a_one_way_street_has_to_be_gone_around():
         road((0, 0), (0, 10), oneway=True), road((0, 10), (10, 10)), road((10, 10), (10, 0)), road((10, 0), (0, 0))
     )
     matrix = compute_matrix(square, [place(0, 2), place(0, 8)])
-    there, back = matrix.metres[Period.DAY, 0, 1], matrix.metres[Period.DAY, 1, 0]
+    there, back = matrix.metres[0, 1], matrix.metres[1, 0]
     assert there == pytest.approx(667, abs=5)
     assert back > 3 * there
 
@@ -134,7 +134,7 @@ def test_a_path_runs_from_door_to_door_and_is_as_long_as_the_matrix_says():
     assert path.points[-1] == (destination.lon, destination.lat)
     flat = graph.flat(np.array(path.points[1:-1]))
     drawn = np.hypot(*np.diff(flat, axis=0).T).sum()
-    metres = compute_matrix(graph, [origin, destination]).metres[Period.DAY, 0, 1]
+    metres = compute_matrix(graph, [origin, destination]).metres[0, 1]
     assert drawn == pytest.approx(metres, rel=0.02)
 
 

@@ -20,7 +20,9 @@ def travel(*seconds_by_period):
     seconds = np.zeros((5, 2, 2), dtype=np.int32)
     seconds[:, 0, 1] = seconds_by_period
     places = (Place(0, 0), Place(1, 1))
-    matrix = TravelMatrix(places=places, seconds=seconds, metres=seconds * 10, estimated=np.zeros((2, 2), dtype=bool))
+    matrix = TravelMatrix(
+        places=places, seconds=seconds, metres=seconds[2] * 10, estimated=np.zeros((2, 2), dtype=bool)
+    )
     return TimedTravel(matrix, PeriodClock(TZ))
 
 

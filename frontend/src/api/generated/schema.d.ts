@@ -1277,7 +1277,7 @@ export interface components {
          * Limit
          * @enum {string}
          */
-        Limit: "skill" | "shift" | "absence" | "overlap" | "driving" | "break" | "promise" | "area" | "locked" | "duration" | "due";
+        Limit: "skill" | "certificate" | "forbidden" | "required" | "area" | "duration" | "locked" | "absence" | "shift" | "overtime" | "break" | "promise" | "opening" | "earliest" | "due" | "overlap" | "driving" | "long_drive" | "crew" | "link" | "parts" | "capacity";
         /** MessageOut */
         MessageOut: {
             /** Address */

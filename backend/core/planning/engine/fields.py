@@ -1,0 +1,98 @@
+"""Columns of the engine's arrays. All times are epoch seconds, all costs thousandths of a point, int64."""
+
+from itertools import count
+
+FAR = 1 << 40  # later than any moment
+DEAR = 1 << 55  # dearer than any plan
+
+# A task: one visit, or one technician's part in a crew's visit. `tasks[n, FIRST_WINDOW + 3 * windows]`
+_next = count().__next__
+PLACE = _next()
+WINDOWS = _next()  # how many
+PENALTY = _next()  # cost of leaving it unserved; of a tied group, on its leader
+ELIGIBLE = _next()  # how many shifts could take it
+SHIFT = _next()  # where it is; REMOVED or WAITING while it is nowhere
+POSITION = _next()  # 1 is the first stop
+DUE = _next()
+LATE_RATE = _next()  # per second that work ends after DUE
+TOLD = _next()  # start that stands in the plan now
+HOME = _next()  # shift on which it does not become earlier than TOLD; -1: none
+MOVE_RATE = _next()  # per second that it starts before or after TOLD
+PIN_LOW = _next()
+PIN_HIGH = _next()
+FIXED = _next()  # 1: never taken out
+LEADER = _next()  # the task that stands for its group in the list of absent ones
+TIED = _next()  # 1: belongs to a crew or a link
+CREW_ROW = _next()  # row in the crew cache
+STAMP = _next()  # iteration that took the group out
+FIRST_WINDOW = _next()  # then per window: earliest start, latest start, latest end
+
+REMOVED, WAITING = -1, -2
+
+# A technician's shift. `shifts[m, FIRST_BLOCK + 2 * blocks]`
+_next = count().__next__
+START_PLACE = _next()
+END_PLACE = _next()
+STARTS = _next()
+ENDS = _next()  # back at the end place, with all overtime that is allowed
+REST = _next()  # seconds of break still to take; 0: none
+REST_FROM = _next()
+REST_BY = _next()  # latest beginning of the break
+REST_END = _next()  # a day that is over by then needs no break
+NORMAL_END = _next()
+OVER_RATE = _next()
+LENGTH = _next()  # seconds of the shift, for fairness
+BEGUN = _next()  # 1: under way, waiting counts from STARTS on
+TECHNICIAN = _next()
+BLOCKS = _next()  # how many absences
+COUNT = _next()  # stops on it
+VERSION = _next()
+TOUCHED = _next()
+COST = _next()
+BAD = _next()  # 1: no feasible timetable
+OLD_COUNT = _next()
+OLD_VERSION = _next()
+OLD_COST = _next()
+OLD_BAD = _next()
+BEST_COUNT = _next()
+FIRST_BLOCK = _next()  # then per absence: start, end
+
+# Rows of `routes[m, ROUTE_ROWS, width]`; index 0 is the start of the shift, COUNT + 1 its end.
+# State 0: the break still lies ahead. State 1: it is over, or none is due.
+_next = count().__next__
+TASK = _next()
+LEAVES_0 = _next()  # earliest departure
+LEAVES_1 = _next()
+LATEST_0 = _next()  # latest start of work with which the rest of the day still holds
+LATEST_1 = _next()
+SPENT_0 = _next()  # cost up to the departure
+SPENT_1 = _next()
+BUSY_0 = _next()  # seconds of work and driving up to the departure
+BUSY_1 = _next()
+ROUTE_ROWS = _next()
+
+# One number each. `world`
+_next = count().__next__
+TOTAL = _next()
+ABSENT = _next()
+BEST_TOTAL = _next()
+VERSIONS = _next()
+TOUCHED_COUNT = _next()
+ACCEPTED = _next()
+ITERATION = _next()
+STACKED = _next()
+LOGGED = _next()
+SPANS = _next()  # stretches of the clock with one speed
+GRID_FROM = _next()
+GRID_CELL = _next()
+DRIVE_SECOND = _next()  # cost weights
+DRIVE_METRE = _next()
+WAIT_SECOND = _next()
+UNFAIR = _next()
+LONGEST_DRIVE = _next()  # between two visits; 0: no limit
+SIMULATE = _next()  # 1: a position's cost needs the whole day walked
+ROUNDS = _next()  # iterations asked for
+WORLD = _next()
+
+# A link as seen from one task. `links[n, 1 + 4 * most]`: how many, then kind, other, least, greatest
+FOLLOWS, LEADS, SAME_HANDS = 0, 1, 2
