@@ -27,7 +27,15 @@ class Processes:
         )  # fmt: skip
 
     def start_worker(self) -> None:
-        self._start("worker", str(BACKEND / "manage.py"), "procrastinate", "worker", "--concurrency", "4")
+        self._start(
+            "worker", str(BACKEND / "manage.py"), "procrastinate", "worker", "--concurrency", "4", "--queues", "default"
+        )
+
+    def start_planner(self, port: int) -> None:
+        self._start(
+            "planner", "-m", "uvicorn", "config.planner:application", "--app-dir", str(BACKEND), "--host", "127.0.0.1",
+            "--port", str(port), "--timeout-graceful-shutdown", "3", "--no-access-log", "--lifespan", "on",
+        )  # fmt: skip
 
     def log(self, name: str) -> Path:
         return LOGS / f"{self.prefix}{name}.log"
@@ -35,6 +43,10 @@ class Processes:
     def ended(self) -> str | None:
         """The name of a process that has stopped by itself."""
         return next((name for name, child in self.running.items() if child.poll() is not None), None)
+
+    def wait_planner(self, port: int) -> None:
+        """Wait until the planner answers."""
+        self._wait(f"http://127.0.0.1:{port}/health", ("planner",), 60)
 
     def wait_healthy(self, port: int, *, seconds: float = 60) -> None:
         """Wait until web, database and worker answer.
@@ -44,18 +56,22 @@ class Processes:
         Stop
             When a process ended or the time is over; with the end of its log.
         """
+        self._wait(f"http://127.0.0.1:{port}/api/health", ("web", "worker"), seconds)
+
+    def _wait(self, url: str, names: tuple[str, ...], seconds: float) -> None:
         deadline = time.monotonic() + seconds
         while time.monotonic() < deadline:
             if name := self.ended():
                 raise Stop(f"The {name} process stopped:\n{self._tail(name)}")
             try:
-                with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as answer:
+                with urllib.request.urlopen(url, timeout=2) as answer:
                     if answer.status == 200:
                         return
             except OSError:
                 pass
             time.sleep(0.1)
-        raise Stop(f"Not healthy after {seconds:.0f} s:\n{self._tail('web')}{self._tail('worker')}")
+        tails = "".join(self._tail(name) for name in names)
+        raise Stop(f"Not healthy after {seconds:.0f} s:\n{tails}")
 
     def stop(self) -> None:
         for child in self.running.values():

@@ -4,17 +4,20 @@ import argparse
 import json
 import secrets
 import signal
+import subprocess
 import threading
 from pathlib import Path
 from types import FrameType
 
 from ops import cluster, frontend
-from ops.machine import PDF_PACKAGES, ensure_packages, free_port
-from ops.paths import RELAY
+from ops.machine import PDF_PACKAGES, ensure_packages, free_port, python_command
+from ops.paths import RELAY, ROOT
 from ops.processes import Processes, base_environment, manage
-from ops.say import line, step
+from ops.say import Stop, line, step
 
 FIRST_PORT = 8040
+# The planner listens this far above the web's port.
+PLANNER_ABOVE = 900
 # Kept apart, so that a demo thrown away never takes a company's data with it.
 DEMO_DATABASE, COMPANY_DATABASE = "demo", "company"
 
@@ -77,17 +80,31 @@ def launch(
         chosen = free_port(port or FIRST_PORT)
         if chosen != (port or FIRST_PORT):
             line(f"port {port or FIRST_PORT} is taken: using {chosen}")
+        planner_port = free_port(chosen + PLANNER_ABOVE)
+        environment["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
         processes = Processes(environment, log_prefix="" if name == "pg" else f"{name}-")
-        with step(f"starting web and worker on port {chosen}"):
+        warm_planner(environment)
+        with step(f"starting web, worker and planner on port {chosen}"):
+            processes.start_planner(planner_port)
             processes.start_worker()
             processes.start_web(chosen)
             processes.wait_healthy(chosen)
+            processes.wait_planner(planner_port)
         return Running(processes, database, environment), chosen, notes
     except BaseException:
         if processes:
             processes.stop()
         cluster.stop(database)
         raise
+
+
+def warm_planner(env: dict[str, str]) -> None:
+    """Compile the planner's kernels once; where they are compiled already this takes a second or two."""
+    with step("preparing the planner (the first time: two minutes)"):
+        code = "from core.planning.engine.warm import warm_up; warm_up()"
+        done = subprocess.run(python_command("-c", code), cwd=ROOT, env=env, capture_output=True, text=True)
+        if done.returncode:
+            raise Stop(f"The planner does not start:\n{done.stderr[-3000:]}")
 
 
 def application_environment(database: cluster.Cluster, name: str, *, demo: bool) -> dict[str, str]:

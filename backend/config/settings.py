@@ -1,5 +1,6 @@
 """Settings, all from the environment. docs/settings.md lists them."""
 
+import hashlib
 from pathlib import Path
 
 import environ
@@ -23,6 +24,10 @@ CSRF_TRUSTED_ORIGINS = env.list("RELAY_ORIGINS", default=[])
 CACHE_FOLDER = Path(env.str("RELAY_CACHE", default=str(ROOT / ".relay" / "cache")))
 # Folder with roads.geojson, land.geojson and areas.geojson of the region served.
 REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(ROOT / "demo" / "region")))
+
+# The planner's process, and the secret by which it knows the web process.
+PLANNER_URL = env.str("RELAY_PLANNER_URL", default="http://127.0.0.1:8940")
+PLANNER_KEY = hashlib.sha256(f"planner {SECRET_KEY}".encode()).hexdigest()
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",

@@ -14,6 +14,7 @@ from apps.intake.models import Request
 from apps.roads.queries import map_layer
 from core.calendars import epoch, zone
 from demo.world.customers import make_customers
+from demo.world.history import make_history
 from demo.world.people import make_people
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
@@ -57,6 +58,7 @@ def load(*, seed: int = SEED) -> str:
     sites = make_customers(random, people.areas)
     week = Week(random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs)
     make_week(week)
+    make_history(week)
     _requests(random, sites, jobs, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
 

@@ -1,10 +1,15 @@
 """Reading orders and visits."""
 
+import time
+from collections.abc import Iterable
+
 from django.db.models import Q
 
 from apps.orders.lines import VisitLine, lines_of
 from apps.orders.models import Visit, VisitStamp
 from core.basics import Interval
+from core.learning import Learned, learn
+from core.orders import VisitState
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
@@ -34,6 +39,52 @@ def backlog(*, text: str = "", limit: int = 200) -> tuple[list[VisitLine], int]:
     # A promise nobody keeps is the loudest; then what is due first, then what matters most.
     ordered = rows.order_by("promise_start", "priority", "due", "id")
     return list(lines_of(ordered[:limit])), total
+
+
+def open_visits(*, limit: int = 5000) -> list[VisitLine]:
+    """The whole backlog, for planning."""
+    return list(lines_of(Visit.objects.in_backlog().order_by("priority", "id")[:limit]))
+
+
+# History changes slowly, and reading a year of it takes a moment.
+LEARNED_FOR_SECONDS = 900
+_learned: tuple[float, dict[str, Learned]] | None = None
+
+
+def learned_durations() -> dict[str, Learned]:
+    """What finished visits teach about each job type, by its name. Kept for a quarter of an hour."""
+    global _learned
+    if _learned is not None and time.monotonic() - _learned[0] < LEARNED_FOR_SECONDS:
+        return _learned[1]
+    finished = Visit.objects.filter(
+        state__in=[VisitState.DONE, VisitState.REVIEWED], arrived_at__isnull=False, finished_at__isnull=False,
+        technician__isnull=False, order__job_type__isnull=False,
+    )  # fmt: skip
+    samples: dict[str, list[tuple[int, int]]] = {}
+    columns = ("order__job_type__name", "technician_id", "arrived_at", "finished_at")
+    for name, technician_id, arrived, finished_at in finished.values_list(*columns):
+        seconds = int((finished_at - arrived).total_seconds())
+        if seconds > 0 and technician_id is not None:
+            samples.setdefault(name, []).append((technician_id, seconds))
+    found = {name: learned for name, rows in samples.items() if (learned := learn(rows)) is not None}
+    _learned = (time.monotonic(), found)
+    return found
+
+
+def last_technicians(site_ids: Iterable[int]) -> dict[int, int]:
+    """Who finished a visit at each site last."""
+    rows = (
+        Visit.objects.filter(
+            order__site_id__in=set(site_ids),
+            state__in=[VisitState.DONE, VisitState.REVIEWED],
+            technician__isnull=False,
+            finished_at__isnull=False,
+        )
+        .order_by("order__site_id", "-finished_at")
+        .distinct("order__site_id")
+        .values_list("order__site_id", "technician_id")
+    )
+    return {site_id: technician_id for site_id, technician_id in rows if technician_id is not None}
 
 
 def _mentions(word: str) -> Q:

@@ -8,13 +8,14 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_day, working_days
-from apps.planning.models import Change
+from apps.planning.models import Change, PlanningRun
 from apps.planning.translate import Days, days_of, stop_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
 from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp
 from core.planning.rules import fit_rules
+from foundation.errors import NotFound
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -123,3 +124,15 @@ def unsent(*, day: date) -> list[VisitLine]:
     """Placed visits of a day that nobody has been told about."""
     stretch = day_interval(day, time_zone())
     return [visit for visit in orders.visits_within(stretch) if visit.state is VisitState.PLACED]
+
+
+def latest_runs(*, limit: int = 20) -> list[PlanningRun]:
+    """The last planning runs, newest first."""
+    return list(PlanningRun.objects.defer("proposal").order_by("-id")[:limit])
+
+
+def run(run_id: int) -> PlanningRun:
+    found = PlanningRun.objects.filter(pk=run_id).first()
+    if found is None:
+        raise NotFound("There is no such planning run.", code="no_run")
+    return found

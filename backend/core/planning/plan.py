@@ -38,6 +38,7 @@ class Problem:
         backlog. The others stay with their technician and start no earlier than they stand.
     free : ids of movable visits that may also become earlier where they stand (a day put in better order).
     now : epoch second before which nothing can begin; None when all lies ahead.
+    grain : new starts are multiples of so many seconds, as people say times.
     """
 
     days: tuple[Day, ...]
@@ -48,6 +49,7 @@ class Problem:
     movable: frozenset[int] = frozenset()
     free: frozenset[int] = frozenset()
     now: int | None = None
+    grain: int = 1
     standing: Mapping[int, Standing] = field(init=False)
 
     def __post_init__(self) -> None:

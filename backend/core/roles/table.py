@@ -23,6 +23,7 @@ class Action(StrEnum):
     CHANGE_VISITS = "change_visits"
     SEE_BOARD = "see_board"
     PLAN = "plan"
+    EDIT_PLAYBOOKS = "edit_playbooks"
     WORK_IN_FIELD = "work_in_field"
     SEE_MESSAGES = "see_messages"
     IMPORT = "import"
@@ -34,6 +35,7 @@ _DISPATCH = _INTAKE | {
     Action.CHANGE_VISITS,
     Action.SEE_BOARD,
     Action.PLAN,
+    Action.EDIT_PLAYBOOKS,
     Action.SEE_MESSAGES,
     Action.IMPORT,
 }

@@ -195,6 +195,7 @@ def arrays_of(one: Instance) -> Arrays:
     n, m = one.n, one.m
     tasks = np.zeros((n, f.FIRST_WINDOW + 3), np.int64)
     tasks[:, f.PLACE], tasks[:, f.WINDOWS], tasks[:, f.PENALTY] = one.place, 1, one.penalty * 1000
+    tasks[:, f.GRAIN] = 1
     tasks[:, f.PIN_LOW], tasks[:, f.PIN_HIGH] = -f.FAR, f.FAR
     tasks[:, f.LEADER], tasks[:, f.CREW_ROW], tasks[:, f.HOME] = np.arange(n), -1, -1
     tasks[:, f.FIRST_WINDOW], tasks[:, f.FIRST_WINDOW + 1] = one.opens, one.closes

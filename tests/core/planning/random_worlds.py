@@ -126,6 +126,7 @@ def a_problem(seed: int) -> Problem:
         links=tuple(links),
         playbook=a_playbook(dice),
         travel=travel_by_hour(np.random.default_rng(seed)),
+        grain=dice.choice([1, 300]),
     )
 
 

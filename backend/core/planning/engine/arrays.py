@@ -62,7 +62,7 @@ class Arrays:
         for column, value in self.weights.items():
             self.world[column] = value
         self._lay_grid()
-        self._find_eligible()
+        self.find_eligible()
         self._find_near()
         self._find_orders()
 
@@ -88,7 +88,8 @@ class Arrays:
         self.grid[0] = 0
         self.world[f.GRID_FROM], self.world[f.GRID_CELL] = start, cell
 
-    def _find_eligible(self) -> None:
+    def find_eligible(self) -> None:
+        """Which shifts could take each task; to be called again when `length` changes."""
         allowed = self.length >= 0
         counts = allowed.sum(axis=0) if self.m else np.zeros(self.n, np.int64)
         self.tasks[:, f.ELIGIBLE] = counts

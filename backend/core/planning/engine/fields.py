@@ -18,6 +18,7 @@ LATE_RATE = _next()  # per second that work ends after DUE
 TOLD = _next()  # start that stands in the plan now
 HOME = _next()  # shift on which it does not become earlier than TOLD; -1: none
 MOVE_RATE = _next()  # per second that it starts before or after TOLD
+GRAIN = _next()  # starts are multiples of so many seconds
 PIN_LOW = _next()
 PIN_HIGH = _next()
 FIXED = _next()  # 1: never taken out

@@ -39,6 +39,7 @@ from core.planning.engine.fields import (
     FIRST_WINDOW,
     FIXED,
     FOLLOWS,
+    GRAIN,
     GRID_CELL,
     GRID_FROM,
     HOME,
@@ -213,6 +214,8 @@ def start_from(tasks, c, shifts, v, moment, length):
         for w in range(tasks[c, WINDOWS]):
             base = FIRST_WINDOW + 3 * w
             start = max(at, tasks[c, base])
+            if tasks[c, HOME] != v or start != tasks[c, TOLD]:
+                start = -(-start // tasks[c, GRAIN]) * tasks[c, GRAIN]
             if start <= tasks[c, base + 1] and start + length <= tasks[c, base + 2]:
                 found = start
                 break
@@ -238,7 +241,10 @@ def start_until(tasks, c, shifts, v, moment, length):
         found = np.int64(-FAR)
         for w in range(tasks[c, WINDOWS] - 1, -1, -1):
             base = FIRST_WINDOW + 3 * w
-            start = min(at, min(tasks[c, base + 1], tasks[c, base + 2] - length))
+            latest = min(at, min(tasks[c, base + 1], tasks[c, base + 2] - length))
+            start = latest // tasks[c, GRAIN] * tasks[c, GRAIN]
+            if tasks[c, HOME] == v and start < tasks[c, TOLD] and latest >= tasks[c, TOLD]:
+                start = tasks[c, TOLD]
             if start >= tasks[c, base]:
                 found = start
                 break

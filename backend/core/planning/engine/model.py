@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -34,6 +34,8 @@ class _Shift:
     starts: int
     kept: list[Stop]
     loose: list[Stop]
+    given_up: frozenset[Limit]  # limits that what is kept breaks already: nothing here can mend them
+    home: int  # when what is kept alone is over
 
 
 @dataclass(kw_only=True)
@@ -86,9 +88,16 @@ class Model:
             kept = [stop for stop in ahead if self._is_kept(stop.visit)]
             loose = [stop for stop in ahead if not self._is_kept(stop.visit)]
             timetable = evaluate_day(day, self.problem.travel, now=now)
+            alone = timetable
+            if loose:
+                staying = replace(day, stops=tuple(stop for stop in day.stops if stop not in loose))
+                alone = evaluate_day(staying, self.problem.travel, now=now)
             found.append(
-                _Shift(index=index, day=day, timetable=timetable, begun=begun, starts=starts, kept=kept, loose=loose)
-            )
+                _Shift(
+                    index=index, day=day, timetable=timetable, begun=begun, starts=starts, kept=kept, loose=loose,
+                    given_up=frozenset(broken.limit for broken in alone.broken), home=alone.ends or starts,
+                )
+            )  # fmt: skip
         return found
 
     def _is_kept(self, visit: VisitSpec) -> bool:
@@ -239,6 +248,7 @@ class Model:
             stays = task.shift is not None and visit.id not in self.problem.free
             row[f.HOME] = task.shift if stays else -1
             row[f.FIXED] = int(task.kept)
+            row[f.GRAIN] = 1 if task.kept else self.problem.grain
             row[f.PIN_LOW], row[f.PIN_HIGH] = -f.FAR, f.FAR
             row[f.LEADER], row[f.TIED], row[f.CREW_ROW] = self._leader[c], int(self._tied[c]), self._crew_row[c]
             for number, window in enumerate(task.windows):
@@ -255,16 +265,20 @@ class Model:
             row[f.START_PLACE] = shift.begun.place if shift.begun else day.start_place
             row[f.END_PLACE] = day.end_place
             row[f.STARTS], row[f.ENDS] = shift.starts, day.shift.last_end
+            if Limit.OVERTIME in shift.given_up:
+                row[f.ENDS] = max(day.shift.last_end, shift.home)
             row[f.NORMAL_END], row[f.OVER_RATE] = day.shift.hours.end, overtime
             row[f.LENGTH] = max(1, day.shift.hours.seconds)
             row[f.BEGUN] = int(shift.begun is not None)
             row[f.TECHNICIAN] = day.technician.id
             rest = day.shift.rest
-            if rest is not None and not (shift.begun and shift.begun.rested):
+            rested = (shift.begun is not None and shift.begun.rested) or Limit.BREAK in shift.given_up
+            if rest is not None and not rested:
                 row[f.REST], row[f.REST_FROM], row[f.REST_END] = day.shift.rest_seconds, rest.start, rest.end
                 row[f.REST_BY] = rest.end - day.shift.rest_seconds
-            row[f.BLOCKS] = len(day.absences)
-            for number, absence in enumerate(sorted(day.absences)):
+            absences = () if Limit.ABSENCE in shift.given_up else sorted(day.absences)
+            row[f.BLOCKS] = len(absences)
+            for number, absence in enumerate(absences):
                 base = f.FIRST_BLOCK + 2 * number
                 row[base : base + 2] = absence.start, absence.end
         return rows
@@ -457,6 +471,8 @@ class Model:
         """The engine's routes as a plan; what it had no say in stays as it is."""
         stops = [day.stops for day in self.problem.days]
         for v, route in enumerate(found.routes):
+            if v in found.closed:
+                continue
             stops[self.shifts[v].index] = self.stops_of(v, route)
         return Plan(stops=tuple(stops))
 

@@ -107,7 +107,7 @@ class OpeningFinder:
 
     def _starts(self, c: int, v: int, k: int) -> tuple[Stop, ...]:
         """The stops of shift `v` with the visit after position `k`, at the starts the engine gives them."""
-        route = list(self.model.routes[v])
+        route = [task for task, _start in self.search.route_of(v)]
         with_it = [*route[:k], c, *route[k:]]
         starts = self.search.starts_of(v, with_it)
         return self.model.stops_of(v, list(zip(with_it, starts, strict=True)))

@@ -58,9 +58,13 @@ class Progress:
 
 @dataclass(frozen=True, kw_only=True)
 class Found:
-    """The best plan of a search: per shift its tasks and their starts, in order."""
+    """The best plan of a search: per shift its tasks and their starts, in order.
+
+    `closed` shifts do not hold even with what must stay on them; they were left as they are.
+    """
 
     cost: int
+    closed: frozenset[int]
     routes: list[list[tuple[int, int]]]
     iterations: int
     seconds: float
@@ -84,6 +88,7 @@ class Search:
         self.cache = np.zeros((n, m, 3), np.int64)
         self.crew_cache = np.zeros((max(1, crew_rows), max(1, m), 1 + CREW_PLACES, CREW_FIELDS), np.int64)
         self.touched, self.absent, self.before = (np.zeros(max(n, m) + 2, np.int64) for _ in range(3))
+        self.closed: set[int] = set()
         self.stack = np.zeros(n + 1, np.int64)
         self.keys = np.zeros(n + 1)
         self.pin_log = np.zeros((20_000 + 4 * n if (arrays.tasks[:, f.TIED] == 1).any() else 300, 3), np.int64)
@@ -124,11 +129,14 @@ class Search:
         self.crew_cache[:] = 0
         for v in range(a.m):
             self._lay_out(v, list(routes[v]))
+        self._close(routes)
         self._drop_broken_groups()
-        absent = [c for c in range(a.n) if a.tasks[c, f.SHIFT] < 0 and a.tasks[c, f.LEADER] == c]
+        absent = [
+            c for c in range(a.n) if a.tasks[c, f.SHIFT] < 0 and a.tasks[c, f.LEADER] == c and not a.tasks[c, f.FIXED]
+        ]
         self.absent[: len(absent)] = absent
         a.world[f.ABSENT] = len(absent)
-        missing = a.tasks[:, f.SHIFT] < 0
+        missing = (a.tasks[:, f.SHIFT] < 0) & (a.tasks[:, f.FIXED] == 0)
         a.world[f.TOTAL] = int(a.shifts[:, f.COST].sum() + a.tasks[missing, f.PENALTY].sum())
         self._keep_best()
 
@@ -139,10 +147,25 @@ class Search:
             if not a.shifts[v, f.BAD] or not wanted:
                 break
             loose = [i for i, c in enumerate(wanted) if not a.tasks[c, f.FIXED]]
-            del wanted[loose[-1] if loose else -1]
+            if not loose:
+                wanted.clear()  # it does not hold as it must stay: `_close` sees to it
+                continue
+            del wanted[loose[-1]]
         for position, c in enumerate(wanted, start=1):
             a.tasks[c, f.SHIFT], a.tasks[c, f.POSITION] = v, position
             kernels.load(a.demand, a.bucket, a.room, c, v, 1)
+
+    def _close(self, routes: Sequence[Sequence[int]]) -> None:
+        """Nothing goes to a shift that does not hold with what must stay on it."""
+        a = self.arrays
+        for v, wanted in enumerate(routes):
+            if any(a.tasks[c, f.FIXED] and a.tasks[c, f.SHIFT] < 0 for c in wanted):
+                self.closed.add(v)
+                a.length[v, :] = -1
+                for c in [int(x) for x in self.routes[v, f.TASK, 1 : a.shifts[v, f.COUNT] + 1]]:
+                    self._drop(c)
+        if self.closed:
+            a.find_eligible()
 
     def _drop_broken_groups(self) -> None:
         """A crew that is not complete, or a link whose first end is missing, does not stand."""
@@ -261,6 +284,7 @@ class Search:
             routes.append(list(zip(tasks, self.starts_on(v), strict=True)))
         return Found(
             cost=int(a.world[f.BEST_TOTAL]),
+            closed=frozenset(self.closed),
             routes=routes,
             iterations=int(a.world[f.ROUNDS]),
             seconds=seconds,

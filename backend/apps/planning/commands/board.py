@@ -45,7 +45,7 @@ def place(
     verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now)
     if not verdict.allowed:
         raise Rejected(verdict.refusals[0] + ".", code="limit_broken", reasons=verdict.refusals)
-    before = _placement_of(visit)
+    before = placement_of(visit)
     when = local_time(start, time_zone())
     moved = "moved it" if before["technician_id"] else "placed it"
     sentence = f"{moved} to {technician.name}, {when}"
@@ -53,7 +53,7 @@ def place(
         actor=actor, now=now, visit_id=visit_id, version=version, step=Step.PLACE, sentence=sentence,
         placement=Placement(technician_id=technician_id, start=to_datetime(start)),
     )  # fmt: skip
-    _keep(actor, now, visit, f"{visit.order.number} {moved.removesuffix(' it')} to {technician.name}, {when}", before)
+    keep(actor, now, visit, f"{visit.order.number} {moved.removesuffix(' it')} to {technician.name}, {when}", before)
     return visit, verdict
 
 
@@ -70,12 +70,12 @@ def unplace(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visi
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
     if visit.pinned:
         raise Rejected("It is pinned: take the pin out first.", code="limit_broken")
-    before = _placement_of(visit)
+    before = placement_of(visit)
     visit = orders.take_step(
         actor=actor, now=now, visit_id=visit_id, version=version, step=Step.UNPLACE,
         sentence="put it back in the backlog",
     )  # fmt: skip
-    _keep(actor, now, visit, f"{visit.order.number} put back in the backlog", before)
+    keep(actor, now, visit, f"{visit.order.number} put back in the backlog", before)
     return visit
 
 
@@ -85,7 +85,7 @@ def edit(*, actor: Actor, now: datetime, visit_id: int, version: int, fields: Vi
     visit, before = orders.change_visit(actor=actor, now=now, visit_id=visit_id, version=version, fields=fields)
     if before:
         stored = {name: to_moment(value) if name in _DATES else value for name, value in before.items()}
-        _keep(actor, now, visit, f"{visit.order.number} changed", {"fields": stored})
+        keep(actor, now, visit, f"{visit.order.number} changed", {"fields": stored})
     return visit
 
 
@@ -120,31 +120,41 @@ def step_for(*, actor: Actor, now: datetime, visit_id: int, version: int, step: 
 def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[Visit, str]:
     """Take back one's own last change (or a given one): the visit, and what was undone.
 
+    What was done in one step - an accepted proposal - is taken back in one step, wholly or not at all.
+
     Raises
     ------
     NotFound
         When there is nothing to undo.
     Conflict
-        When the visit went on since: was sent, moved by somebody, accepted.
+        When a visit went on since: was sent, moved by somebody, accepted.
     """
     require(actor, Action.PLAN)
     rows = Change.objects.filter(actor_id=actor.id, undone=False)
     change = (rows.filter(pk=change_id) if change_id else rows).order_by("-id").first()
     if change is None:
         raise NotFound("There is nothing to undo.", code="nothing_to_undo")
-    visit = order_queries.visit(change.visit_id)
+    together = [change] if change.step is None else list(rows.filter(step=change.step).order_by("-id"))
     # Marked before the attempt, and kept if it fails: it must not block the undoing of what came before it.
-    if not Change.objects.filter(pk=change.pk, undone=False).update(undone=True):
+    marked = Change.objects.filter(pk__in=[row.pk for row in together], undone=False).update(undone=True)
+    if marked < len(together):
         raise NotFound("That was undone already.", code="nothing_to_undo")
+    with transaction.atomic():
+        restored = [_undo_one(actor, now, row) for row in together]
+    sentence = change.sentence if len(together) == 1 else f"{len(together)} changes of a proposal"
+    return restored[0], sentence
+
+
+def _undo_one(actor: Actor, now: datetime, change: Change) -> Visit:
+    visit = order_queries.visit(change.visit_id)
     if visit.version != change.version:
         newest = audit.since("visit", visit.pk, change.version)
         who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""
-        raise Conflict(f"Not undone, the visit has gone on since{who}.", code="gone_on")
-    with transaction.atomic():
-        restored = _restore(actor, now, visit, change.before)
-        # The change before this one now leads to the visit as it is.
-        Change.objects.filter(visit=visit, undone=False, version=change.version - 1).update(version=restored.version)
-    return restored, change.sentence
+        raise Conflict(f"Not undone, {visit.order.number} has gone on since{who}.", code="gone_on")
+    restored = _restore(actor, now, visit, change.before)
+    # The change before this one now leads to the visit as it is.
+    Change.objects.filter(visit=visit, undone=False, version=change.version - 1).update(version=restored.version)
+    return restored
 
 
 def _restore(actor: Actor, now: datetime, visit: Visit, before: dict[str, Any]) -> Visit:
@@ -168,11 +178,13 @@ def _restore(actor: Actor, now: datetime, visit: Visit, before: dict[str, Any]) 
     )  # fmt: skip
 
 
-def _placement_of(visit: Visit) -> dict[str, Any]:
+def placement_of(visit: Visit) -> dict[str, Any]:
     return {"technician_id": visit.technician_id, "start": to_moment(visit.start)}
 
 
-def _keep(actor: Actor, now: datetime, visit: Visit, sentence: str, before: dict[str, Any]) -> None:
-    Change.objects.create(
-        at=now, actor_id=actor.id, visit=visit, version=visit.version, sentence=sentence, before=before
+def keep(
+    actor: Actor, now: datetime, visit: Visit, sentence: str, before: dict[str, Any], *, step: int | None = None
+) -> Change:
+    return Change.objects.create(
+        at=now, actor_id=actor.id, visit=visit, version=visit.version, sentence=sentence, before=before, step=step
     )

@@ -1,0 +1,177 @@
+"""Planning runs: asked for, stopped, and their proposals accepted."""
+
+from collections.abc import Collection
+from datetime import date, datetime
+from typing import Any
+
+from django.db import transaction
+from procrastinate.contrib.django import app as queue
+
+from apps.company.queries import time_zone
+from apps.orders import commands as orders
+from apps.orders.commands import Placement
+from apps.people import queries as people
+from apps.planning.commands.board import keep, placement_of
+from apps.planning.models import PlanningRun, RunState
+from apps.planning.playbooks import playbook_from, playbook_row
+from apps.planning.problems import load_problem
+from apps.planning.proposals import changes_from
+from core.calendars import local_day, local_time
+from core.orders import Step
+from core.planning.evaluate import evaluate
+from core.planning.proposal import ProposedChange, accepted_part, broken_keys
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, Rejected
+from foundation.moments import to_datetime
+
+RUN = "planning.run"
+QUEUE = "planning"
+KINDS = ("improve", "fill", "plan", "repair")
+# Nobody waits longer than this with a phone at the ear; a night's run is another matter.
+MOST_SECONDS = 300.0
+
+
+@transaction.atomic
+def start_run(
+    *, actor: Actor, now: datetime, kind: str, first_day: date, days: int = 1, technician_id: int | None = None,
+    visit_ids: Collection[int] = (), playbook_id: int | None = None, seconds: float = 5.0, seed: int = 1,
+) -> PlanningRun:  # fmt: skip
+    """Ask for a proposal. Nothing changes until it is accepted."""
+    require(actor, Action.PLAN)
+    if kind not in KINDS:
+        raise Rejected(f"There is no planning run called “{kind}”.", field="kind")
+    if kind == "improve" and (technician_id is None or days != 1):
+        raise Rejected("One technician's day is put in order at a time: say whose.", field="technician_id")
+    if not 0.2 <= seconds <= MOST_SECONDS:
+        raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
+    if technician_id is not None:
+        people.technician(technician_id)
+    row = playbook_row(playbook_id)
+    run = PlanningRun.objects.create(
+        kind=kind, first_day=first_day, days=days, technician_id=technician_id, visit_ids=sorted(set(visit_ids)),
+        playbook_name=row.name, limits=row.limits, aims=row.aims, seconds=seconds, seed=seed, asked_by_id=actor.id,
+        asked_at=now,
+    )  # fmt: skip
+    audit.record(
+        actor=actor, now=now, action="run", entity="run", entity_id=run.pk, sentence=f"asked for a run to {kind}"
+    )
+    queue.configure_task(RUN, queue=QUEUE).defer(run_id=run.pk)
+    live.announce("run", ids=[run.pk])
+    return run
+
+
+@transaction.atomic
+def stop_run(*, actor: Actor, now: datetime, run_id: int) -> PlanningRun:
+    """Tell a run to stop; it keeps the best it has."""
+    require(actor, Action.PLAN)
+    run = _locked(run_id)
+    if run.state == RunState.QUEUED:
+        run.state, run.ended_at = RunState.STOPPED, now
+    run.stop_asked = True
+    run.save()
+    audit.record(actor=actor, now=now, action="stop", entity="run", entity_id=run.pk, sentence="stopped the run")
+    live.announce("run", ids=[run.pk])
+    return run
+
+
+@transaction.atomic
+def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[int]) -> tuple[list[int], list[str]]:
+    """Take over changes of a run's proposal: ids of the visits changed, and which came along because others need them.
+
+    All in one transaction, and undone in one step.
+
+    Raises
+    ------
+    Conflict
+        When a visit has changed since the run; nothing is taken over.
+    Rejected
+        When the part does not hold on the days as they are now.
+    """
+    require(actor, Action.PLAN)
+    run = _locked(run_id)
+    if run.proposal is None:
+        raise Rejected("This run has no proposal (yet).", code="no_proposal")
+    if run.accepted_at is not None:
+        raise Rejected("This proposal was accepted already.", code="accepted")
+    rows: dict[int, dict[str, Any]] = {row["visit_id"]: row for row in run.proposal["changes"]}
+    if not set(visit_ids) & rows.keys():
+        raise Rejected("Tick at least one change.", field="visit_ids")
+    loaded = load_problem(
+        first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims), now=now,
+        technician_id=run.technician_id, only=rows.keys(),
+    )  # fmt: skip
+    _still_as_seen(rows, loaded.lines, visit_ids)
+    part = accepted_part(loaded.problem, _known(loaded, rows), visit_ids)
+    worse = broken_keys(part.evaluation) - broken_keys(evaluate(loaded.problem, loaded.problem.as_it_stands))
+    if worse:
+        reasons = [found.sentence for _day, found in part.evaluation.broken]
+        raise Rejected("This no longer holds: the days have changed since. Run it again.", reasons=reasons)
+    changed = _carry_out(actor, now, part.changes, rows)
+    run.accepted_at = now
+    run.save(update_fields=["accepted_at"])
+    live.announce("run", ids=[run.pk])
+    return changed, [change.label for change in part.added]
+
+
+def _known(loaded: Any, rows: dict[int, dict[str, Any]]) -> list[ProposedChange]:
+    return changes_from(loaded, [row for visit_id, row in rows.items() if visit_id in loaded.lines])
+
+
+def _still_as_seen(rows: dict[int, dict[str, Any]], lines: dict[int, Any], wanted: Collection[int]) -> None:
+    for visit_id in wanted:
+        line = lines.get(visit_id)
+        if visit_id in rows and (line is None or line.version != rows[visit_id]["version"]):
+            newest = audit.since("visit", visit_id, rows[visit_id]["version"])
+            who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""
+            raise Conflict(f"{rows[visit_id]['label']} has changed since{who}. Run it again.", code="stale")
+
+
+def _carry_out(
+    actor: Actor, now: datetime, changes: Collection[ProposedChange], rows: dict[int, dict[str, Any]]
+) -> list[int]:
+    """Take the steps; what leaves a place goes first, so that nothing is judged on what is about to leave."""
+    step: int | None = None
+    changed = []
+    for change in sorted(changes, key=lambda c: bool(c.after)):
+        version = rows[change.visit_id]["version"]
+        visit = orders.lock_visit(actor=actor, visit_id=change.visit_id, version=version)
+        before = placement_of(visit)
+        if change.after:
+            placing = change.after[0]
+            name = people.technician(placing.technician_id).name
+            when = _when(placing.start, before["start"])
+            visit = orders.take_step(
+                actor=actor, now=now, visit_id=visit.pk, version=version, step=Step.PLACE,
+                sentence=f"placed it to {name}, {when}, from a proposal",
+                placement=Placement(technician_id=placing.technician_id, start=to_datetime(placing.start)),
+            )  # fmt: skip
+            sentence = f"{visit.order.number} placed to {name}, {when}"
+        else:
+            visit = orders.take_step(
+                actor=actor, now=now, visit_id=visit.pk, version=version, step=Step.UNPLACE,
+                sentence="put it back in the backlog, from a proposal",
+            )  # fmt: skip
+            sentence = f"{visit.order.number} put back in the backlog"
+        kept = keep(actor, now, visit, sentence, before, step=step)
+        if step is None:
+            step = kept.pk
+            kept.step = step
+            kept.save(update_fields=["step"])
+        changed.append(visit.pk)
+    return changed
+
+
+def _when(start: int, before: int | None) -> str:
+    tz = time_zone()
+    at = local_time(start, tz)
+    same_day = before is not None and local_day(before, tz) == local_day(start, tz)
+    return at if same_day else f"{local_day(start, tz):%a %-d %b} {at}"
+
+
+def _locked(run_id: int) -> PlanningRun:
+    run = PlanningRun.objects.select_for_update().filter(pk=run_id).first()
+    if run is None:
+        raise NotFound("There is no such planning run.", code="no_run")
+    return run

@@ -1,0 +1,104 @@
+"""Computing a planning run."""
+
+import logging
+import time
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+
+from apps.planning.models import PlanningRun, RunState
+from apps.planning.playbooks import playbook_from
+from apps.planning.problems import Loaded, load_problem
+from apps.planning.proposals import as_json
+from core.planning.engine import Budget, Progress, fill, improve, plan, repair
+from core.planning.proposal import Proposal
+from foundation import clock, live
+
+log = logging.getLogger(__name__)
+# A run whose worker died twice is not tried a third time: it may be what killed them.
+MOST_TRIES = 2
+TELL_EVERY = 0.4
+ASK_EVERY = 0.06
+OPERATIONS: dict[str, Callable[..., Proposal]] = {"improve": improve, "fill": fill, "plan": plan, "repair": repair}
+
+
+def compute(run_id: int) -> None:
+    """Compute a run's proposal and keep it with the run.
+
+    The plan itself is not touched, so a worker that dies leaves nothing half done: the queue hands the
+    run to another one, which starts again.
+    """
+    run = _take(run_id)
+    if run is None:
+        return
+    try:
+        loaded = _load(run)
+        watch = _Watch(run)
+        proposal = OPERATIONS[run.kind](
+            loaded.problem, budget=Budget(seconds=run.seconds), seed=run.seed, progress=watch.progress,
+            should_stop=watch.should_stop,
+        )  # fmt: skip
+        state = RunState.STOPPED if proposal.stopped else RunState.DONE
+        _end(run, state, proposal=as_json(loaded, proposal))
+    except Exception as error:
+        log.exception("planning run %s failed", run_id)
+        _end(run, RunState.FAILED, failure=f"The planner met an error: {error}"[:300])
+
+
+@transaction.atomic
+def _take(run_id: int) -> PlanningRun | None:
+    run = PlanningRun.objects.select_for_update().filter(pk=run_id).first()
+    if run is None or run.state not in (RunState.QUEUED, RunState.RUNNING):
+        return None
+    if run.tries >= MOST_TRIES:
+        _end(run, RunState.FAILED, failure="The planner stopped twice while it worked on this.")
+        return None
+    run.state, run.tries = RunState.RUNNING, run.tries + 1
+    run.save(update_fields=["state", "tries"])
+    live.announce("run", ids=[run.pk])
+    return run
+
+
+def _load(run: PlanningRun) -> Loaded:
+    return load_problem(
+        first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims),
+        now=clock.now(), technician_id=run.technician_id, only=_wanted(run),
+    )  # fmt: skip
+
+
+def _wanted(run: PlanningRun) -> list[int] | None:
+    if run.kind in ("improve", "repair"):
+        return []
+    return run.visit_ids or None
+
+
+class _Watch:
+    """Tells how far a run is, and asks whether it shall stop."""
+
+    def __init__(self, run: PlanningRun) -> None:
+        self.run = run
+        self.told = self.asked = 0.0
+        self.stop = False
+
+    def progress(self, progress: Progress) -> None:
+        if time.monotonic() - self.told < TELL_EVERY:
+            return
+        self.told = time.monotonic()
+        with transaction.atomic():
+            PlanningRun.objects.filter(pk=self.run.pk).update(
+                share=progress.share, iterations=progress.iterations, cost=progress.cost
+            )
+            live.announce("run", ids=[self.run.pk])
+
+    def should_stop(self) -> bool:
+        if time.monotonic() - self.asked >= ASK_EVERY:
+            self.asked = time.monotonic()
+            self.stop = PlanningRun.objects.filter(pk=self.run.pk, stop_asked=True).exists()
+        return self.stop
+
+
+def _end(run: PlanningRun, state: RunState, **results: Any) -> None:
+    with transaction.atomic():
+        PlanningRun.objects.filter(pk=run.pk).update(state=state, share=1.0, ended_at=clock.now(), **results)
+        live.announce("run", ids=[run.pk])

@@ -1,0 +1,105 @@
+"""Proposals as JSON: kept with their run, shown on screens, and taken up again when they are accepted."""
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Any
+
+from apps.planning.problems import Loaded
+from core.planning import AIMS, Aim, Broken
+from core.planning.proposal import Placing, Proposal, ProposedChange
+
+
+def as_json(loaded: Loaded, proposal: Proposal) -> dict[str, Any]:
+    """A proposal with everything a screen shows of it."""
+    names = {day.technician.id: day.technician.name for day in loaded.problem.days}
+    return {
+        "changes": [_change(loaded, change, names) for change in proposal.changes],
+        "aims": _aims(proposal.points_before, proposal.points_after),
+        "broken_before": len(proposal.broken_before),
+        "broken_after": [_broken(loaded, day, found) for day, found in proposal.broken_after],
+        "unserved": [
+            {
+                "visit_id": row.visit_id,
+                "label": row.label,
+                "title": loaded.lines[row.visit_id].title,
+                "reasons": list(row.reasons),
+            }
+            for row in proposal.unserved
+        ],
+        "seed": proposal.seed,
+        "seconds": round(proposal.seconds, 2),
+        "iterations": proposal.iterations,
+        "stopped": proposal.stopped,
+    }
+
+
+def _aims(before: Mapping[Aim, float], after: Mapping[Aim, float]) -> list[dict[str, Any]]:
+    """Costs as minutes of driving: a point is a second of it."""
+    return [
+        {
+            "aim": aim.value,
+            "name": AIMS[aim].name,
+            "before": round(before.get(aim, 0) / 60, 1),
+            "after": round(after.get(aim, 0) / 60, 1),
+        }
+        for aim in Aim
+        if round(before.get(aim, 0)) or round(after.get(aim, 0))
+    ]
+
+
+def _change(loaded: Loaded, change: ProposedChange, names: Mapping[int, str]) -> dict[str, Any]:
+    line = loaded.lines[change.visit_id]
+    return {
+        "visit_id": change.visit_id,
+        "version": line.version,
+        "kind": change.kind,
+        "label": change.label,
+        "title": line.title,
+        "site": line.site,
+        "before": [_placing(loaded, placing, names) for placing in change.before],
+        "after": [_placing(loaded, placing, names) for placing in change.after],
+        "reasons": list(change.reasons),
+    }
+
+
+def _placing(loaded: Loaded, placing: Placing, names: Mapping[int, str]) -> dict[str, Any]:
+    technician_id, day = loaded.keys[placing.day]
+    return {
+        "technician_id": technician_id,
+        "technician": names[technician_id],
+        "day": day.isoformat(),
+        "start": placing.start,
+    }
+
+
+def _broken(loaded: Loaded, day: int | None, found: Broken) -> str:
+    line = loaded.lines.get(found.visit_id or 0)
+    who = f"{line.number}: " if line else ""
+    name = f"{loaded.problem.days[day].technician.name}: " if day is not None and not line else ""
+    return f"{who}{name}{found.sentence}"
+
+
+def changes_from(loaded: Loaded, rows: list[dict[str, Any]]) -> list[ProposedChange]:
+    """A stored proposal's changes, in the numbers of a problem that was loaded anew."""
+    numbers = {key: number for number, key in enumerate(loaded.keys)}
+
+    def placings(found: list[dict[str, Any]]) -> tuple[Placing, ...]:
+        return tuple(
+            Placing(
+                day=numbers[row["technician_id"], date.fromisoformat(row["day"])],
+                technician_id=row["technician_id"],
+                start=row["start"],
+            )
+            for row in found
+        )
+
+    return [
+        ProposedChange(
+            visit_id=row["visit_id"],
+            label=row["label"],
+            before=placings(row["before"]),
+            after=placings(row["after"]),
+            reasons=tuple(row["reasons"]),
+        )
+        for row in rows
+    ]
