@@ -179,8 +179,8 @@ def stop_run(request: HttpRequest, run_id: Key) -> dict[str, Any]:
     return run_schemas.run_out(commands.stop_run(actor=actor_of(request), now=clock.now(), run_id=run_id))
 
 
-@router.post("/runs/{run_id}/accept", response=run_schemas.AcceptedOut, auth=Needs(Action.PLAN))
-def accept(request: HttpRequest, run_id: Key, body: run_schemas.AcceptIn) -> dict[str, Any]:
+@router.post("/runs/{run_id}/accept", response=run_schemas.ProposalAcceptedOut, auth=Needs(Action.PLAN))
+def accept(request: HttpRequest, run_id: Key, body: run_schemas.ProposalAcceptIn) -> dict[str, Any]:
     """Take over changes of a proposal; undone in one step."""
     changed, added = commands.accept(actor=actor_of(request), now=clock.now(), run_id=run_id, visit_ids=body.visit_ids)
     return {"changed": changed, "added": added}

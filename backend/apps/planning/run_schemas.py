@@ -142,11 +142,11 @@ class RunDetailOut(RunOut):
     proposal: ProposalOut | None
 
 
-class AcceptIn(Schema):
+class ProposalAcceptIn(Schema):
     visit_ids: list[Id] = Field(min_length=1, max_length=5000)
 
 
-class AcceptedOut(Schema):
+class ProposalAcceptedOut(Schema):
     """Visits changed, and labels of those that came along because others need them."""
 
     changed: list[int]

@@ -155,7 +155,7 @@ _COMMON = {
     Aim.SERVED: 1.0,
     Aim.LATENESS: 1.0,
     Aim.DRIVING: 1.0,
-    Aim.OVERTIME: 1.0,
+    Aim.OVERTIME: 2.0,
     Aim.WAITING: 0.1,
     Aim.SKILL_WASTED: 0.5,
     Aim.PREFERRED: 1.0,

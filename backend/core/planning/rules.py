@@ -53,12 +53,14 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
 
 
 def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:
+    """A certificate counts for the whole of a shift on whose beginning it is valid."""
     technician = day.technician
+    on = day.shift.hours.start if day.shift is not None else stop.start
     for name in sorted(stop.visit.certificates):
         valid_until = technician.certificates.get(name)
         if valid_until is None:
             yield _broken(Limit.CERTIFICATE, stop, f"{name} needed, {technician.name} has no such certificate")
-        elif valid_until < stop.start:
+        elif valid_until < on:
             until = f"{local_day(valid_until, day.tz):%-d %b %Y}"
             yield _broken(Limit.CERTIFICATE, stop, f"{name} of {technician.name} is valid until {until} only")
 

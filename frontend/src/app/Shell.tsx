@@ -9,13 +9,17 @@ import { onConnection, type Connection } from '@/shared/live';
 import { clockTime, dayName } from '@/shared/time';
 import { useTheme } from './theme';
 
-const PLACES: { to: '/board' | '/intake' | '/outbox' | '/open-work'; words: string; action: SchemaAction }[] =
-  [
-    { to: '/intake', words: 'Intake', action: 'see_orders' },
-    { to: '/board', words: 'Board', action: 'see_board' },
-    { to: '/outbox', words: 'Outbox', action: 'see_messages' },
-    { to: '/open-work', words: 'Open work', action: 'import' },
-  ];
+const PLACES: {
+  to: '/board' | '/playbooks' | '/intake' | '/outbox' | '/open-work';
+  words: string;
+  action: SchemaAction;
+}[] = [
+  { to: '/intake', words: 'Intake', action: 'see_orders' },
+  { to: '/board', words: 'Board', action: 'see_board' },
+  { to: '/playbooks', words: 'Playbooks', action: 'see_board' },
+  { to: '/outbox', words: 'Outbox', action: 'see_messages' },
+  { to: '/open-work', words: 'Open work', action: 'import' },
+];
 
 /** The frame of the office: where one is, what time it is, who one is. */
 export function Shell() {

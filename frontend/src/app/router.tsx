@@ -4,7 +4,7 @@ import { IntakePage } from '@/features/intake';
 import { OutboxPage } from '@/features/messages';
 import { OpenWorkPage } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch } from '@/features/planning';
+import { BoardPage, boardSearch, PlaybooksPage } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
@@ -65,6 +65,7 @@ const routes = root.addChildren([
       validateSearch: boardSearch,
     }),
     createRoute({ getParentRoute: () => office, path: '/intake', component: IntakePage }),
+    createRoute({ getParentRoute: () => office, path: '/playbooks', component: PlaybooksPage }),
     createRoute({ getParentRoute: () => office, path: '/outbox', component: OutboxPage }),
     createRoute({ getParentRoute: () => office, path: '/open-work', component: OpenWorkPage }),
   ]),

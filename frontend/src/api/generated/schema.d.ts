@@ -532,6 +532,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/playbooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Playbooks
+         * @description All playbooks, the default first, and what can be set in one.
+         */
+        get: operations["apps_planning_api_playbooks"];
+        put?: never;
+        /**
+         * Make Playbook
+         * @description A new playbook.
+         */
+        post: operations["apps_planning_api_make_playbook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/playbooks/{playbook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Playbook
+         * @description Change a playbook.
+         */
+        put: operations["apps_planning_api_save_playbook"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/playbooks/{playbook_id}/default": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Default
+         * @description Use this playbook when none is named.
+         */
+        post: operations["apps_planning_api_make_default"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Runs
+         * @description The last planning runs, newest first, without their proposals.
+         */
+        get: operations["apps_planning_api_runs"];
+        put?: never;
+        /**
+         * Start Run
+         * @description Ask for a proposal; nothing changes until it is accepted.
+         */
+        post: operations["apps_planning_api_start_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run
+         * @description A planning run with its proposal.
+         */
+        get: operations["apps_planning_api_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/runs/{run_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Take over changes of a proposal; undone in one step.
+         */
+        post: operations["apps_planning_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/runs/{run_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Run
+         * @description Stop a run; it keeps the best it has.
+         */
+        post: operations["apps_planning_api_stop_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/send-day": {
         parameters: {
             query?: never;
@@ -608,6 +756,26 @@ export interface paths {
          * @description Per technician, what speaks against this visit whatever the hour.
          */
         get: operations["apps_planning_api_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Openings
+         * @description Where a visit could go, the best first, with reasons; and why the others cannot take it.
+         */
+        get: operations["apps_planning_api_openings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -829,7 +997,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "work_in_field" | "see_messages" | "import";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import";
         /**
          * AddressOut
          * @description An address and its point; `likeness` 0-100; `area` is None outside every area.
@@ -845,6 +1013,44 @@ export interface components {
             likeness: number;
             /** Lon */
             lon: number;
+        };
+        /**
+         * Aim
+         * @enum {string}
+         */
+        Aim: "served" | "lateness" | "driving" | "distance" | "overtime" | "waiting" | "skill_wasted" | "fairness" | "preferred" | "same_technician" | "area_left" | "disturbance";
+        /**
+         * AimEffectOut
+         * @description Cost of an aim before and after, in minutes of driving.
+         */
+        AimEffectOut: {
+            /** After */
+            after: number;
+            aim: components["schemas"]["Aim"];
+            /** Before */
+            before: number;
+            /** Name */
+            name: string;
+        };
+        /** AimRuleOut */
+        AimRuleOut: {
+            aim: components["schemas"]["Aim"];
+            /** Costs */
+            costs: string;
+            /** Name */
+            name: string;
+        };
+        /** AimWeightIn */
+        AimWeightIn: {
+            aim: components["schemas"]["Aim"];
+            /** Weight */
+            weight: number;
+        };
+        /** AimWeightOut */
+        AimWeightOut: {
+            aim: components["schemas"]["Aim"];
+            /** Weight */
+            weight: number;
         };
         /** AreaOut */
         AreaOut: {
@@ -1035,6 +1241,30 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /** ChangeProposedOut */
+        ChangeProposedOut: {
+            /** After */
+            after: components["schemas"]["PlacingOut"][];
+            /** Before */
+            before: components["schemas"]["PlacingOut"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "place" | "move" | "retime" | "unplace";
+            /** Label */
+            label: string;
+            /** Reasons */
+            reasons: string[];
+            /** Site */
+            site: string;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: number;
+        };
         /** CloseIn */
         CloseIn: {
             /** Reason */
@@ -1065,6 +1295,17 @@ export interface components {
             name: string;
             /** Phone */
             phone: string;
+        };
+        /**
+         * CostOut
+         * @description What an aim adds, in minutes of driving.
+         */
+        CostOut: {
+            aim: components["schemas"]["Aim"];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
         };
         /** CustomerDetailOut */
         CustomerDetailOut: {
@@ -1141,6 +1382,15 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+        };
+        /** ExcludedOut */
+        ExcludedOut: {
+            /** Reasons */
+            reasons: string[];
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
         };
         /** FieldDayOut */
         FieldDayOut: {
@@ -1278,6 +1528,40 @@ export interface components {
          * @enum {string}
          */
         Limit: "skill" | "certificate" | "forbidden" | "required" | "area" | "duration" | "locked" | "absence" | "shift" | "overtime" | "break" | "promise" | "opening" | "earliest" | "due" | "overlap" | "driving" | "long_drive" | "crew" | "link" | "parts" | "capacity";
+        /**
+         * LimitRuleOut
+         * @description A limit that can be set; `parameter` is empty where it takes no number.
+         */
+        LimitRuleOut: {
+            /** Asks */
+            asks: string;
+            limit: components["schemas"]["Limit"];
+            /** Name */
+            name: string;
+            /** Parameter */
+            parameter: string;
+        };
+        /** LimitSettingIn */
+        LimitSettingIn: {
+            limit: components["schemas"]["Limit"];
+            /** Number */
+            number?: number | null;
+            /** On */
+            on: boolean;
+        };
+        /**
+         * LimitSettingOut
+         * @description `words` says what is asked under this setting.
+         */
+        LimitSettingOut: {
+            limit: components["schemas"]["Limit"];
+            /** Number */
+            number: number | null;
+            /** On */
+            on: boolean;
+            /** Words */
+            words: string;
+        };
         /** MessageOut */
         MessageOut: {
             /** Address */
@@ -1304,6 +1588,38 @@ export interface components {
             visit_id: number | null;
             /** Written At */
             written_at: number;
+        };
+        /**
+         * OpeningOut
+         * @description A possible placement; a crew's has a seat for each member.
+         */
+        OpeningOut: {
+            /** End */
+            end: number;
+            /** Minutes */
+            minutes: number;
+            /** Parts */
+            parts: components["schemas"]["CostOut"][];
+            /** Reasons */
+            reasons: string[];
+            /** Seats */
+            seats: components["schemas"]["SeatOut"][];
+            /** Start */
+            start: number;
+        };
+        /**
+         * OpeningsOut
+         * @description `considered` places were looked at; `possible` technicians' days have one.
+         */
+        OpeningsOut: {
+            /** Considered */
+            considered: number;
+            /** Excluded */
+            excluded: components["schemas"]["ExcludedOut"][];
+            /** Openings */
+            openings: components["schemas"]["OpeningOut"][];
+            /** Possible */
+            possible: number;
         };
         /** OrderIn */
         OrderIn: {
@@ -1350,6 +1666,20 @@ export interface components {
             verdict: components["schemas"]["VerdictOut"];
             visit: components["schemas"]["VisitOut"];
         };
+        /** PlacingOut */
+        PlacingOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Start */
+            start: number;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+        };
         /** PlannedRowOut */
         PlannedRowOut: {
             /** Accepted */
@@ -1366,6 +1696,55 @@ export interface components {
             problems: string[];
             /** Site */
             site: string;
+        };
+        /** PlaybookChangeIn */
+        PlaybookChangeIn: {
+            /** Aims */
+            aims: components["schemas"]["AimWeightIn"][];
+            /** Limits */
+            limits: components["schemas"]["LimitSettingIn"][];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /** PlaybookIn */
+        PlaybookIn: {
+            /** Aims */
+            aims: components["schemas"]["AimWeightIn"][];
+            /** Limits */
+            limits: components["schemas"]["LimitSettingIn"][];
+            /** Name */
+            name: string;
+        };
+        /** PlaybookOut */
+        PlaybookOut: {
+            /** Aims */
+            aims: components["schemas"]["AimWeightOut"][];
+            /** Id */
+            id: number;
+            /** Is Default */
+            is_default: boolean;
+            /** Limits */
+            limits: components["schemas"]["LimitSettingOut"][];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PlaybooksOut
+         * @description Playbooks, and what can be set in one. Limits that always hold are named apart.
+         */
+        PlaybooksOut: {
+            /** Aims */
+            aims: components["schemas"]["AimRuleOut"][];
+            /** Always */
+            always: components["schemas"]["LimitRuleOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitRuleOut"][];
+            /** Playbooks */
+            playbooks: components["schemas"]["PlaybookOut"][];
         };
         /** PreviewOut */
         PreviewOut: {
@@ -1399,6 +1778,42 @@ export interface components {
             end: number;
             /** Start */
             start: number;
+        };
+        /** ProposalAcceptIn */
+        ProposalAcceptIn: {
+            /** Visit Ids */
+            visit_ids: number[];
+        };
+        /**
+         * ProposalAcceptedOut
+         * @description Visits changed, and labels of those that came along because others need them.
+         */
+        ProposalAcceptedOut: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: number[];
+        };
+        /** ProposalOut */
+        ProposalOut: {
+            /** Aims */
+            aims: components["schemas"]["AimEffectOut"][];
+            /** Broken After */
+            broken_after: string[];
+            /** Broken Before */
+            broken_before: number;
+            /** Changes */
+            changes: components["schemas"]["ChangeProposedOut"][];
+            /** Iterations */
+            iterations: number;
+            /** Seconds */
+            seconds: number;
+            /** Seed */
+            seed: number;
+            /** Stopped */
+            stopped: boolean;
+            /** Unserved */
+            unserved: components["schemas"]["UnservedOut"][];
         };
         /** ReasonOut */
         ReasonOut: {
@@ -1493,6 +1908,156 @@ export interface components {
          * @enum {string}
          */
         Role: "administrator" | "manager" | "dispatcher" | "intake" | "technician" | "reviewer";
+        /** RunDetailOut */
+        RunDetailOut: {
+            /** Accepted At */
+            accepted_at: number | null;
+            /**
+             * Asked At
+             * @description Seconds since the epoch, UTC
+             */
+            asked_at: number;
+            /** Cost */
+            cost: number | null;
+            /** Days */
+            days: number;
+            /** Failure */
+            failure: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Id */
+            id: number;
+            /** Iterations */
+            iterations: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "improve" | "fill" | "plan" | "repair";
+            /** Playbook Name */
+            playbook_name: string;
+            proposal: components["schemas"]["ProposalOut"] | null;
+            /** Seconds */
+            seconds: number;
+            /** Seed */
+            seed: number;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "stopped" | "failed";
+            /** Technician Id */
+            technician_id: number | null;
+        };
+        /**
+         * RunIn
+         * @description `visit_ids` limits the backlog to these; empty takes all of it.
+         */
+        RunIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Days
+             * @default 1
+             */
+            days: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "improve" | "fill" | "plan" | "repair";
+            /** Playbook Id */
+            playbook_id?: number | null;
+            /**
+             * Seconds
+             * @default 5
+             */
+            seconds: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Technician Id */
+            technician_id?: number | null;
+            /**
+             * Visit Ids
+             * @default []
+             */
+            visit_ids: number[];
+        };
+        /**
+         * RunOut
+         * @description `share` is how much of its time is over.
+         */
+        RunOut: {
+            /** Accepted At */
+            accepted_at: number | null;
+            /**
+             * Asked At
+             * @description Seconds since the epoch, UTC
+             */
+            asked_at: number;
+            /** Cost */
+            cost: number | null;
+            /** Days */
+            days: number;
+            /** Failure */
+            failure: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Id */
+            id: number;
+            /** Iterations */
+            iterations: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "improve" | "fill" | "plan" | "repair";
+            /** Playbook Name */
+            playbook_name: string;
+            /** Seconds */
+            seconds: number;
+            /** Seed */
+            seed: number;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "running" | "done" | "stopped" | "failed";
+            /** Technician Id */
+            technician_id: number | null;
+        };
+        /** SeatOut */
+        SeatOut: {
+            /** Added Drive */
+            added_drive: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Drive Before */
+            drive_before: number;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+        };
         /** SendDayIn */
         SendDayIn: {
             /**
@@ -1683,6 +2248,17 @@ export interface components {
             sentence: string;
             visit: components["schemas"]["VisitOut"];
         };
+        /** UnservedOut */
+        UnservedOut: {
+            /** Label */
+            label: string;
+            /** Reasons */
+            reasons: string[];
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
+        };
         /**
          * VerdictOut
          * @description What a placement would mean; `timetable` is the technician's day with it.
@@ -1868,6 +2444,11 @@ export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
 export type SchemaAction = components['schemas']['Action'];
 export type SchemaAddressOut = components['schemas']['AddressOut'];
+export type SchemaAim = components['schemas']['Aim'];
+export type SchemaAimEffectOut = components['schemas']['AimEffectOut'];
+export type SchemaAimRuleOut = components['schemas']['AimRuleOut'];
+export type SchemaAimWeightIn = components['schemas']['AimWeightIn'];
+export type SchemaAimWeightOut = components['schemas']['AimWeightOut'];
 export type SchemaAreaOut = components['schemas']['AreaOut'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
@@ -1877,15 +2458,18 @@ export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
+export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
+export type SchemaCostOut = components['schemas']['CostOut'];
 export type SchemaCustomerDetailOut = components['schemas']['CustomerDetailOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
+export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
 export type SchemaFitOut = components['schemas']['FitOut'];
@@ -1899,20 +2483,37 @@ export type SchemaLamp = components['schemas']['Lamp'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
 export type SchemaLimit = components['schemas']['Limit'];
+export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
+export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
+export type SchemaLimitSettingOut = components['schemas']['LimitSettingOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
+export type SchemaOpeningOut = components['schemas']['OpeningOut'];
+export type SchemaOpeningsOut = components['schemas']['OpeningsOut'];
 export type SchemaOrderIn = components['schemas']['OrderIn'];
 export type SchemaOrderOut = components['schemas']['OrderOut'];
 export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
+export type SchemaPlacingOut = components['schemas']['PlacingOut'];
 export type SchemaPlannedRowOut = components['schemas']['PlannedRowOut'];
+export type SchemaPlaybookChangeIn = components['schemas']['PlaybookChangeIn'];
+export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
+export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
+export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
 export type SchemaPromiseIn = components['schemas']['PromiseIn'];
 export type SchemaPromiseOut = components['schemas']['PromiseOut'];
+export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
+export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
+export type SchemaProposalOut = components['schemas']['ProposalOut'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
 export type SchemaRole = components['schemas']['Role'];
+export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
+export type SchemaRunIn = components['schemas']['RunIn'];
+export type SchemaRunOut = components['schemas']['RunOut'];
+export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
@@ -1930,6 +2531,7 @@ export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
+export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
 export type SchemaVersionIn = components['schemas']['VersionIn'];
 export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
@@ -2596,6 +3198,216 @@ export interface operations {
             };
         };
     };
+    apps_planning_api_playbooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybooksOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_make_playbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaybookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_save_playbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                playbook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaybookChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_make_default: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                playbook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_api_start_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunDetailOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalAcceptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalAcceptedOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_stop_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
     apps_planning_api_send_day: {
         parameters: {
             query?: never;
@@ -2710,6 +3522,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_api_openings: {
+        parameters: {
+            query: {
+                day: string;
+                days?: number;
+                playbook_id?: number | null;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningsOut"];
                 };
             };
         };

@@ -9,6 +9,9 @@ export const keys = {
   backlog: ['planning', 'backlog'] as const,
   visit: ['orders', 'visit'] as const,
   undo: ['planning', 'undo'] as const,
+  // Runs tell of themselves: they are not looked up again with every change of a visit.
+  runs: ['runs'] as const,
+  playbooks: ['playbooks'] as const,
 };
 
 export const boardQuery = (day: string) =>
@@ -57,6 +60,40 @@ export function useFits(visitId: number | null, day: string) {
   });
 }
 
+/** Where a visit could go, from a day on. */
+export function useOpenings(visitId: number, day: string, playbookId?: number) {
+  return useQuery({
+    queryKey: ['planning', 'openings', visitId, day, playbookId],
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/planning/visits/{visit_id}/openings', {
+          params: { path: { visit_id: visitId }, query: { day, days: 7, playbook_id: playbookId } },
+          signal,
+        }),
+      ),
+    retry: false,
+  });
+}
+
+export const runQuery = (id: number) =>
+  queryOptions({
+    queryKey: [...keys.runs, id],
+    queryFn: () => data(api.GET('/api/planning/runs/{run_id}', { params: { path: { run_id: id } } })),
+    // Live changes tell of progress; this is for when they are interrupted.
+    refetchInterval: (query) =>
+      ['queued', 'running'].includes(query.state.data?.state ?? '') ? 2_000 : false,
+  });
+
+export const runsQuery = queryOptions({
+  queryKey: [...keys.runs, 'latest'],
+  queryFn: () => data(api.GET('/api/planning/runs')),
+});
+
+export const playbooksQuery = queryOptions({
+  queryKey: keys.playbooks,
+  queryFn: () => data(api.GET('/api/planning/playbooks')),
+});
+
 /** The core's answer to "what if it stood there?". Asked once the aim rests for a moment. */
 export function useVerdict(visitId: number | null, aim: { technicianId: number; start: number } | null) {
   const key = visitId !== null && aim ? `${visitId} ${aim.technicianId} ${aim.start}` : '';
@@ -93,6 +130,9 @@ export function useLivePlanning() {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = onChange((change) => {
+      if (['run', 'resync'].includes(change.topic)) void client.invalidateQueries({ queryKey: keys.runs });
+      if (['playbook', 'resync'].includes(change.topic))
+        void client.invalidateQueries({ queryKey: keys.playbooks });
       if (!['visit', 'resync', 'request'].includes(change.topic)) return;
       clearTimeout(timer);
       // A change of our own in flight looks again by itself; an answer from before it would flicker.

@@ -12,6 +12,10 @@ export const boardSearch = z.object({
     .union([z.literal(1), z.literal(2), z.literal(3)])
     .optional()
     .catch(undefined),
+  /** The planner beside the board: a run's number, or 0 to ask for a new one. */
+  run: z.number().int().nonnegative().optional().catch(undefined),
+  /** Whose day the planner is asked about. */
+  who: z.number().int().positive().optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
 });
 export type BoardSearch = z.infer<typeof boardSearch>;

@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight, KeyRound, Send, Undo2, ZoomIn, ZoomOut } from 'lucide-react';
+import { ChevronLeft, ChevronRight, KeyRound, Route, Send, Undo2, ZoomIn, ZoomOut } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
@@ -17,6 +17,7 @@ interface Props {
   onUndo: () => void;
   onSendDay: () => void;
   onKey: () => void;
+  onPlanner: () => void;
 }
 
 export function BoardBar({
@@ -30,6 +31,7 @@ export function BoardBar({
   onUndo,
   onSendDay,
   onKey,
+  onPlanner,
 }: Props) {
   const counts = summary(board);
   const today = isoDay(serverNow());
@@ -88,6 +90,9 @@ export function BoardBar({
         </Button>
         {canPlan && (
           <>
+            <Button icon={<Route size={16} />} title="Fill, plan, repair, put in order" onClick={onPlanner}>
+              Planner
+            </Button>
             <Button
               icon={<Undo2 size={16} />}
               disabled={lastChange === undefined}

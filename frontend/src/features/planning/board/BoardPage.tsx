@@ -21,6 +21,8 @@ import { Lanes } from './Lanes';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
 import { VerdictSlip } from './VerdictSlip';
+import type { Shown } from '../openings/Openings';
+import { Planner } from '../runs/Planner';
 
 /** The dispatcher's home. */
 export function BoardPage() {
@@ -66,6 +68,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const zoom = search.zoom ?? 1;
   const axis = useMemo(() => axisOf(board, width, zoom), [board, width, zoom]);
   const selectedId = search.visit ?? null;
+  const beside = selectedId !== null || (canPlan && search.run !== undefined);
   const { place, unplace, sendDay, undo } = useDeeds();
 
   const onDeed = useCallback(
@@ -77,9 +80,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     [change, place, unplace],
   );
   const { state, press, key } = useBoardInteraction({ axis, lanes: board.lanes, now, canPlan, onDeed });
+  // What one looks at in a list of openings or changes, drawn on the line as if it were held there.
+  const [shown, setShown] = useState<Shown | null>(null);
   const held = state.mode === 'dragging' || state.mode === 'placing' ? state.visit : null;
-  const aim = laneAim(state);
-  const { verdict, error } = useVerdict(held?.id ?? null, aim);
+  const aimed = laneAim(state);
+  const here = shown && shown.start >= board.start && shown.start < board.end ? shown : null;
+  const aim = aimed ?? (held ? null : here);
+  const { verdict, error } = useVerdict(held?.id ?? here?.visitId ?? null, aim);
   const fits = useFits(held?.id ?? null, day);
   const toBacklog =
     held !== null && (state.mode === 'dragging' || state.mode === 'placing') && state.aim?.kind === 'backlog';
@@ -88,7 +95,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     onDay: (by) => change({ day: by === 0 ? undefined : addDays(day, by) }),
     onUndo: () => canPlan && undo(),
     onKey: () => setKeyOpen(true),
-    onClose: () => change({ visit: undefined }),
+    onClose: () => change(selectedId !== null ? { visit: undefined } : { run: undefined, who: undefined }),
   });
 
   return (
@@ -104,6 +111,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         onUndo={undo}
         onSendDay={() => sendDay(day)}
         onKey={() => setKeyOpen(true)}
+        onPlanner={() => change({ run: 0, visit: undefined })}
       />
       <div className="flex min-h-0 flex-1">
         <div ref={scroller} className="min-w-0 flex-1 overflow-auto" data-testid="board">
@@ -113,12 +121,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
             axis={axis}
             now={now}
             selectedId={selectedId}
-            liftedId={held?.id ?? null}
+            liftedId={held?.id ?? here?.visitId ?? null}
             aim={aim}
             preview={verdict?.timetable ?? null}
             fits={held ? (fits.data ?? null) : null}
             onPress={press}
             onKey={key}
+            onPlan={canPlan ? (who) => change({ run: 0, who, visit: undefined }) : undefined}
           />
         </div>
         <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
@@ -130,9 +139,21 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               canPlan={canPlan}
               onClose={() => change({ visit: undefined })}
               onDay={(value) => change({ day: value })}
+              onShow={setShown}
             />
           )}
-          <div className={selectedId !== null ? 'hidden' : 'contents'}>
+          {selectedId === null && canPlan && search.run !== undefined && (
+            <Planner
+              board={board}
+              day={day}
+              runId={search.run}
+              who={search.who}
+              onRun={(run) => change({ run, who: undefined })}
+              onShow={setShown}
+              onVisit={(visit) => change({ visit })}
+            />
+          )}
+          <div className={beside ? 'hidden' : 'contents'}>
             <Backlog
               day={day}
               text={search.text ?? ''}
@@ -144,8 +165,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               onKey={key}
             />
           </div>
-          {selectedId !== null && (
-            <BacklogFoot aimed={toBacklog} onOpen={() => change({ visit: undefined })} />
+          {beside && (
+            <BacklogFoot aimed={toBacklog} onOpen={() => change({ visit: undefined, run: undefined })} />
           )}
         </aside>
       </div>

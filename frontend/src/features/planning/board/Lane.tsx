@@ -1,4 +1,5 @@
 import { memo, type KeyboardEvent, type PointerEvent } from 'react';
+import { Route } from 'lucide-react';
 import { Portrait } from '@/features/people';
 import {
   bracketLevels,
@@ -30,6 +31,7 @@ interface Props {
   unfit: string[] | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: BoardVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: BoardVisit) => void;
+  onPlan: ((technicianId: number) => void) | undefined;
 }
 
 export const LaneRow = memo(function LaneRow(props: Props) {
@@ -43,7 +45,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
       role="listitem"
       aria-label={lane.name}
     >
-      <LaneLabel lane={lane} unfit={unfit} />
+      <LaneLabel lane={lane} unfit={unfit} onPlan={props.onPlan} />
       <div
         className="relative"
         data-lane={lane.technician_id}
@@ -106,12 +108,12 @@ function Bracket({
   );
 }
 
-function LaneLabel({ lane, unfit }: { lane: Lane; unfit: string[] | null }) {
+function LaneLabel({ lane, unfit, onPlan }: { lane: Lane; unfit: string[] | null } & Pick<Props, 'onPlan'>) {
   const full = load(lane);
   const tight = lane.timetable.broken.some((row) => row.visit_id === null);
   return (
     <div
-      className="sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-paper px-2"
+      className="group sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-paper px-2"
       style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
       title={[
         lane.name,
@@ -144,6 +146,17 @@ function LaneLabel({ lane, unfit }: { lane: Lane; unfit: string[] | null }) {
           <div className="text-xs text-ink-soft">no shift</div>
         )}
       </div>
+      {onPlan && lane.shift && (
+        <button
+          type="button"
+          className="absolute right-1 rounded-sm border border-hairline bg-sheet p-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
+          aria-label={`Plan the day of ${lane.name}`}
+          title="Put this day in order, or fill it"
+          onClick={() => onPlan(lane.technician_id)}
+        >
+          <Route size={14} aria-hidden />
+        </button>
+      )}
     </div>
   );
 }

@@ -16,6 +16,8 @@ interface Props {
   fits: Map<number, string[]> | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => void;
+  /** Ask the planner about one technician's day. */
+  onPlan: ((technicianId: number) => void) | undefined;
 }
 
 const NOBODY: BoardVisit[] = [];
@@ -33,6 +35,7 @@ export function Lanes({
   fits,
   onPress,
   onKey,
+  onPlan,
 }: Props) {
   const byTechnician = useMemo(() => {
     const map = new Map<number, BoardVisit[]>();
@@ -66,6 +69,7 @@ export function Lanes({
               unfit={fits?.get(lane.technician_id) ?? null}
               onPress={onPress}
               onKey={onKey}
+              onPlan={onPlan}
             />
           );
         })}

@@ -11,6 +11,7 @@ import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useSend } from '../commands';
 import type { Board, BoardVisit } from '../model';
 import { visitQuery } from '../queries';
+import { Openings, type Shown } from '../openings/Openings';
 import { EditForm } from './EditForm';
 import { PlaceForm } from './PlaceForm';
 import { StepsForTechnician } from './StepsForTechnician';
@@ -21,10 +22,14 @@ interface Props {
   canPlan: boolean;
   onClose: () => void;
   onDay: (day: string) => void;
+  onShow: (placement: Shown | null) => void;
 }
 
+/** What can still go somewhere else. */
+const MOVABLE = new Set(['open', 'placed', 'sent', 'accepted']);
+
 /** All about the selected visit, beside the board. */
-export function Details({ visitId, board, canPlan, onClose, onDay }: Props) {
+export function Details({ visitId, board, canPlan, onClose, onDay, onShow }: Props) {
   const visit = useQuery(visitQuery(visitId));
   return (
     <section aria-label="Visit details" data-testid="details" className="flex min-h-0 flex-1 flex-col">
@@ -36,7 +41,14 @@ export function Details({ visitId, board, canPlan, onClose, onDay }: Props) {
       )}
       {visit.isPending && <p className="p-3 text-ink-soft">Fetching…</p>}
       {visit.data && (
-        <Loaded visit={visit.data} board={board} canPlan={canPlan} onClose={onClose} onDay={onDay} />
+        <Loaded
+          visit={visit.data}
+          board={board}
+          canPlan={canPlan}
+          onClose={onClose}
+          onDay={onDay}
+          onShow={onShow}
+        />
       )}
     </section>
   );
@@ -48,6 +60,7 @@ function Loaded({
   canPlan,
   onClose,
   onDay,
+  onShow,
 }: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
   const shown = board.visits.find((row) => row.id === visit.id);
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
@@ -114,6 +127,9 @@ function Loaded({
       </header>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
+        {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && (
+          <Openings visit={visit} day={board.day} onShow={onShow} />
+        )}
         {canPlan && !FIXED.has(visit.state) && (
           <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
         )}

@@ -1,0 +1,206 @@
+import { useState } from 'react';
+import type { SchemaChangeProposedOut, SchemaProposalOut, SchemaRunDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { Notice } from '@/design/Notice';
+import { clockTime, dayName } from '@/shared/time';
+import type { Shown } from '../openings/Openings';
+import { useAccept } from './commands';
+
+interface Props {
+  run: SchemaRunDetailOut;
+  onShow: (placement: Shown | null) => void;
+  onVisit: (id: number) => void;
+}
+
+/** What a run proposes: its effect, the changes one by one, and what is left. */
+export function ProposalView({ run, onShow, onVisit }: Props) {
+  const proposal = run.proposal!;
+  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const accept = useAccept(run.id);
+  const ticked = proposal.changes.filter((change) => !left.has(change.visit_id));
+  const accepted = run.accepted_at !== null;
+  const toggle = (id: number) =>
+    setLeft((old) => {
+      const next = new Set(old);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  return (
+    <>
+      <Effect proposal={proposal} />
+      {proposal.changes.length === 0 ? (
+        <Notice>Nothing better was found: the plan stays as it is.</Notice>
+      ) : (
+        <section aria-label="Changes">
+          <div className="flex items-center justify-between">
+            <h3 className="text-xs font-semibold text-ink-soft">
+              {proposal.changes.length === 1 ? '1 change' : `${proposal.changes.length} changes`}
+            </h3>
+            {!accepted && (
+              <button
+                type="button"
+                className="text-xs underline"
+                onClick={() =>
+                  setLeft(left.size ? new Set() : new Set(proposal.changes.map((change) => change.visit_id)))
+                }
+              >
+                {left.size ? 'Tick all' : 'Tick none'}
+              </button>
+            )}
+          </div>
+          {accepted ? (
+            <Notice tone="good">Accepted. Ctrl Z takes it back in one step.</Notice>
+          ) : (
+            <Button
+              rank="main"
+              className="my-2 w-full"
+              disabled={ticked.length === 0 || accept.isPending}
+              onClick={() => accept.mutate(ticked.map((change) => change.visit_id))}
+            >
+              {left.size === 0 ? `Accept all ${ticked.length}` : `Accept ${ticked.length} ticked`}
+            </Button>
+          )}
+          <ol className="divide-y divide-hairline">
+            {proposal.changes.map((change) => (
+              <Change
+                key={change.visit_id}
+                change={change}
+                ticked={!left.has(change.visit_id)}
+                fixed={accepted}
+                onToggle={() => toggle(change.visit_id)}
+                onShow={onShow}
+                onVisit={onVisit}
+              />
+            ))}
+          </ol>
+        </section>
+      )}
+      <Left proposal={proposal} onVisit={onVisit} />
+    </>
+  );
+}
+
+function Effect({ proposal }: { proposal: SchemaProposalOut }) {
+  const rows = proposal.aims.filter((row) => Math.round(row.before) !== Math.round(row.after));
+  const broken = proposal.broken_after.length;
+  return (
+    <section aria-label="Effect">
+      <h3 className="text-xs font-semibold text-ink-soft">Cost in minutes of driving</h3>
+      <table className="mt-1 w-full text-sm">
+        <thead className="sr-only">
+          <tr>
+            <th>Aim</th>
+            <th>Before</th>
+            <th>After</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.aim} className="border-b border-hairline">
+              <td className="py-0.5">{row.name}</td>
+              <td className="figures text-right text-ink-soft">
+                {Math.round(row.before).toLocaleString('en')}
+              </td>
+              <td className="figures w-20 text-right">
+                {row.after < row.before ? '▾' : '▴'} {Math.round(row.after).toLocaleString('en')}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {(broken > 0 || proposal.broken_before > 0) && (
+        <details className="mt-1 text-sm">
+          <summary className="cursor-pointer">
+            Limits broken: {proposal.broken_before} before, {broken} after
+          </summary>
+          <ul className="mt-1 space-y-0.5 text-ink-soft">
+            {proposal.broken_after.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+const VERBS = { place: 'Place', move: 'Move', retime: 'Other time', unplace: 'To the backlog' };
+
+interface ChangeProps {
+  change: SchemaChangeProposedOut;
+  ticked: boolean;
+  fixed: boolean;
+  onToggle: () => void;
+  onShow: Props['onShow'];
+  onVisit: Props['onVisit'];
+}
+
+function Change({ change, ticked, fixed, onToggle, onShow, onVisit }: ChangeProps) {
+  const [to] = change.after;
+  const [from] = change.before;
+  const show = (on: boolean) =>
+    onShow(on && to ? { visitId: change.visit_id, technicianId: to.technician_id, start: to.start } : null);
+  return (
+    <li
+      className="flex items-start gap-2 py-1.5 text-sm hover:bg-wash"
+      onPointerEnter={() => show(true)}
+      onPointerLeave={() => show(false)}
+    >
+      <input
+        type="checkbox"
+        className="mt-1"
+        checked={ticked}
+        disabled={fixed}
+        aria-label={`Take over: ${change.label}`}
+        onChange={onToggle}
+        onFocus={() => show(true)}
+        onBlur={() => show(false)}
+      />
+      <div className="min-w-0 flex-1">
+        <button
+          type="button"
+          className="text-left leading-tight hover:underline"
+          onClick={() => onVisit(change.visit_id)}
+        >
+          <span className="text-ink-soft">{VERBS[change.kind]}</span>{' '}
+          <b className="font-semibold">{change.title}</b>, {change.site}
+        </button>
+        <p>
+          {from && (
+            <span className="text-ink-soft line-through">
+              {from.technician}, {when(from)}
+            </span>
+          )}
+          {from && to && ' → '}
+          {to && change.after.map((place) => place.technician).join(' + ')}
+          {to && `, ${when(to)}`}
+        </p>
+        <p className="text-ink-soft">{change.reasons.join(' · ')}</p>
+      </div>
+    </li>
+  );
+}
+
+const when = (place: { start: number }) => `${dayName(place.start)} ${clockTime(place.start)}`;
+
+function Left({ proposal, onVisit }: { proposal: SchemaProposalOut; onVisit: Props['onVisit'] }) {
+  if (proposal.unserved.length === 0) return null;
+  return (
+    <details className="text-sm">
+      <summary className="cursor-pointer">
+        {proposal.unserved.length === 1 ? '1 visit stays' : `${proposal.unserved.length} visits stay`} in the
+        backlog
+      </summary>
+      <ul className="mt-1 space-y-1">
+        {proposal.unserved.map((row) => (
+          <li key={row.visit_id}>
+            <button type="button" className="text-left hover:underline" onClick={() => onVisit(row.visit_id)}>
+              <b className="font-semibold">{row.title}</b>, {row.label}
+            </button>
+            <span className="block text-ink-soft">{row.reasons.join(' · ')}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
