@@ -13,6 +13,7 @@ Iron Relay dispatches field service. Commands:
   check    formatting, lint, types, import rules, stale generated files, missing migrations
   bench    print the benchmark figures
   shots    start the demo without a screen and write docs/screenshots/
+  roads    import FILE: roads from an OpenStreetMap extract; areas FILE, sites FILE: from GeoJSON
   types    write the interface's API types from the running code
   lock     write requirements.lock anew from pyproject.toml
 """
@@ -37,6 +38,10 @@ def parser() -> argparse.ArgumentParser:
     shots = commands.add_parser("shots", help="write docs/screenshots/")
     shots.add_argument("names", nargs="*", help="only these pictures")
     shots.add_argument("--into", help="another folder to write to")
+    roads = commands.add_parser("roads", help="bring in a region of one's own")
+    roads.add_argument("what", choices=["import", "areas", "sites"])
+    roads.add_argument("file", help=".osm.pbf or .osm for import, .geojson for areas and sites")
+    roads.add_argument("--demo", action="store_true", help="areas and sites: into the demo world")
     commands.add_parser("types", help="write the API types")
     commands.add_parser("lock", help="write requirements.lock")
     return main
@@ -44,13 +49,14 @@ def parser() -> argparse.ArgumentParser:
 
 def main() -> int:
     options = parser().parse_args()
-    from ops import bench, check, lock, shots, start, test, types
+    from ops import bench, check, lock, roads, shots, start, test, types
 
     actions = {
         "start": start.run,
         "test": test.run,
         "check": check.run,
         "bench": bench.run,
+        "roads": roads.run,
         "shots": shots.run,
         "types": types.run,
         "lock": lock.run,

@@ -7,7 +7,7 @@ from ops import cluster, frontend
 from ops.machine import ensure_packages, is_installed, python_command
 from ops.paths import ROOT
 from ops.say import step
-from ops.start import application_environment
+from ops.start import application_environment, warm_planner
 
 TEST_PG_PORT = 54420
 
@@ -26,6 +26,7 @@ def run(options: argparse.Namespace) -> int:
             "RELAY_CACHE": str(ROOT / ".relay" / "cache-test"),
             "RELAY_LOG_LEVEL": "WARNING",
         }
+        warm_planner(env)  # or each of the two processes would compile for itself
         # Two processes for two cores; the browser journeys share one world and stay together in one of them.
         arguments = options.arguments or ["tests", "-n", "2", "--dist", "loadgroup"]
         return subprocess.run(python_command("-m", "pytest", *arguments), cwd=ROOT, env=env).returncode

@@ -22,8 +22,11 @@ DEBUG = False
 ALLOWED_HOSTS = env.list("RELAY_HOSTS", default=["127.0.0.1", "localhost"])
 CSRF_TRUSTED_ORIGINS = env.list("RELAY_ORIGINS", default=[])
 CACHE_FOLDER = Path(env.str("RELAY_CACHE", default=str(ROOT / ".relay" / "cache")))
+# Where `./relay roads import` puts a region of one's own. The demo world lives in the region it ships with.
+OWN_REGION_FOLDER = Path(env.str("RELAY_OWN_REGION", default=str(ROOT / ".relay" / "region")))
+_own = not DEMO and (OWN_REGION_FOLDER / "roads.geojson").exists()
 # Folder with roads.geojson, land.geojson and areas.geojson of the region served.
-REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(ROOT / "demo" / "region")))
+REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(OWN_REGION_FOLDER if _own else ROOT / "demo" / "region")))
 
 # The planner's process, and the secret by which it knows the web process.
 PLANNER_URL = env.str("RELAY_PLANNER_URL", default="http://127.0.0.1:8940")

@@ -11,7 +11,8 @@ from foundation.access import Needs
 
 # For everybody, signed in or not; `live` looks at the session itself.
 OPEN = {("GET", "/health"), ("GET", "/live"), ("GET", "/session"), ("POST", "/session"), ("GET", "/session/demo")}
-KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land"}
+KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land",
+        "run_id": 1, "playbook_id": 1}  # fmt: skip
 
 
 def operations():

@@ -44,17 +44,25 @@ def running() -> Iterator[RunningWorld]:
     env = base_environment() | {"DATABASE_URL": urlunsplit(parts._replace(path=f"/{database}"))}
     manage(env, "prepare")
     manage(env, "load_demo")
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
+    port, planner_port = _free_port(), _free_port()
+    env["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
     processes = Processes(env, log_prefix="journeys-")
     try:
+        processes.start_planner(planner_port)
         processes.start_worker()
         processes.start_web(port)
         processes.wait_healthy(port, seconds=120)
+        processes.wait_planner(planner_port)
         yield RunningWorld(url=f"http://127.0.0.1:{port}", env=env)
     finally:
         processes.stop()
+
+
+def _free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
 
 
 @pytest.fixture(scope="session")

@@ -3,6 +3,9 @@
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
+from django.db.models import TextField
+from django.db.models.functions import MD5, Cast
+
 from apps.company.models import Area, Company, Depot
 from core.basics import Place
 from core.calendars import zone
@@ -31,13 +34,13 @@ def depots() -> list[Depot]:
 
 def area_at(place: Place) -> Area | None:
     """The smallest area that holds the place."""
-    rows = tuple(Area.objects.order_by("id").values_list("id", "name"))
+    rows = tuple(Area.objects.order_by("id").annotate(mark=MD5(Cast("polygon", TextField()))).values_list("id", "mark"))
     name = _index(rows).at(place)
     return Area.objects.get(name=name) if name else None
 
 
 @lru_cache(maxsize=2)
 def _index(rows: tuple[tuple[int, str], ...]) -> AreaIndex:
-    """Kept for the areas as they are: another set of rows is another index."""
+    """Kept for the areas as they are: other outlines are another index."""
     polygons = dict(Area.objects.filter(id__in=[row[0] for row in rows]).values_list("name", "polygon"))
     return AreaIndex(polygons)

@@ -52,6 +52,20 @@ def add_site(
 
 
 @transaction.atomic
+def find_areas() -> int:
+    """Let every site find its area anew, after areas have changed; how many now lie in another one."""
+    moved = 0
+    for site in Site.objects.order_by("id").iterator():
+        area = area_at(Place(site.lon, site.lat))
+        if (area.pk if area else None) != site.area_id:
+            site.area = area
+            site.version += 1
+            site.save(update_fields=["area", "version"])
+            moved += 1
+    return moved
+
+
+@transaction.atomic
 def add_asset(
     *, actor: Actor, now: datetime, site_id: int, kind: str, make: str = "", model: str = "", serial: str = ""
 ) -> Asset:

@@ -1,6 +1,10 @@
 """Reading people."""
 
+from typing import cast
+
 from apps.people.models import Account, Skill, Technician
+from core.roles import Role
+from foundation.actors import Actor
 from foundation.errors import NotFound
 
 
@@ -32,3 +36,16 @@ def demo_accounts() -> list[Account]:
     order = ["dispatcher", "technician", "intake", "manager", "reviewer", "administrator"]
     accounts = Account.objects.filter(is_active=True).select_related("technician").order_by("id")
     return sorted(accounts, key=lambda account: order.index(account.role))
+
+
+def an_administrator() -> Actor:
+    """The administrator on whose behalf the command line acts.
+
+    Raises
+    ------
+    NotFound
+    """
+    found = Account.objects.filter(role=Role.ADMINISTRATOR, is_active=True).order_by("id").first()
+    if found is None:
+        raise NotFound("There is no administrator yet.", code="no_account")
+    return cast(Actor, found)

@@ -15,7 +15,11 @@ from core.calendars import day_interval, local_day
 from core.orders import VisitState
 from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp
 from core.planning.rules import fit_rules
+from core.planning.safety import Spread, likelihoods
 from foundation.errors import NotFound
+
+# Enough to tell nine in ten from eight in ten; a board is looked at often.
+BOARD_SAMPLES = 400
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -59,11 +63,31 @@ def _now_for(day: Day, now: int) -> int | None:
     return now if local_day(reference, day.tz) == local_day(now, day.tz) else None
 
 
-def lamps(board_: Board) -> dict[int, Lamp]:
-    """How safe each promise on the board is."""
+def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
+    """How safe each promise on the board is: its lamp, and how likely it is to be kept."""
+    lanes = [lane for lane in board_.lanes if any(stop.visit.windows for stop in lane.day.stops)]
+    chances = likelihoods(
+        [lane.day for lane in lanes],
+        [lane.timetable for lane in lanes],
+        spread=Spread(work=_spread_of_work(board_.visits)),
+        samples=BOARD_SAMPLES,
+    )
     times = {stop.visit_id: stop for lane in board_.lanes for stop in lane.timetable.stops}
+    found = {}
+    for visit in board_.visits:
+        chance, arrived = chances.get(visit.id), visit.arrived is not None
+        shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance)
+        found[visit.id] = (shown, None if visit.promise is None or arrived else chance)
+    return found
+
+
+def _spread_of_work(visits: list[VisitLine]) -> dict[int, float]:
+    """How much each visit's length scatters, as a share of it, where history says."""
+    known = orders.learned_durations()
     return {
-        visit.id: lamp(visit.promise, times.get(visit.id), arrived=visit.arrived is not None) for visit in board_.visits
+        visit.id: learned.spread / learned.mean
+        for visit in visits
+        if visit.job_type is not None and (learned := known.get(visit.job_type)) is not None
     }
 
 

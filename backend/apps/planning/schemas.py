@@ -7,7 +7,7 @@ from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
 from apps.orders.schemas import Version, VisitOut, visit_fields
-from apps.planning.queries import Board, Lane, lamps
+from apps.planning.queries import Board, Lane, safety
 from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
 from foundation.moments import Moment
@@ -62,6 +62,7 @@ class BoardVisitOut(VisitOut):
     """`expected_start` and `expected_end` come from the evaluator; they differ from the plan when the day slips."""
 
     lamp: Lamp
+    likelihood: float | None
     expected_start: int | None
     expected_end: int | None
 
@@ -191,7 +192,7 @@ def verdict_out(verdict: Verdict) -> dict[str, Any]:
 
 def board_out(board: Board) -> dict[str, Any]:
     """The fields of BoardOut, as plain values: a large board has thousands of them."""
-    safe = lamps(board)
+    safe = safety(board)
     times = {stop.visit_id: stop for lane in board.lanes for stop in lane.timetable.stops}
     visits = []
     for visit in board.visits:
@@ -199,7 +200,8 @@ def board_out(board: Board) -> dict[str, Any]:
         visits.append(
             visit_fields(visit)
             | {
-                "lamp": safe[visit.id],
+                "lamp": safe[visit.id][0],
+                "likelihood": _rounded(safe[visit.id][1]),
                 "expected_start": expected.starts if expected else None,
                 "expected_end": expected.ends if expected else None,
             }
@@ -234,3 +236,7 @@ def _lane(lane: Lane) -> dict[str, Any]:
 
 def _interval(interval: Any) -> dict[str, int] | None:
     return None if interval is None else {"start": interval.start, "end": interval.end}
+
+
+def _rounded(likelihood: float | None) -> float | None:
+    return None if likelihood is None else round(likelihood, 2)

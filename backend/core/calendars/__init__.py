@@ -1,16 +1,21 @@
-"""Working time: shifts from weekly patterns, breaks and absences in a company's time zone."""
+"""Working time and service time: shifts, breaks, absences, service calendars and deadlines, in any time zone."""
 
+from core.calendars.service import Hours, ServiceCalendar, deadline, service_seconds
 from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on
 from core.calendars.zones import day_interval, epoch, local_day, local_time, zone
 
 __all__ = [
     "BreakRule",
+    "Hours",
+    "ServiceCalendar",
     "Shift",
     "WeeklyShift",
     "day_interval",
+    "deadline",
     "epoch",
     "local_day",
     "local_time",
+    "service_seconds",
     "shift_on",
     "zone",
 ]

@@ -1,6 +1,6 @@
 """Shifts: what a weekly pattern means on one day."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, time, timedelta
 from zoneinfo import ZoneInfo
@@ -59,12 +59,26 @@ class Shift:
         return self.hours.end + self.overtime_limit
 
 
-def shift_on(day: date, patterns: Iterable[WeeklyShift], tz: ZoneInfo) -> Shift | None:
+def shift_on(
+    day: date,
+    patterns: Iterable[WeeklyShift],
+    tz: ZoneInfo,
+    *,
+    exceptions: Mapping[date, WeeklyShift | None] | None = None,
+) -> Shift | None:
     """The shift that begins on `day`, or None on a day off.
 
     On the days the clock changes the wall-clock times hold, so a night shift is an hour shorter or longer.
+
+    Parameters
+    ----------
+    exceptions
+        Single days with another shift than the week's, or with none; the weekday they name does not matter.
     """
-    found = next((pattern for pattern in patterns if pattern.weekday == day.weekday()), None)
+    if exceptions is not None and day in exceptions:
+        found = exceptions[day]
+    else:
+        found = next((pattern for pattern in patterns if pattern.weekday == day.weekday()), None)
     if found is None:
         return None
     hours = Interval(start=epoch(day, found.start, tz), end=_at_or_after(day, found.start, found.end, tz))

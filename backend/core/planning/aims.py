@@ -129,7 +129,7 @@ def left_out(visit: VisitSpec, standing: Standing | None) -> Mapping[Aim, float]
 
 def late_rate(visit: VisitSpec) -> float:
     """Points for each second that work ends after it is due."""
-    return LATE_BY_PRIORITY[visit.priority] if visit.due is not None else 0.0
+    return LATE_BY_PRIORITY[visit.priority] if visit.late_after is not None else 0.0
 
 
 def move_rate(visit: VisitSpec, standing: Standing | None) -> float:
@@ -172,8 +172,8 @@ def costs_of_day(day: Day, timetable: Timetable, standing: Mapping[int, Standing
             continue
         for aim, given in GIVEN.items():
             points[aim] += given(visit, day, stood)
-        if visit.due is not None:
-            points[Aim.LATENESS] += late_rate(visit) * max(0, times.ends - visit.due)
+        if visit.late_after is not None:
+            points[Aim.LATENESS] += late_rate(visit) * max(0, times.ends - visit.late_after)
         if stood is not None:
             points[Aim.DISTURBANCE] += move_rate(visit, stood) * abs(times.starts - stood.start)
     return points

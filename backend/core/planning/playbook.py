@@ -83,8 +83,7 @@ def _promise(visit: VisitSpec, setting: Setting) -> VisitSpec:
     if not setting.on:
         # What was promised is still wanted: being late costs, as for a deadline.
         ends = [window.end + (visit.duration or 0) for window in visit.windows]
-        due = min([*ends, *([visit.due] if visit.due is not None else [])], default=None)
-        return replace(visit, promise=None, other_windows=(), due=due)
+        return replace(visit, promise=None, other_windows=(), wanted_by=max(ends, default=None))
     grace = 60 * (setting.number or 0)
     if not grace or visit.promise is None:
         return visit

@@ -22,6 +22,7 @@ class VisitSpec:
     promise : the arrival window the customer was told; `other_windows` would suit the customer as well.
     opening : when the site can be worked at; empty: always.
     earliest, due : work starts no earlier, and ought to end by.
+    wanted_by : work ought to end by, and no limit: a promise that a playbook has turned into a wish.
     crew : how many technicians work it together.
     parts : how many of each part it takes from the van.
     required, forbidden, preferred : ids of technicians.
@@ -44,6 +45,7 @@ class VisitSpec:
     opening: tuple[Interval, ...] = ()
     earliest: int | None = None
     due: int | None = None
+    wanted_by: int | None = None
     crew: int = 1
     parts: Mapping[str, int] = field(default_factory=dict)
     required: frozenset[int] = frozenset()
@@ -69,6 +71,11 @@ class VisitSpec:
     def seconds_for(self, technician_id: int) -> int | None:
         """How long this technician is expected to take."""
         return self.durations.get(technician_id, self.duration) if self.duration is not None else None
+
+    @property
+    def late_after(self) -> int | None:
+        """The moment from which on every second costs."""
+        return min((moment for moment in (self.due, self.wanted_by) if moment is not None), default=None)
 
     @property
     def windows(self) -> tuple[Interval, ...]:

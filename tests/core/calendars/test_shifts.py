@@ -86,3 +86,14 @@ def test_days_follow_each_other_without_gap(day, name):
     assert 22 * HOUR <= today.seconds <= 26 * HOUR
     assert local_day(today.start, tz) == day
     assert local_day(today.end - 1, tz) == day
+
+
+def test_a_single_day_may_have_another_shift_or_none():
+    usual = [WeeklyShift(weekday=0, start=time(8), end=time(16))]
+    monday, next_monday = date(2026, 11, 23), date(2026, 11, 30)
+    short = WeeklyShift(weekday=0, start=time(10), end=time(12))
+    exceptions = {monday: short, next_monday: None}
+    tz = zone("Atlantic/Azores")
+    assert shift_on(monday, usual, tz, exceptions=exceptions).hours.seconds == 2 * 3600
+    assert shift_on(next_monday, usual, tz, exceptions=exceptions) is None
+    assert shift_on(date(2026, 12, 7), usual, tz, exceptions=exceptions).hours.seconds == 8 * 3600

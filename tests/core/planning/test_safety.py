@@ -3,8 +3,9 @@
 import pytest
 
 from core.basics import Interval
-from core.planning import Lamp, StopTimes, lamp
-from tests.core.worlds import HOUR, at
+from core.planning import Actual, Lamp, StopTimes, evaluate_day, lamp
+from core.planning.safety import Spread, likelihoods
+from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
 
 PROMISE = Interval(start=at(10), end=at(12))
 
@@ -16,18 +17,17 @@ def times(starts):
 
 
 @pytest.mark.parametrize(
-    ("starts", "expected"),
+    ("starts", "likelihood", "expected"),
     [
-        (at(10), Lamp.DARK),
-        (at(11, 40), Lamp.DARK),
-        (at(11, 41), Lamp.WATCH),
-        (at(12), Lamp.WATCH),
-        (at(12, 1), Lamp.BROKEN),
-        (at(9, 59), Lamp.BROKEN),
+        (at(10), 0.99, Lamp.DARK),
+        (at(11), 0.89, Lamp.WATCH),
+        (at(12), None, Lamp.DARK),
+        (at(12, 1), 0.99, Lamp.BROKEN),
+        (at(9, 59), 0.99, Lamp.BROKEN),
     ],
 )
-def test_it_tells_how_much_room_is_left(starts, expected):
-    assert lamp(PROMISE, times(starts)) is expected
+def test_it_tells_how_likely_the_promise_is_to_be_kept(starts, likelihood, expected):
+    assert lamp(PROMISE, times(starts), likelihood=likelihood) is expected
 
 
 def test_a_promise_nobody_is_assigned_to_is_broken():
@@ -40,3 +40,62 @@ def test_without_a_promise_it_stays_dark():
 
 def test_once_arrived_in_time_it_stays_dark():
     assert lamp(PROMISE, times(at(11, 55)), arrived=True) is Lamp.DARK
+
+
+# --- likelihoods ------------------------------------------------------------------------------------
+
+TRAVEL = TableTravel()
+
+
+def chances(*days, spread=0.2, drive=0.15, seed=1, samples=4000, now=None):
+    timetables = [evaluate_day(one, TRAVEL, now=now) for one in days]
+    work = {stop.visit.id: spread for one in days for stop in one.stops}
+    return likelihoods(days, timetables, spread=Spread(work=work, drive=drive), seed=seed, samples=samples)
+
+
+def promised(number, start, first, last, **more):
+    return stop(number, start, promise=Interval(start=first, end=last), **more)
+
+
+def test_without_scatter_the_plan_is_what_happens():
+    assert chances(day(promised(1, at(9), at(9), at(10))), spread=0, drive=0) == {1: 1.0}
+    assert chances(day(promised(1, at(9), at(10), at(11))), spread=0, drive=0) == {1: 0.0}
+
+
+def test_the_tighter_the_less_likely():
+    def second(last):
+        return chances(day(stop(1, at(9)), promised(2, at(10, 10), at(10), last)))[2]
+
+    # An hour of work scatters by 12 minutes, so one in two runs past 10:10 and few past 10:40.
+    assert second(at(10, 11)) == pytest.approx(0.55, abs=0.1)
+    assert second(at(10, 40)) == pytest.approx(0.98, abs=0.03)
+    assert second(at(11, 30)) == 1.0
+
+
+def test_an_early_end_does_not_start_the_next_visit_early():
+    found = chances(day(stop(1, at(9)), promised(2, at(12), at(12), at(13))))
+    assert found[2] == 1.0
+
+
+def test_what_has_happened_does_not_scatter():
+    arrived = Actual(arrived=at(9, 58))
+    planned = day(promised(1, at(10), at(9), at(10), actual=arrived))
+    assert chances(planned, now=at(10, 5)) == {1: 1.0}
+
+
+def test_the_break_takes_its_time():
+    rested = shift(rest=True)
+    loose = chances(day(stop(1, at(11)), promised(2, at(12, 10), at(12), at(12, 30))))
+    with_break = chances(day(stop(1, at(11)), promised(2, at(12, 40), at(12), at(12, 50)), shift_=rested))
+    assert loose[2] > 0.9
+    assert with_break[2] == pytest.approx(0.78, abs=0.1)
+
+
+def test_the_same_seed_gives_the_same_likelihoods():
+    planned = day(stop(1, at(9)), promised(2, at(10, 10), at(10), at(10, 30)))
+    assert chances(planned, seed=3) == chances(planned, seed=3)
+    assert chances(planned, seed=3) != chances(planned, seed=4)
+
+
+def test_no_days_no_likelihoods():
+    assert chances() == {}

@@ -241,7 +241,7 @@ class Model:
             penalty = sum(points * self.playbook.weight(aim) for aim, points in left.items()) / visit.crew
             row[f.PLACE], row[f.WINDOWS] = visit.place, len(task.windows)
             row[f.PENALTY] = round(SCALE * penalty)
-            row[f.DUE] = visit.due if visit.due is not None else f.FAR
+            row[f.DUE] = visit.late_after if visit.late_after is not None else f.FAR
             row[f.LATE_RATE] = self._late_rate(task)
             row[f.TOLD] = standing.start if standing else 0
             row[f.MOVE_RATE] = self._move_rate(task)

@@ -278,9 +278,15 @@ class Search:
         best = [[int(c) for c in self.best_routes[v, 1 : a.shifts[v, f.BEST_COUNT] + 1]] for v in range(a.m)]
         for c in np.flatnonzero(a.tasks[:, f.TIED]):
             a.tasks[c, f.PIN_LOW], a.tasks[c, f.PIN_HIGH] = self.best_pins[c]
-        routes = []
+        a.tasks[:, f.SHIFT] = f.WAITING
         for v, tasks in enumerate(best):
             self._set_route(v, tasks)
+            for c in tasks:
+                a.tasks[c, f.SHIFT] = v
+        for leader in np.flatnonzero(a.members[:, 0] > 1):
+            self._pull_forward([int(c) for c in a.members[leader, 1 : 1 + a.members[leader, 0]]])
+        routes = []
+        for v, tasks in enumerate(best):
             routes.append(list(zip(tasks, self.starts_on(v), strict=True)))
         return Found(
             cost=int(a.world[f.BEST_TOTAL]),
@@ -300,6 +306,46 @@ class Search:
             a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.tasks, a.shifts, self.routes, v, out
         )
         return [int(start) for start in out[0, :count]] if holds else []
+
+    def _pull_forward(self, group: list[int]) -> None:
+        """Let a crew start as early as it can where that costs nothing: the search is content with any start."""
+        a = self.arrays
+        where = {c: int(a.tasks[c, f.SHIFT]) for c in group}
+        if min(where.values()) < 0 or a.links[group, 0].any() or a.tasks[group, f.FIXED].any():
+            return
+        held = int(a.tasks[group[0], f.PIN_LOW])
+        cost = sum(int(a.shifts[v, f.COST]) for v in where.values())
+        start = self._common_start(where, held)
+        if start < held and self._pinned_cost(where, start) > cost:
+            start = held
+        self._pinned_cost(where, min(start, held))
+
+    def _common_start(self, where: dict[int, int], held: int) -> int:
+        """The first start that suits all: where each would start if nothing held it, until they agree."""
+        a = self.arrays
+        low = -f.FAR
+        for _ in range(20):
+            firsts = []
+            for c, v in where.items():
+                a.tasks[c, f.PIN_LOW], a.tasks[c, f.PIN_HIGH] = low, f.FAR
+                self._recompute(v)
+                starts = dict(self.route_of(v)) if not a.shifts[v, f.BAD] else {}
+                firsts.append(starts.get(c, held))
+            if max(firsts) == low or max(firsts) >= held:
+                return min(max(firsts), held)
+            low = max(firsts)
+        return held
+
+    def _pinned_cost(self, where: dict[int, int], start: int) -> int:
+        """Cost of a group's shifts with its start held; DEAR when they do not hold so."""
+        a = self.arrays
+        for c in where:
+            a.tasks[c, f.PIN_LOW] = a.tasks[c, f.PIN_HIGH] = start
+        for v in where.values():
+            self._recompute(v)
+        if any(a.shifts[v, f.BAD] for v in where.values()):
+            return f.DEAR
+        return sum(int(a.shifts[v, f.COST]) for v in where.values())
 
     def starts_of(self, v: int, tasks: Sequence[int]) -> list[int]:
         """Starts of work if shift `v` had these tasks; the shift itself stays as it is."""

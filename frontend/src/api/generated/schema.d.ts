@@ -1197,6 +1197,8 @@ export interface components {
             lamp: components["schemas"]["Lamp"];
             /** Lat */
             lat: number;
+            /** Likelihood */
+            likelihood: number | null;
             /** Lon */
             lon: number;
             /** Needs */

@@ -200,6 +200,7 @@ function optimistic(client: QueryClient, visitId: number, placement: Placement |
               technician_id: placement.technicianId,
               start: placement.start,
               lamp: shown?.lamp ?? ('dark' as const),
+              likelihood: null,
               expected_start: null,
               expected_end: null,
             },

@@ -50,7 +50,7 @@ export function BoardKey({ open, onOpenChange }: { open: boolean; onOpenChange: 
                   <Lamp lamp="dark" /> safe: shown in lists, not on the board
                 </li>
                 <li className="flex items-center gap-2">
-                  <Lamp lamp="watch" /> tight: under 20 minutes of room
+                  <Lamp lamp="watch" /> tight: kept less than nine times in ten
                 </li>
                 <li className="flex items-center gap-2">
                   <Lamp lamp="broken" /> broken: nobody, or not inside it
