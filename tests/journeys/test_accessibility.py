@@ -47,6 +47,8 @@ def complaints(page: Page) -> list[str]:
         (None, "/", False),
         (DISPATCHER, "/board", False),
         (DISPATCHER, "/board?visit=120", False),
+        (DISPATCHER, "/board?run=0", False),
+        (DISPATCHER, "/playbooks", False),
         (DISPATCHER, "/outbox", False),
         (DISPATCHER, "/open-work", False),
         (INTAKE, "/intake", False),

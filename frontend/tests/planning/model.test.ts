@@ -22,6 +22,7 @@ const visit = (id: number, more: Partial<BoardVisit> = {}) =>
     id,
     state: 'placed',
     lamp: 'dark',
+    likelihood: null,
     promise: null,
     technician_id: 1,
     start: at(9),

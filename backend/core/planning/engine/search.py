@@ -136,9 +136,14 @@ class Search:
         ]
         self.absent[: len(absent)] = absent
         a.world[f.ABSENT] = len(absent)
-        missing = (a.tasks[:, f.SHIFT] < 0) & (a.tasks[:, f.FIXED] == 0)
-        a.world[f.TOTAL] = int(a.shifts[:, f.COST].sum() + a.tasks[missing, f.PENALTY].sum())
+        a.world[f.TOTAL] = self._total()
         self._keep_best()
+
+    def _total(self) -> int:
+        """Cost of the plan on the arrays: its days, and what is left out of it."""
+        a = self.arrays
+        missing = (a.tasks[:, f.SHIFT] < 0) & (a.tasks[:, f.FIXED] == 0)
+        return int(a.shifts[:, f.COST].sum() + a.tasks[missing, f.PENALTY].sum())
 
     def _lay_out(self, v: int, wanted: list[int]) -> None:
         a = self.arrays
@@ -281,15 +286,12 @@ class Search:
         a.tasks[:, f.SHIFT] = f.WAITING
         for v, tasks in enumerate(best):
             self._set_route(v, tasks)
-            for c in tasks:
-                a.tasks[c, f.SHIFT] = v
+            a.tasks[tasks, f.SHIFT] = v
         for leader in np.flatnonzero(a.members[:, 0] > 1):
             self._pull_forward([int(c) for c in a.members[leader, 1 : 1 + a.members[leader, 0]]])
-        routes = []
-        for v, tasks in enumerate(best):
-            routes.append(list(zip(tasks, self.starts_on(v), strict=True)))
+        routes = [list(zip(tasks, self.starts_on(v), strict=True)) for v, tasks in enumerate(best)]
         return Found(
-            cost=int(a.world[f.BEST_TOTAL]),
+            cost=self._total(),
             closed=frozenset(self.closed),
             routes=routes,
             iterations=int(a.world[f.ROUNDS]),
@@ -323,7 +325,7 @@ class Search:
     def _common_start(self, where: dict[int, int], held: int) -> int:
         """The first start that suits all: where each would start if nothing held it, until they agree."""
         a = self.arrays
-        low = -f.FAR
+        low = int(-f.FAR)
         for _ in range(20):
             firsts = []
             for c, v in where.items():
