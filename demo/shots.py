@@ -77,6 +77,35 @@ def details(camera: Camera) -> Page:
     return page
 
 
+def openings(camera: Camera) -> Page:
+    page = board(camera)
+    page.locator("[data-backlog] button[data-visit]").first.click()
+    row = page.get_by_test_id("openings").get_by_role("listitem").first
+    row.wait_for()
+    row.hover()
+    page.wait_for_timeout(1200)
+    return page
+
+
+def proposal(camera: Camera) -> Page:
+    page = board(camera)
+    page.get_by_role("button", name="Day after").click()
+    page.get_by_role("button", name="Planner").click()
+    page.get_by_role("button", name="Make a proposal").click()
+    page.get_by_role("button", name=re.compile("^Accept all")).wait_for(timeout=60_000)
+    page.get_by_label("Changes").get_by_role("listitem").nth(1).hover()
+    page.wait_for_timeout(1200)
+    return page
+
+
+def playbooks(camera: Camera) -> Page:
+    page = board(camera)
+    page.get_by_role("link", name="Playbooks").click()
+    page.get_by_label("Weight of Overtime").wait_for()
+    page.wait_for_timeout(500)
+    return page
+
+
 def board_key(camera: Camera) -> Page:
     page = board(camera)
     page.keyboard.press("?")
@@ -142,6 +171,9 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board-drag": board_drag,
     "board-key": board_key,
     "details": details,
+    "openings": openings,
+    "proposal": proposal,
+    "playbooks": playbooks,
     "intake": intake,
     "open-work": open_work,
     "phone-day": phone_day,

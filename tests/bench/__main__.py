@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import core, http
+from tests.bench import core, http, planning
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -17,6 +17,8 @@ BENCHMARKS = {
     "board": http.board,
     "judge": http.judge,
     "open-work": http.open_work,
+    "openings": planning.openings,
+    "safety": planning.safety,
     "planner": planner,
 }
 

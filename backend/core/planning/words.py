@@ -87,13 +87,15 @@ def _neighbours(day: Day, visit: VisitSpec) -> str:
     return f"after the last visit, in {where}" if at else f"before the first visit, in {where}"
 
 
-def why_not(problem: Problem, days: list[Day], visit: VisitSpec) -> tuple[str, ...]:
+def why_not(problem: Problem, days: list[Day], visit: VisitSpec, *, thorough: bool = True) -> tuple[str, ...]:
     """Why none of a technician's days can take a visit: the limits that exclude, in words.
 
     Parameters
     ----------
     days
         One technician's, as the playbook sees them.
+    thorough
+        Whether to find out what would break where it would break least, or only that there is no room.
     """
     playbook = problem.playbook
     visit = playbook.on_visit(visit)
@@ -110,7 +112,7 @@ def why_not(problem: Problem, days: list[Day], visit: VisitSpec) -> tuple[str, .
             b for b in fit_rules(day, Stop(visit=visit, start=day.shift.hours.start)) if playbook.setting(b.limit).on
         ]
         if not broken:
-            return _no_room(problem, on_shift, visit)
+            return _no_room(problem, on_shift, visit) if thorough else (f"{name} has no time for it then",)
         fits = broken
     return tuple(dict.fromkeys(found.sentence for found in fits))
 
@@ -119,7 +121,7 @@ def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> tuple[str, 
     """The technician could, but has no time: what breaks where it would break least."""
     best: list[Broken] | None = None
     where = days[0]
-    for day in _days_of_promise(days, visit)[:2]:
+    for day in _days_of_promise(days, visit)[:1]:
         without = day.without(visit.id)
         now = problem.now_for(day)
         known = {(b.limit, b.visit_id) for b in evaluate_day(without, problem.travel, now=now).broken}
@@ -168,7 +170,7 @@ def _tries(day: Day, visit: VisitSpec, now: int | None) -> list[int]:
     starts = {max(first, stop.start + (stop.visit.duration or 0)) for stop in day.stops} | {first}
     for window in visit.windows:
         starts |= {max(first, window.start), max(first, window.end)}
-    return sorted(starts)[:10]
+    return sorted(starts)[:8]
 
 
 def when_in_words(day: Day, start: int) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from core.planning.aims import Aim, costs_of_day
 from core.planning.day_walk import evaluate_day
@@ -13,8 +14,9 @@ from core.planning.problem import Day, Stop, VisitSpec
 from core.planning.timetable import Kind
 from core.planning.words import why_here, why_not
 
-# A crew has at most so many openings a day: the best one.
 SHOWN = 12
+# So many technicians who could but have no time are told what would break where it would break least.
+EXPLAINED = 24
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -178,21 +180,27 @@ class OpeningFinder:
     # --- who cannot -------------------------------------------------------------------------------------
 
     def _excluded(self, visit: VisitSpec, able: set[int]) -> tuple[Excluded, ...]:
-        days: dict[int, list[Day]] = {}
-        open_days = {shift.index for shift in self.model.shifts}
-        for index, day in enumerate(self.problem.days):
-            if index in open_days or day.shift is None:
-                days.setdefault(day.technician.id, []).append(self.problem.playbook.on_day(day))
-            else:
-                days.setdefault(day.technician.id, [])
-        return tuple(
-            Excluded(
-                technician_id=technician_id,
-                reasons=why_not(self.problem, own, visit) if own else ("The shift is over",),
-            )
-            for technician_id, own in days.items()
-            if technician_id not in able
-        )
+        """Reasons for each technician without an opening; worked out in full for the first ones only."""
+        rows = []
+        for number, (technician_id, own) in enumerate(
+            (key, own) for key, own in self._days_by_technician.items() if key not in able
+        ):
+            reasons: tuple[str, ...] = ("The shift is over",)
+            if own:
+                reasons = why_not(self.problem, own, visit, thorough=number < EXPLAINED)
+            rows.append(Excluded(technician_id=technician_id, reasons=reasons))
+        return tuple(rows)
+
+    @cached_property
+    def _days_by_technician(self) -> dict[int, list[Day]]:
+        """Days that are not over yet, as the playbook sees them."""
+        days: dict[int, list[Day]] = {day.technician.id: [] for day in self.problem.days}
+        for shift in self.model.shifts:
+            days[shift.day.technician.id].append(shift.day)
+        for day in self.problem.days:
+            if day.shift is None:
+                days[day.technician.id].append(day)
+        return days
 
 
 def _taken_off(problem: Problem, visit: VisitSpec) -> Problem:
