@@ -74,6 +74,7 @@ def details(camera: Camera) -> Page:
     page.locator("[data-lane] button[data-visit]", has_text=re.compile("^!")).first.click()
     page.get_by_test_id("details").locator("form").first.wait_for()
     page.wait_for_timeout(500)
+    page.get_by_test_id("openings").get_by_role("listitem").first.wait_for()
     return page
 
 

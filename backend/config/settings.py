@@ -28,6 +28,11 @@ _own = not DEMO and (OWN_REGION_FOLDER / "roads.geojson").exists()
 # Folder with roads.geojson, land.geojson and areas.geojson of the region served.
 REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(OWN_REGION_FOLDER if _own else ROOT / "demo" / "region")))
 
+# Who answers for the region. A real service takes their place by another name here: a function that gives a
+# core.roads.Geocoder, and one from places to a core.roads.TravelMatrix that has at least these.
+GEOCODER = env.str("RELAY_GEOCODER", default="apps.roads.region.address_book")
+TRAVEL = env.str("RELAY_TRAVEL", default="apps.roads.travel.matrix_holding")
+
 # The planner's process, and the secret by which it knows the web process.
 PLANNER_URL = env.str("RELAY_PLANNER_URL", default="http://127.0.0.1:8940")
 PLANNER_KEY = hashlib.sha256(f"planner {SECRET_KEY}".encode()).hexdigest()

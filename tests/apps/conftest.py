@@ -12,6 +12,7 @@ from apps.catalogue.models import JobType
 from apps.company.commands import found_company
 from apps.company.models import Area, Depot
 from apps.customers.models import Asset, Customer, Site
+from apps.orders import queries as order_queries
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
 from apps.roads.queries import find_addresses, map_layer
@@ -32,6 +33,12 @@ def at(hour: int, minute: int = 0, day: date = MONDAY) -> int:
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings: Any) -> None:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(autouse=True)
+def _nothing_learned(monkeypatch: Any) -> None:
+    """What a process has learned from one company is nothing to the next test's."""
+    monkeypatch.setattr(order_queries, "_learned", None)
 
 
 @pytest.fixture(autouse=True)

@@ -7,7 +7,7 @@ from apps.roads import travel
 from apps.roads.queries import find_addresses, travel_among
 from apps.roads.region import network
 from core.basics import Place
-from core.roads import Period
+from core.roads import Address, Match, Period, TravelMatrix
 
 
 @pytest.fixture
@@ -90,3 +90,34 @@ def test_an_address_says_which_area_it_lies_in(world, dispatcher):
 
 def test_off_the_globe_there_are_no_addresses(world, dispatcher):
     assert dispatcher.get("/roads/address-at", lon=200, lat=47).status_code == 422
+
+
+class Elsewhere:
+    """A geocoder that knows one address."""
+
+    found = Match(address=Address(street="Somewhere Road", number=1, district=""), place=Place(1.0, 2.0), likeness=100)
+
+    def search(self, text, *, limit=8):
+        return [self.found]
+
+    def reverse(self, place):
+        return self.found
+
+
+def test_another_geocoder_takes_the_place_of_the_address_book(settings):
+    settings.GEOCODER = f"{__name__}.Elsewhere"
+    assert find_addresses("anything")[0].address.street == "Somewhere Road"
+
+
+def far_apart(places):
+    """A service for which everything is an hour apart."""
+    count = len(places)
+    hours = np.full((5, count, count), 3600, dtype=np.int32)
+    table = np.full((count, count), 60_000, dtype=np.int32)
+    return TravelMatrix(places=tuple(places), seconds=hours, metres=table, estimated=table < 0)
+
+
+def test_another_service_takes_the_place_of_our_roads(settings, world):
+    settings.TRAVEL = f"{__name__}.far_apart"
+    travel = travel_among([Place(0.0, 0.0), Place(0.1, 0.1)])
+    assert travel.leg(0, 1, 1_795_450_000).seconds == 3600

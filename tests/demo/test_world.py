@@ -7,6 +7,7 @@ from django.core.management import CommandError, call_command
 
 from apps.catalogue.models import JobType
 from apps.customers.models import Asset, Customer, Site
+from apps.orders import queries as order_queries
 from apps.orders.models import Visit
 from apps.people.models import Technician
 from apps.planning import queries
@@ -40,7 +41,7 @@ def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
     assert states["done"] > 20
     assert states["on_site"] > 5
     assert states["accepted"] > 20
-    assert Lamp.BROKEN in queries.lamps(board).values()  # somebody is late
+    assert Lamp.BROKEN in [shown for shown, _chance in queries.safety(board).values()]  # somebody is late
     load()
     assert fingerprint() == first
 
@@ -48,12 +49,24 @@ def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
 def test_yesterday_is_finished_and_the_days_ahead_are_partly_full():
     load()
     now = clock.now()
-    past = Visit.objects.filter(start__lt=now.replace(hour=1)).values_list("state", flat=True)
+    yesterday = Visit.objects.exclude(state="reviewed").filter(start__lt=now.replace(hour=1))
+    past = yesterday.values_list("state", flat=True)
     ahead = Visit.objects.filter(start__gt=now.replace(hour=23)).values_list("state", flat=True)
     assert len(past) > 50
     assert set(past) == {"done"}
     assert len(ahead) > 50
     assert set(ahead) <= {"placed", "sent", "accepted"}
+
+
+def test_a_year_of_finished_visits_teaches_who_takes_how_long(monkeypatch):
+    monkeypatch.setattr(order_queries, "_learned", None)  # what another test's company has taught
+    load()
+    assert Visit.objects.filter(state="reviewed").count() == 3000
+    learned = order_queries.learned_durations()
+    assert len(learned) > 15
+    upkeep = learned["Monthly upkeep"]
+    assert upkeep.count > 100
+    assert len(upkeep.for_duration(3600)) > 3  # some are quicker, some slower
 
 
 def test_data_that_is_no_demo_is_never_thrown_away(settings):

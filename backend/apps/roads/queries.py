@@ -5,17 +5,19 @@ from functools import lru_cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from django.conf import settings
+from django.utils.module_loading import import_string
+
 from apps.company.queries import time_zone
-from apps.roads.region import address_book, network, read
-from apps.roads.travel import matrix_holding
+from apps.roads.region import network, read
 from core.basics import Place
-from core.roads import Match, Path, PeriodClock, path_between
+from core.roads import Geocoder, Match, Path, PeriodClock, path_between
 from core.roads.travel import TimedTravel
 
 
 def travel_among(places: list[Place]) -> TimedTravel:
     """Driving among places; indices are those of `.matrix.index`."""
-    return TimedTravel(matrix_holding(places), _clock(time_zone()))
+    return TimedTravel(import_string(settings.TRAVEL)(places), _clock(time_zone()))
 
 
 @lru_cache(maxsize=4)
@@ -29,12 +31,18 @@ def path(origin: Place, destination: Place, departs: datetime) -> Path:
     return path_between(network(), origin, destination, period)
 
 
+def geocoder() -> Geocoder:
+    """Whoever answers for addresses: the region's own address book, or a service in its place."""
+    found: Geocoder = import_string(settings.GEOCODER)()
+    return found
+
+
 def find_addresses(text: str, *, limit: int = 8) -> list[Match]:
-    return address_book().search(text, limit=limit)
+    return geocoder().search(text, limit=limit)
 
 
 def address_at(place: Place) -> Match | None:
-    return address_book().reverse(place)
+    return geocoder().reverse(place)
 
 
 def map_layer(name: str) -> dict[str, Any]:

@@ -1,7 +1,7 @@
 """The road network of a region: travel times and paths, addresses, areas."""
 
 from core.roads.areas import AreaIndex
-from core.roads.geocode import Address, AddressBook, Match
+from core.roads.geocode import Address, AddressBook, Geocoder, Match
 from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
 from core.roads.paths import Path, path_between
 from core.roads.periods import PERIODS, Period, PeriodClock
@@ -13,6 +13,7 @@ __all__ = [
     "AddressBook",
     "AreaIndex",
     "BadRegion",
+    "Geocoder",
     "Leg",
     "Match",
     "Path",

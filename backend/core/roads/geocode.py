@@ -4,7 +4,7 @@ import re
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 import shapely
@@ -42,6 +42,18 @@ class Match:
     address: Address
     place: Place
     likeness: float
+
+
+class Geocoder(Protocol):
+    """From typed addresses to places and back. The address book below, or a real service."""
+
+    def search(self, text: str, *, limit: int = 8) -> list[Match]:
+        """Addresses that may be meant, best first; tolerant of misspelling and order."""
+        ...
+
+    def reverse(self, place: Place) -> Match | None:
+        """The address nearest to a place."""
+        ...
 
 
 @dataclass(frozen=True)

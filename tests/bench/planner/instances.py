@@ -208,7 +208,7 @@ def arrays_of(one: Instance) -> Arrays:
     if one.rest is not None:
         begins, by, seconds = one.rest
         shifts[:, f.REST], shifts[:, f.REST_FROM], shifts[:, f.REST_BY] = seconds, begins, by
-        shifts[:, f.REST_END] = begins
+        shifts[:, f.REST_END] = by + seconds
     soft = one.due is not None
     if one.due is not None and one.late_rate is not None:
         tasks[:, f.DUE] = one.due + one.length.max(axis=0)
@@ -265,7 +265,9 @@ def check(one: Instance, routes: list[list[int]]) -> int:
                         if moment <= by:
                             arrivals.add((moment + seconds + rest_of_drive, True))
             if c is None:
-                assert any(a <= one.ends[v] and (ok or a <= one.rest[0]) for a, ok in arrivals), ("late home", v)
+                # Who is home by the end of the window needs no break on the way.
+                at_home = one.rest[1] + one.rest[2] if one.rest is not None else 0
+                assert any(a <= one.ends[v] and (ok or a <= at_home) for a, ok in arrivals), ("late home", v)
                 continue
             assert c not in seen, ("twice", v, c)
             assert one.length[v, c] >= 0, ("unskilled", v, c)

@@ -44,9 +44,7 @@ export function PlaybooksPage() {
           ))}
         </ul>
       </nav>
-      {shown && (
-        <Editor key={`${shown.id} ${shown.version}`} all={found.data} playbook={shown} onChosen={setChosen} />
-      )}
+      {shown && <Editor key={shown.id} all={found.data} playbook={shown} onChosen={setChosen} />}
     </div>
   );
 }
@@ -60,9 +58,20 @@ interface EditorProps {
 function Editor({ all, playbook, onChosen }: EditorProps) {
   const session = useSession();
   const canEdit = may(session, 'edit_playbooks');
+  // What was last seen saved, and what is being typed over it. Others' changes are taken over only while nothing
+  // is typed; else saving says who was faster.
+  const [saved, setSaved] = useState(playbook);
   const [draft, setDraft] = useState(playbook);
-  const { save, copy, star } = usePlaybookCommands(onChosen);
-  const changed = JSON.stringify(draft) !== JSON.stringify(playbook);
+  const changed = JSON.stringify({ ...draft, version: 0 }) !== JSON.stringify({ ...saved, version: 0 });
+  if (playbook.version > saved.version && !changed) {
+    setSaved(playbook);
+    setDraft(playbook);
+  }
+  const onSaved = (row: SchemaPlaybookOut) => {
+    setSaved(row);
+    setDraft((old) => ({ ...old, version: row.version, is_default: row.is_default }));
+  };
+  const { save, copy, star } = usePlaybookCommands(onChosen, onSaved);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(draft);
@@ -82,7 +91,7 @@ function Editor({ all, playbook, onChosen }: EditorProps) {
             <Button type="submit" rank="main" disabled={!changed || save.isPending}>
               Save
             </Button>
-            {changed && <Button onClick={() => setDraft(playbook)}>Discard</Button>}
+            {changed && <Button onClick={() => setDraft(saved)}>Discard</Button>}
             <Button
               icon={<Copy size={15} />}
               disabled={copy.isPending}
@@ -93,7 +102,7 @@ function Editor({ all, playbook, onChosen }: EditorProps) {
             <Button
               icon={<Star size={15} />}
               disabled={playbook.is_default || changed || star.isPending}
-              onClick={() => star.mutate(playbook)}
+              onClick={() => star.mutate(saved)}
             >
               {playbook.is_default ? 'Is the default' : 'Make it the default'}
             </Button>
@@ -244,7 +253,7 @@ function TryIt({ playbook, disabled }: { playbook: SchemaPlaybookOut; disabled: 
   );
 }
 
-function usePlaybookCommands(onChosen: (id: number) => void) {
+function usePlaybookCommands(onChosen: (id: number) => void, onSaved: (row: SchemaPlaybookOut) => void) {
   const client = useQueryClient();
   const onSettled = () => client.invalidateQueries({ queryKey: keys.playbooks });
   const bodyOf = (draft: SchemaPlaybookOut) => ({ name: draft.name, limits: draft.limits, aims: draft.aims });
@@ -256,7 +265,10 @@ function usePlaybookCommands(onChosen: (id: number) => void) {
           body: { ...bodyOf(draft), version: draft.version },
         }),
       ),
-    onSuccess: (row) => toast.success(`“${row.name}” saved`),
+    onSuccess: (row) => {
+      onSaved(row);
+      toast.success(`“${row.name}” saved`);
+    },
     onSettled,
   });
   const copy = useMutation({
@@ -276,7 +288,10 @@ function usePlaybookCommands(onChosen: (id: number) => void) {
           body: { version: row.version },
         }),
       ),
-    onSuccess: (row) => toast.success(`“${row.name}” is the default now`),
+    onSuccess: (row) => {
+      onSaved(row);
+      toast.success(`“${row.name}” is the default now`);
+    },
     onSettled,
   });
   return { save, copy, star };
