@@ -91,6 +91,8 @@ def test_a_part_is_accepted_with_what_it_needs(world, dispatcher):
     assert accept(dispatcher, run, one).json()["changed"] == [one.pk]
     two.refresh_from_db()
     assert two.state == "open"
+    shown = dispatcher.get(f"/planning/runs/{run['id']}").json()["proposal"]["changes"]
+    assert {change["visit_id"]: change["taken"] for change in shown} == {one.pk: True, two.pk: False}
 
 
 def test_a_visit_that_changed_meanwhile_stops_the_acceptance(world, dispatcher, as_role):

@@ -60,7 +60,7 @@ def test_gaps_are_filled_in_part_and_taken_back_in_one_step(sign_in):
     before = backlog_total(page)
     planner.get_by_role("button", name="Accept 3 ticked").click()
     toast(page, "taken over")
-    expect(planner).to_contain_text("Accepted.")
+    expect(planner).to_contain_text("Accepted in part")
     page.wait_for_timeout(800)
     assert backlog_total(page) <= before - 1
     page.keyboard.press("Control+z")

@@ -99,6 +99,8 @@ class PlacingOut(Schema):
 
 
 class ChangeProposedOut(Schema):
+    """`taken`: it was among the changes that were accepted."""
+
     visit_id: int
     version: int
     kind: Literal["place", "move", "retime", "unplace"]
@@ -108,6 +110,7 @@ class ChangeProposedOut(Schema):
     before: list[PlacingOut]
     after: list[PlacingOut]
     reasons: list[str]
+    taken: bool = False
 
 
 class AimEffectOut(Schema):

@@ -110,7 +110,9 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
         raise Rejected("This no longer holds: the days have changed since. Run it again.", reasons=reasons)
     changed = _carry_out(actor, now, part.changes, rows)
     run.accepted_at = now
-    run.save(update_fields=["accepted_at"])
+    for row in run.proposal["changes"]:
+        row["taken"] = row["visit_id"] in changed
+    run.save(update_fields=["accepted_at", "proposal"])
     live.announce("run", ids=[run.pk])
     return changed, [change.label for change in part.added]
 

@@ -1243,7 +1243,10 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
-        /** ChangeProposedOut */
+        /**
+         * ChangeProposedOut
+         * @description `taken`: it was among the changes that were accepted.
+         */
         ChangeProposedOut: {
             /** After */
             after: components["schemas"]["PlacingOut"][];
@@ -1260,6 +1263,11 @@ export interface components {
             reasons: string[];
             /** Site */
             site: string;
+            /**
+             * Taken
+             * @default false
+             */
+            taken: boolean;
             /** Title */
             title: string;
             /** Version */

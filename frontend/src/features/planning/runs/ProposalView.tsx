@@ -49,7 +49,12 @@ export function ProposalView({ run, onShow, onVisit }: Props) {
             )}
           </div>
           {accepted ? (
-            <Notice tone="good">Accepted. Ctrl Z takes it back in one step.</Notice>
+            <Notice tone="good">
+              {proposal.changes.every((change) => change.taken)
+                ? 'Accepted.'
+                : `Accepted in part: ${proposal.changes.filter((change) => change.taken).length}.`}{' '}
+              Ctrl Z takes it back in one step.
+            </Notice>
           ) : (
             <Button
               rank="main"
@@ -65,7 +70,7 @@ export function ProposalView({ run, onShow, onVisit }: Props) {
               <Change
                 key={change.visit_id}
                 change={change}
-                ticked={!left.has(change.visit_id)}
+                ticked={accepted ? change.taken : !left.has(change.visit_id)}
                 fixed={accepted}
                 onToggle={() => toggle(change.visit_id)}
                 onShow={onShow}
