@@ -18,7 +18,7 @@ from core.planning.words import why_here, why_not
 OnProgress = Callable[[Progress], None]
 ShouldStop = Callable[[], bool]
 # From a plan that people rely on the search goes only a little way: cold from the start.
-WARM = Tuning(hot=0.08, cold=0.002)
+WARM = Tuning(hot=0.1, cold=0.002, removals=8.0, unserved_seed=0.5)
 # Reasons are worked out for so many unserved visits; the rest are counted.
 EXPLAINED = 60
 

@@ -21,7 +21,8 @@ FIRST_CHUNK = 20
 class Tuning:
     """The search's own numbers; names and first values from the paper, adapted by measurement.
 
-    `hot` and `cold` are the first and last temperature as shares of the mean cost of a leg.
+    `hot` and `cold` are the first and last temperature as shares of the mean cost of a leg. With `adapts`, a
+    search that is short for its number of visits begins colder: it has no time to wander.
     """
 
     hot: float = 0.3
@@ -32,6 +33,12 @@ class Tuning:
     stretch: float = 0.01
     blink: float = 0.01
     unserved_seed: float = 0.3
+    adapts: bool = False
+
+
+# From here on, per visit, a search has time to begin as hot as it likes.
+ENOUGH_SECONDS, ENOUGH_ITERATIONS = 0.02, 200
+COLDEST_START = 0.25
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,7 +83,7 @@ class Search:
 
     def __init__(self, arrays: Arrays, *, tuning: Tuning | None = None) -> None:
         self.arrays = arrays
-        self.tuning = tuning or Tuning()
+        self.tuning = tuning or Tuning(adapts=True)
         n, m = arrays.n, arrays.m
         width = self._width()
         crew_rows = int(arrays.tasks[:, f.CREW_ROW].max(initial=-1)) + 1
@@ -237,7 +244,7 @@ class Search:
         stopped = False
         share = 0.0
         idle = self.arrays.n == 0 or self.arrays.m == 0 or not (self.arrays.tasks[:, f.FIXED] == 0).any()
-        hot = self._hot()
+        hot = self._hot(budget)
         chunk = FIRST_CHUNK
         while not idle and share < 1.0:
             if should_stop is not None and should_stop():
@@ -265,11 +272,16 @@ class Search:
             shares.append(self.arrays.world[f.ROUNDS] / budget.iterations)
         return min(1.0, max(shares))
 
-    def _hot(self) -> float:
+    def _hot(self, budget: Budget) -> float:
         a = self.arrays
         served = int((a.tasks[:, f.SHIFT] >= 0).sum())
         a_leg = float(a.shifts[:, f.COST].sum()) / max(1, served)
-        return max(a_leg, 1000.0) * self.tuning.hot
+        share = 1.0
+        if self.tuning.adapts and budget.seconds is not None:
+            share = budget.seconds / (ENOUGH_SECONDS * max(1, a.n))
+        elif self.tuning.adapts and budget.iterations is not None:
+            share = budget.iterations / (ENOUGH_ITERATIONS * max(1, a.n))
+        return max(a_leg, 1000.0) * self.tuning.hot * min(1.0, max(COLDEST_START, share))
 
     def _progress(self, share: float, seconds: float) -> Progress:
         world = self.arrays.world
@@ -412,7 +424,7 @@ class Search:
 
     def _anneal(self, iterations: int, planned: int, share: float, hot: float) -> None:
         a, t = self.arrays, self.tuning
-        cooling = math.log(t.cold / t.hot)
+        cooling = math.log(t.cold / t.hot)  # over as many powers of ten, wherever it begins
         kernels.anneal(
             a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.demand, a.bucket, a.room, a.eligible,
             a.links, a.members, a.near, self.crew_cache, self.cache, a.orders, self.keys, a.tasks, a.shifts,
