@@ -56,10 +56,11 @@ def _technician_and_let_go(account: Any) -> int | None:
 
 
 async def _stream(sees_all: bool, technician: int | None) -> AsyncIterator[bytes]:
-    yield b"retry: 1000\nevent: hello\ndata: {}\n\n"
     async for event in hub.events():
         if event is None:
             yield b": still here\n\n"
+        elif event["topic"] == "hello":
+            yield b"retry: 1000\nevent: hello\ndata: {}\n\n"
         elif event["topic"] == "resync":
             yield b"event: resync\ndata: {}\n\n"
         elif sees_all or technician in event.get("technicians", ()):

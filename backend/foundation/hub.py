@@ -14,6 +14,7 @@ from foundation.live import CHANNEL
 log = logging.getLogger(__name__)
 Event = dict[str, Any]
 RESYNC: Event = {"topic": "resync"}
+HELLO: Event = {"topic": "hello"}
 _QUEUE_LENGTH = 200
 _RECONNECT_SECONDS = 1.0
 BEAT_SECONDS = 15.0
@@ -27,12 +28,14 @@ class Hub:
         self._task: asyncio.Task[None] | None = None
 
     async def events(self) -> AsyncIterator[Event | None]:
-        """Events as they come; None now and then, so that a dead reader is noticed."""
+        """HELLO once nothing can be missed any more, then events as they come; None now and then, so that a dead
+        reader is noticed."""
         queue: asyncio.Queue[Event] = asyncio.Queue(_QUEUE_LENGTH)
         self._queues.add(queue)
         if self._task is None or self._task.done():
             self._task = asyncio.create_task(self._listen())
         try:
+            yield HELLO
             while True:
                 try:
                     yield await asyncio.wait_for(queue.get(), BEAT_SECONDS)
@@ -45,19 +48,16 @@ class Hub:
                 self._task = None
 
     async def _listen(self) -> None:
-        first = True
         while True:
             try:
                 async with await self._connect() as connection:
                     await connection.execute(f"LISTEN {CHANNEL}")
-                    if not first:
-                        self._spread(RESYNC)
-                    first = False
+                    # Also the first time: what happened until now was not heard.
+                    self._spread(RESYNC)
                     async for notice in connection.notifies():
                         self._spread(json.loads(notice.payload))
             except (psycopg.Error, OSError) as error:
                 log.warning("live changes interrupted: %s", error)
-            first = False
             await asyncio.sleep(_RECONNECT_SECONDS)
 
     async def _connect(self) -> psycopg.AsyncConnection[Any]:

@@ -2,7 +2,7 @@
 
 import asyncio
 
-from foundation.hub import RESYNC, Hub
+from foundation.hub import HELLO, RESYNC, Hub
 
 
 class SilentHub(Hub):
@@ -20,6 +20,7 @@ def test_every_reader_gets_every_event():
     async def scenario():
         hub = SilentHub()
         readers = [hub.events() for _ in range(3)]
+        assert [await anext(reader) for reader in readers] == [HELLO] * 3
         waiting = [asyncio.ensure_future(anext(reader)) for reader in readers]
         await asyncio.sleep(0)
         hub._spread({"topic": "visit"})
@@ -35,6 +36,7 @@ def test_a_reader_that_falls_far_behind_starts_over():
     async def scenario():
         hub = SilentHub()
         reader = hub.events()
+        assert await anext(reader) == HELLO
         first = asyncio.ensure_future(anext(reader))
         await asyncio.sleep(0)
         for number in range(500):
@@ -64,3 +66,33 @@ def test_when_the_last_reader_leaves_the_hub_stops_listening():
     assert stopped
     assert task is None
     assert queues == set()
+
+
+def test_once_it_listens_everybody_looks_again_because_nothing_was_heard_before():
+    class OneNotice(Hub):
+        """Connects at once, and hears nothing."""
+
+        async def _connect(self):
+            return Listening()
+
+    class Listening:
+        async def __aenter__(self):
+            return self
+
+        async def __aexit__(self, *_error):
+            return False
+
+        async def execute(self, _statement):
+            return None
+
+        async def notifies(self):
+            await asyncio.sleep(3600)
+            yield
+
+    async def scenario():
+        reader = OneNotice().events()
+        got = [await anext(reader), await anext(reader)]
+        await reader.aclose()
+        return got
+
+    assert in_a_loop(scenario) == [HELLO, RESYNC]

@@ -49,7 +49,6 @@ function start() {
 
 function open(channel: BroadcastChannel | null) {
   const source = new EventSource('/api/live');
-  let broken = false;
   const spread = (change: Change) => {
     tell(change);
     channel?.postMessage({ change });
@@ -59,8 +58,8 @@ function open(channel: BroadcastChannel | null) {
     channel?.postMessage({ state: next });
   };
   source.addEventListener('hello', () => {
-    if (broken) spread(RESYNC);
-    broken = false;
+    // Also the first time: what changed while the page was being fetched was not heard.
+    spread(RESYNC);
     report('live');
   });
   source.addEventListener('change', (event) =>
@@ -68,7 +67,6 @@ function open(channel: BroadcastChannel | null) {
   );
   source.addEventListener('resync', () => spread(RESYNC));
   source.onerror = () => {
-    broken = true;
     report('broken');
     // A refused stream (signed out, server restarting) is not retried by the browser itself.
     if (source.readyState === EventSource.CLOSED) window.setTimeout(() => open(channel), 3000);
