@@ -53,7 +53,6 @@ def into_the_middle(what: Locator) -> None:
 
 def drag_onto(page: Page, what: Locator, target: Locator) -> None:
     into_the_middle(what)
-    what.hover(position={"x": 4, "y": 8})  # waits until it stands still
     start, end = what.bounding_box(), target.bounding_box()
     assert start is not None
     assert end is not None
