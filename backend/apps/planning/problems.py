@@ -45,7 +45,6 @@ def load_problem(
     now: datetime,
     technician_id: int | None = None,
     only: Collection[int] | None = None,
-    also: Collection[int] = (),
 ) -> Loaded:
     """Days from `first` on with what is placed on them, and the backlog.
 
@@ -55,8 +54,6 @@ def load_problem(
         Only this technician's days.
     only
         Ids of the backlog's visits to take; None: all of it.
-    also
-        Ids of visits to take whatever their state says.
     """
     if not 1 <= days <= MOST_DAYS:
         raise Rejected(f"Plan 1 to {MOST_DAYS} days at once.", field="days")
@@ -64,7 +61,7 @@ def load_problem(
     dates = [first + timedelta(days=number) for number in range(days)]
     stretch = Interval(start=day_interval(dates[0], tz).start, end=day_interval(dates[-1], tz).end)
     placed = orders.visits_within(stretch, technician_id=technician_id)
-    backlog = [line for line in orders.open_visits() if only is None or line.id in only or line.id in also]
+    backlog = [line for line in orders.open_visits() if only is None or line.id in only]
     people: dict[date, list[WorkingDay]] = {
         day: [w for w in working_days(day, tz) if technician_id in (None, w.id)] for day in dates
     }

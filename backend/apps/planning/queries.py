@@ -13,7 +13,7 @@ from apps.planning.translate import Days, days_of, stop_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
-from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp
+from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp, pressed_by
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, likelihoods
 from foundation.errors import NotFound
@@ -54,13 +54,7 @@ def board(*, day: date, now: datetime) -> Board:
 
 def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
     day = days.days[technician_id]
-    return evaluate_day(day, days.travel, now=_now_for(day, now))
-
-
-def _now_for(day: Day, now: int) -> int | None:
-    """Only the day that is running is pressed by the clock: plans of past days stay as they were."""
-    reference = day.shift.hours.start if day.shift else (day.stops[0].start if day.stops else now)
-    return now if local_day(reference, day.tz) == local_day(now, day.tz) else None
+    return evaluate_day(day, days.travel, now=pressed_by(day, now))
 
 
 def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
@@ -101,7 +95,7 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
     days = days_of([technician], others, tz, also=[line.place])
     target = days.days[technician_id]
     return judge(
-        target, stop_of(line, days.index, start=start), days.travel, now=_now_for(target, int(now.timestamp()))
+        target, stop_of(line, days.index, start=start), days.travel, now=pressed_by(target, int(now.timestamp()))
     )
 
 

@@ -4,7 +4,7 @@ The search for good plans lives in `engine` and is not imported here: it brings 
 """
 
 from core.planning.aims import AIMS, Aim
-from core.planning.day_walk import evaluate_day
+from core.planning.day_walk import evaluate_day, pressed_by
 from core.planning.evaluate import Evaluation, evaluate
 from core.planning.explain import Reason, Verdict, judge
 from core.planning.limits import LIMITS, Broken, Limit
@@ -47,4 +47,5 @@ __all__ = [
     "evaluate_day",
     "judge",
     "lamp",
+    "pressed_by",
 ]

@@ -8,6 +8,7 @@ nothing that has not is put before `now`.
 from dataclasses import dataclass
 
 from core.basics import Interval
+from core.calendars import local_day
 from core.planning.problem import Day, Stop
 from core.planning.rules import day_rules, stop_rules
 from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
@@ -67,6 +68,15 @@ def whereabouts(day: Day, travel: Travel, *, now: int | None) -> Whereabouts | N
         walk.go_to(stop)
     assert walk.free is not None
     return Whereabouts(place=walk.place, free=walk.not_before_now(walk.free), rested=walk.rested)
+
+
+def pressed_by(day: Day, now: int) -> int | None:
+    """`now` on the day that is running, else None: plans of past and coming days stay as they are."""
+    begins = day.shift.hours.start if day.shift else (day.stops[0].start if day.stops else now)
+    if local_day(begins, day.tz) == local_day(now, day.tz):
+        return now
+    # A night shift runs on past midnight.
+    return now if day.shift is not None and begins <= now <= day.shift.last_end else None
 
 
 def _overtime(day: Day, stretches: list[Stretch]) -> Interval | None:

@@ -76,8 +76,3 @@ def over_days(visit: VisitSpec, *, day_seconds: int) -> tuple[tuple[VisitSpec, .
         links.append(Link(kind=LinkKind.AFTER, first=one.id, second=two.id, least=LEAST_NIGHT, greatest=GREATEST_NIGHT))
         links.append(Link(kind=LinkKind.SAME_HANDS, first=one.id, second=two.id))
     return tuple(parts), tuple(links)
-
-
-def whole_visit(part_id: int) -> int:
-    """The id of the visit that a part belongs to."""
-    return part_id % PART

@@ -5,6 +5,8 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from core.planning.aims import Standing
+from core.planning.day_walk import pressed_by
+from core.planning.links import check_links
 from core.planning.playbook import Playbook
 from core.planning.problem import Day, Link, Stop, VisitSpec
 from core.roads.travel import Travel
@@ -39,6 +41,11 @@ class Problem:
     free : ids of movable visits that may also become earlier where they stand (a day put in better order).
     now : epoch second before which nothing can begin; None when all lies ahead.
     grain : new starts are multiples of so many seconds, as people say times.
+
+    Raises
+    ------
+    ValueError
+        When links form a ring, or a visit is both on a day and in the backlog.
     """
 
     days: tuple[Day, ...]
@@ -60,6 +67,7 @@ class Problem:
                 people = frozenset({day.technician.id}) | (known.technician_ids if known else frozenset())
                 standing[stop.visit.id] = Standing(technician_ids=people, start=stop.start)
         object.__setattr__(self, "standing", standing)
+        check_links(self.links, self.visits)
         twice = {visit.id for visit in self.backlog} & standing.keys()
         if twice:
             raise ValueError(f"in the backlog and on a day: {sorted(twice)}")
@@ -79,9 +87,5 @@ class Problem:
         return replace(self.days[index], stops=plan.stops[index])
 
     def now_for(self, day: Day) -> int | None:
-        """Only the day that is running is pressed by the clock: plans of past days stay as they were."""
-        if self.now is None:
-            return None
-        if day.shift is None:
-            return None
-        return self.now if day.shift.hours.start - 6 * 3600 <= self.now <= day.shift.last_end else None
+        """The moment before which nothing on that day can still begin; None when it is not running."""
+        return None if self.now is None else pressed_by(day, self.now)

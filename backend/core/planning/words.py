@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from core.basics import minutes_in_words
-from core.calendars import local_day, local_time
+from core.calendars import local_day
 from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken, Limit
 from core.planning.plan import Problem
@@ -171,7 +171,3 @@ def _tries(day: Day, visit: VisitSpec, now: int | None) -> list[int]:
     for window in visit.windows:
         starts |= {max(first, window.start), max(first, window.end)}
     return sorted(starts)[:8]
-
-
-def when_in_words(day: Day, start: int) -> str:
-    return f"{local_day(start, day.tz):%a %-d %b} {local_time(start, day.tz)}"

@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.planning import Aim, Limit, LinkKind, Problem, evaluate
+from core.planning import Aim, Limit, LinkKind, Plan, Problem, Stop, evaluate
 from core.planning.aims import left_out
-from core.planning.engine import Budget, Model, Search, fill, plan, repair
+from core.planning.engine import Budget, Model, OpeningFinder, Search, fill, plan, repair
 from core.planning.evaluate import with_plan
 from core.planning.proposal import accepted_part, broken_keys
 from tests.core.planning.random_worlds import a_problem, locked
+from tests.core.worlds import at
 
 BRIEF = Budget(iterations=40)
 SEEDS = st.integers(0, 10**9)
@@ -137,6 +138,59 @@ def test_locks_never_move_and_nothing_breaks(seed):
                 for stop in day.stops:
                     if stop.visit.locked:
                         assert (index, stop) in after[stop.visit.id]
+
+
+def overbooked(seed: int) -> Problem:
+    """Days as a hurried dispatcher leaves them: visits anywhere at any hour, crews incomplete, links broken."""
+    problem = a_problem(seed)
+    dice = random.Random(seed)
+    stops: list[list[Stop]] = [[] for _ in problem.days]
+    backlog = []
+    for one in problem.backlog:
+        places = dice.sample(range(len(stops)), min(len(stops), dice.choice([0, 1, 1, one.crew])))
+        if not places:
+            backlog.append(one)
+        start, fixed = at(dice.randint(6, 17), dice.randrange(60)), dice.random() < 0.4
+        for index in places:
+            stops[index].append(Stop(visit=replace(one, locked=fixed), start=start))
+    days = tuple(replace(day, stops=tuple(own)) for day, own in zip(problem.days, stops, strict=True))
+    return replace(problem, days=days, backlog=tuple(backlog), now=dice.choice([None, at(11)]))
+
+
+@given(SEEDS)
+@settings(max_examples=600, deadline=None)
+def test_however_days_were_left_nothing_gets_lost_and_nothing_more_breaks(seed):
+    problem = overbooked(seed)
+    before = broken_keys(evaluate(problem, problem.as_it_stands))
+    for operation in (fill, plan, repair):
+        proposal = operation(problem, budget=BRIEF, seed=seed)
+        assert {(day, b.limit.value, b.visit_id) for day, b in proposal.broken_after} <= before
+        left = {row.visit_id for row in proposal.unserved}
+        assert left.isdisjoint(proposal.plan.where)
+        assert left | proposal.plan.where.keys() == problem.visits.keys()
+        if operation is fill:
+            assert problem.standing.keys() <= proposal.plan.where.keys()
+
+
+@given(SEEDS)
+@settings(max_examples=200, deadline=None)
+def test_an_opening_breaks_nothing_however_the_days_were_left(seed):
+    problem = overbooked(seed)
+    before = broken_keys(evaluate(problem, problem.as_it_stands))
+    finder = OpeningFinder(problem)
+    for one in problem.backlog:
+        found = finder.openings(one.id)
+        for opening in found.openings:
+            added = Stop(visit=one, start=opening.start)
+            stops = list(problem.as_it_stands.stops)
+            for seat in opening.seats:
+                stops[seat.day] = tuple(sorted((*stops[seat.day], added), key=lambda stop: stop.order))
+            after = evaluate(problem, Plan(stops=tuple(stops)))
+            worse = broken_keys(after) - before
+            assert worse == set()
+        able = {seat.technician_id for opening in found.openings for seat in opening.seats}
+        assert able.isdisjoint({row.technician_id for row in found.excluded})
+        assert all(row.reasons for row in found.excluded)
 
 
 @given(SEEDS)

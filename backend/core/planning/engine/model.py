@@ -63,6 +63,8 @@ class Model:
         self.problem = problem
         self.playbook = problem.playbook
         self.impossible: dict[int, Limit] = {}
+        together = [link for link in problem.links if link.kind is LinkKind.TOGETHER]
+        self._partners = {visit_id for link in together for visit_id in (link.first, link.second)}
         self.shifts = self._open_shifts()
         self.tasks = self._make_tasks()
         self.of_visit: dict[int, list[int]] = {}
@@ -101,7 +103,8 @@ class Model:
         return found
 
     def _is_kept(self, visit: VisitSpec) -> bool:
-        return visit.locked or visit.id not in self.problem.movable
+        """What has no window any more (its promise has passed) stays too: that is for people to settle."""
+        return visit.locked or visit.id not in self.problem.movable or not self._windows(visit)
 
     def _make_tasks(self) -> list[_Task]:
         tasks = []
@@ -132,7 +135,7 @@ class Model:
 
     def _spread_impossible(self, tasks: Sequence[_Task]) -> None:
         """What starts with, or comes after, something impossible is impossible too."""
-        loose = {task.visit.id for task in tasks if not task.kept}
+        loose = {task.visit.id for task in tasks if task.stop is None}
         again = True
         while again:
             again = False
@@ -166,8 +169,8 @@ class Model:
         times = shift.timetable.stop(stop.visit.id)
         assert times is not None
         really = max(stop.start, times.starts)
-        if stop.visit.locked:
-            return [(stop.start, really, f.FAR)]
+        if stop.visit.locked or stop.visit.crew > 1 or stop.visit.id in self._partners:
+            return [(stop.start, really, f.FAR)]  # others rely on its hour
         later = [(max(low, stop.start), high, end) for low, high, end in self._windows(stop.visit)]
         seconds = times.ends - times.starts
         if any(low <= really <= high and really + seconds <= end for low, high, end in later):
@@ -381,17 +384,14 @@ class Model:
         self._crew_row = [-1] * len(self.tasks)
         rows: dict[tuple[int, int], int] = {}
         for group in groups:
-            kept = any(self.tasks[c].kept for c in group)
             for c in group:
-                task = self.tasks[c]
                 self._leader[c], self._tied[c] = group[0], True
-                task.kept = kept and task.stop is not None
                 # Members are alike as long as none of them stands anywhere yet.
-                alike = (task.visit.id, -1 if task.shift is None else c)
+                alike = (self.tasks[c].visit.id, -1 if self.tasks[c].shift is None else c)
                 self._crew_row[c] = rows.setdefault(alike, len(rows))
 
     def _groups(self) -> list[list[int]]:
-        """Tasks that start together: a crew's, and those of visits linked so."""
+        """Tasks that start together: a crew's, and those of visits linked so. What is kept keeps its start anyway."""
         root = {visit_id: visit_id for visit_id in self.of_visit}
 
         def find(visit_id: int) -> int:
@@ -399,13 +399,34 @@ class Model:
                 visit_id = root[visit_id]
             return visit_id
 
-        for link in self.problem.links:
-            if link.kind is LinkKind.TOGETHER and link.first in root and link.second in root:
-                root[find(link.second)] = find(link.first)
+        for one, two in self._started_together():
+            kept, loose = sorted((one, two), key=lambda visit_id: not self._stays(visit_id))
+            if not self._stays(kept):
+                root[find(two)] = find(one)
+            elif not self._stays(loose):
+                self._start_with(kept, loose)
         gathered: dict[int, list[int]] = {}
         for visit_id, tasks in self.of_visit.items():
-            gathered.setdefault(find(visit_id), []).extend(tasks)
+            if not self._stays(visit_id):
+                gathered.setdefault(find(visit_id), []).extend(tasks)
         return [group for group in gathered.values() if len(group) > 1]
+
+    def _started_together(self) -> list[tuple[int, int]]:
+        return [
+            (link.first, link.second)
+            for link in self.problem.links
+            if link.kind is LinkKind.TOGETHER and link.first in self.of_visit and link.second in self.of_visit
+        ]
+
+    def _stays(self, visit_id: int) -> bool:
+        return self.tasks[self.of_visit[visit_id][0]].kept
+
+    def _start_with(self, kept: int, loose: int) -> None:
+        """A visit that starts with one that stays has no choice of its hour."""
+        stop = self.tasks[self.of_visit[kept][0]].stop
+        assert stop is not None
+        for c in self.of_visit[loose]:
+            self.tasks[c].windows = _clipped(self.tasks[c].windows, stop.start, stop.start)
 
     def _link_rows(self) -> dict[int, list[tuple[int, int, int, int]]]:
         found: dict[int, list[tuple[int, int, int, int]]] = {}
@@ -430,10 +451,7 @@ class Model:
         """The first end is begun or over: it is a plain bound on the second."""
         ends = self._end_of(visit_id)
         if ends is None:
-            if visit_id in self.problem.visits:  # it is there and cannot be planned
-                for c in tasks:
-                    self.tasks[c].windows = []
-            return
+            return  # it is nobody's here; or it cannot be planned, and what stands after it stands already
         for c in tasks:
             self.tasks[c].windows = _clipped(self.tasks[c].windows, ends + least, min(f.FAR, ends + greatest))
 
@@ -457,15 +475,20 @@ class Model:
 
     def _lay_out_what_stands(self) -> None:
         numbers = {(task.shift, task.visit.id): c for c, task in enumerate(self.tasks) if task.shift is not None}
+        starts: dict[int, int] = {}
         for v, shift in enumerate(self.shifts):
             ahead = sorted([*shift.kept, *shift.loose], key=lambda stop: stop.order)
             self.routes[v] = [numbers[v, stop.visit.id] for stop in ahead]
             for stop in ahead:
-                c = numbers[v, stop.visit.id]
-                if self._tied[c]:
-                    times = shift.timetable.stop(stop.visit.id)
-                    really = max(stop.start, times.starts) if times else stop.start
-                    self.pins[c] = (really, really)
+                times = shift.timetable.stop(stop.visit.id)
+                starts[numbers[v, stop.visit.id]] = max(stop.start, times.starts) if times else stop.start
+        # A crew starts when the last of them is there.
+        together: dict[int, int] = {}
+        for c, start in starts.items():
+            together[self._leader[c]] = max(start, together.get(self._leader[c], start))
+        for c in starts:
+            if self._tied[c]:
+                self.pins[c] = (together[self._leader[c]],) * 2
 
     def plan_of(self, found: Found) -> Plan:
         """The engine's routes as a plan; what it had no say in stays as it is."""

@@ -1,16 +1,19 @@
 """Openings: every place a visit could go, ranked, with reasons; and why not the others."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import islice
 
 from core.planning.aims import Aim, costs_of_day
 from core.planning.day_walk import evaluate_day
 from core.planning.engine import fields as f
 from core.planning.engine.model import Model
 from core.planning.engine.search import Search
-from core.planning.plan import Problem
+from core.planning.evaluate import evaluate
+from core.planning.plan import Plan, Problem
 from core.planning.problem import Day, Stop, VisitSpec
+from core.planning.proposal import broken_keys
 from core.planning.timetable import Kind
 from core.planning.words import why_here, why_not
 
@@ -96,7 +99,8 @@ class OpeningFinder:
         elif tasks and self.model.arrays.m:
             ranked = self.search.rank(tasks[0])
             possible = {v for _cost, v, _k in ranked}
-            found = [self._opening(visit, {v: self._starts(tasks[0], v, k)}) for _cost, v, k in ranked[:limit]]
+            tried = (self._opening(visit, {v: self._starts(tasks[0], v, k)}) for _cost, v, k in ranked)
+            found = list(islice((opening for opening in tried if opening), limit))
         shifts = self.model.shifts
         considered = sum(len(self.model.routes[v]) + 1 for v in range(len(shifts)))
         able = {shifts[v].day.technician.id for v in possible}
@@ -114,15 +118,26 @@ class OpeningFinder:
         starts = self.search.starts_of(v, with_it)
         return self.model.stops_of(v, list(zip(with_it, starts, strict=True)))
 
-    def _opening(self, visit: VisitSpec, stops: Mapping[int, tuple[Stop, ...]]) -> Opening:
-        """What the visit does to the days it is put on, by the evaluator."""
+    def _opening(self, visit: VisitSpec, stops: Mapping[int, tuple[Stop, ...]]) -> Opening | None:
+        """What putting just this visit on the days does to them, by the evaluator.
+
+        None where it breaks something: the engine may have found room by moving on what stood there badly,
+        and a person who takes an opening moves nothing else.
+        """
         points = dict.fromkeys(Aim, 0.0)
         seats, reasons, start, end = [], [], 0, 0
         for v, planned in stops.items():
             shift = self.model.shifts[v]
             now = self.problem.now_for(shift.day)
-            day = self.problem.playbook.on_day(replace(self.problem.days[shift.index], stops=planned))
+            there = self.problem.days[shift.index]
+            own = next(stop for stop in planned if stop.visit.id == visit.id)
+            stops_with_it = tuple(sorted((*there.stops, own), key=lambda stop: stop.order))
+            day = self.problem.playbook.on_day(replace(there, stops=stops_with_it))
             after = evaluate_day(day, self.problem.travel, now=now)
+            if {(row.limit, row.visit_id) for row in after.broken} - {
+                (row.limit, row.visit_id) for row in shift.timetable.broken
+            }:
+                return None
             old, new = (
                 costs_of_day(shift.day, shift.timetable, self.problem.standing),
                 costs_of_day(day, after, self.problem.standing),
@@ -143,7 +158,23 @@ class OpeningFinder:
             )
             words = why_here(day, shift.timetable, after, self.problem.playbook.on_visit(visit))
             reasons += [f"{day.technician.name}: {word}" if len(stops) > 1 else word for word in words]
+        if self._breaks_a_link(visit, start, [seat.day for seat in seats]):
+            return None
         return Opening(start=start, end=end, seats=tuple(seats), points=points, reasons=tuple(reasons))
+
+    def _breaks_a_link(self, visit: VisitSpec, start: int, days: Sequence[int]) -> bool:
+        if not any(visit.id in (link.first, link.second) for link in self.problem.links):
+            return False
+        stops = list(self.problem.as_it_stands.stops)
+        for index in days:
+            stop = Stop(visit=visit, start=start)
+            stops[index] = tuple(sorted((*stops[index], stop), key=lambda stop: stop.order))
+        after = evaluate(self.problem, Plan(stops=tuple(stops)))
+        return bool(broken_keys(after) - self._broken_before)
+
+    @cached_property
+    def _broken_before(self) -> set[tuple[int | None, str, int | None]]:
+        return broken_keys(evaluate(self.problem, self.problem.as_it_stands))
 
     # --- crews and linked visits ----------------------------------------------------------------------
 
@@ -172,7 +203,9 @@ class OpeningFinder:
                     )
                     for c in group
                 }
-                found.append(self._opening(visit, stops))
+                opening = self._opening(visit, stops)
+                if opening:
+                    found.append(opening)
             self._begin()
         a.eligible[:], a.tasks[:, f.ELIGIBLE] = allowed, counts
         return found, possible if found else set()

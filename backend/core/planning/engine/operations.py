@@ -5,6 +5,7 @@ Each is the same search on a problem with a different freedom, and ends in a pro
 
 from collections.abc import Callable, Collection
 from dataclasses import replace
+from typing import Required, TypedDict, Unpack
 
 from core.planning.engine.model import Model
 from core.planning.engine.search import Budget, Found, Progress, Search, Tuning
@@ -15,22 +16,23 @@ from core.planning.problem import Day
 from core.planning.proposal import Proposal, ProposedChange, Unserved, apply, broken_keys, differences
 from core.planning.words import why_here, why_not
 
-OnProgress = Callable[[Progress], None]
-ShouldStop = Callable[[], bool]
+
+class Effort(TypedDict, total=False):
+    """How hard to search: `budget` is needed, the rest has `propose`'s defaults."""
+
+    budget: Required[Budget]
+    seed: int
+    progress: Callable[[Progress], None] | None
+    should_stop: Callable[[], bool] | None
+
+
 # From a plan that people rely on the search goes only a little way: cold from the start.
 WARM = Tuning(hot=0.1, cold=0.002, removals=8.0, unserved_seed=0.5)
 # Reasons are worked out for so many unserved visits; the rest are counted.
 EXPLAINED = 60
 
 
-def improve(
-    problem: Problem,
-    *,
-    budget: Budget,
-    seed: int = 1,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
-) -> Proposal:
+def improve(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
     """Put one technician's day in a better order; nothing comes to it and nothing leaves it.
 
     Raises
@@ -43,44 +45,23 @@ def improve(
     linked = {visit_id for link in problem.links for visit_id in (link.first, link.second)}
     ours = {stop.visit.id for stop in problem.days[0].stops if stop.visit.crew == 1 and not stop.visit.locked}
     alone = replace(problem, backlog=(), movable=frozenset(ours - linked), free=frozenset(ours - linked))
-    found = propose(alone, budget=budget, seed=seed, progress=progress, should_stop=should_stop)
+    found = propose(alone, **effort)
     return found if not found.unserved else _unchanged(alone, found)
 
 
-def fill(
-    problem: Problem,
-    *,
-    budget: Budget,
-    seed: int = 1,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
-) -> Proposal:
+def fill(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
     """Fill the gaps of the problem's days from its backlog; what is placed stays with its technician."""
     still = replace(problem, movable=frozenset(), free=frozenset())
-    return propose(still, budget=budget, seed=seed, progress=progress, should_stop=should_stop)
+    return propose(still, **effort)
 
 
-def plan(
-    problem: Problem,
-    *,
-    budget: Budget,
-    seed: int = 1,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
-) -> Proposal:
+def plan(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
     """Plan the backlog into the days; what is placed and not locked may move, at the price of the disturbance."""
     open_ = replace(problem, movable=frozenset(problem.standing) - _locked(problem))
-    return propose(open_, budget=budget, seed=seed, progress=progress, should_stop=should_stop)
+    return propose(open_, **effort)
 
 
-def repair(
-    problem: Problem,
-    *,
-    budget: Budget,
-    seed: int = 1,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
-) -> Proposal:
+def repair(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
     """Mend the days after a slip, a sick call or a cancellation, moving little.
 
     Visits of somebody who is absent, and those that will miss what they were promised, may leave their
@@ -101,22 +82,19 @@ def repair(
     )
     open_ = replace(problem, days=days)
     open_ = replace(open_, movable=frozenset(open_.standing) - _locked(open_))
-    return propose(open_, budget=budget, seed=seed, tuning=WARM, progress=progress, should_stop=should_stop)
+    return propose(open_, tuning=WARM, **effort)
 
 
 def chain(
     problem: Problem,
     *,
     visit_ids: Collection[int],
-    budget: Budget,
-    seed: int = 1,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
+    **effort: Unpack[Effort],
 ) -> Proposal:
     """Place linked visits in one step; nothing else of the backlog, and nothing placed moves."""
     only = tuple(visit for visit in problem.backlog if visit.id in visit_ids)
     still = replace(problem, backlog=only, movable=frozenset(), free=frozenset())
-    return propose(still, budget=budget, seed=seed, progress=progress, should_stop=should_stop)
+    return propose(still, **effort)
 
 
 def propose(
@@ -125,8 +103,8 @@ def propose(
     budget: Budget,
     seed: int = 1,
     tuning: Tuning | None = None,
-    progress: OnProgress | None = None,
-    should_stop: ShouldStop | None = None,
+    progress: Callable[[Progress], None] | None = None,
+    should_stop: Callable[[], bool] | None = None,
 ) -> Proposal:
     """Search within the freedom the problem gives; what comes out breaks nothing that did not break before."""
     model = Model(problem)

@@ -135,7 +135,9 @@ class Search:
         self.cache[:] = 0
         self.crew_cache[:] = 0
         for v in range(a.m):
-            self._lay_out(v, list(routes[v]))
+            # What stands where it may not be at all is taken out before anything is computed.
+            able = [c for c in routes[v] if a.length[v, c] >= 0]
+            self._lay_out(v, [] if v in self.closed else able)
         self._close(routes)
         self._drop_broken_groups()
         absent = [
@@ -187,13 +189,15 @@ class Search:
             again = False
             for leader in np.flatnonzero(a.members[:, 0]):
                 group = a.members[leader, 1 : 1 + a.members[leader, 0]]
-                there = a.tasks[group, f.SHIFT] >= 0
+                # What must stay stays, even where a crew was never complete.
+                there = (a.tasks[group, f.SHIFT] >= 0) & (a.tasks[group, f.FIXED] == 0)
                 orphan = any(
                     a.links[c, 1 + 4 * x] == f.FOLLOWS and a.tasks[a.links[c, 2 + 4 * x], f.SHIFT] < 0
                     for c in group
                     for x in range(a.links[c, 0])
                 )
-                if there.any() and (orphan or not there.all()):
+                whole = (a.tasks[group, f.SHIFT] >= 0).all()
+                if there.any() and (orphan or not whole):
                     for c in group[there]:
                         self._drop(int(c))
                     again = True
