@@ -21,3 +21,6 @@ SIGN_INS = (
     SignInAs("remy.stroud@hallamreyne.example", "Remy Stroud", "reviewer"),
     SignInAs("ada.reyne@hallamreyne.example", "Ada Reyne", "administrator"),
 )
+
+# By which the simulated lift monitors are known. No secret: it is only made in a demo.
+DEVICE_TOKEN = "demo-lift-monitors"

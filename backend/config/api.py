@@ -5,15 +5,19 @@ from ninja import NinjaAPI
 from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
 from apps.customers.api import router as customers
+from apps.customers.file_api import router as customer_files
 from apps.field.api import router as field
 from apps.intake.api import router as intake
 from apps.messages.api import router as messages
 from apps.orders.api import router as orders
+from apps.orders.order_api import router as work_orders
 from apps.people.api import router as people
 from apps.people.api import session
 from apps.planning.api import router as planning
+from apps.planning.offer_api import router as offering
 from apps.roads.api import router as roads
 from foundation.api import router as foundation
+from foundation.file_api import router as files
 from foundation.problems import add_handlers
 
 api = NinjaAPI(
@@ -25,14 +29,18 @@ api = NinjaAPI(
 )
 add_handlers(api)
 api.add_router("", foundation, tags=["foundation"])
+api.add_router("/files", files, tags=["files"])
 api.add_router("/session", session, tags=["session"])
 api.add_router("/company", company, tags=["company"])
 api.add_router("/roads", roads, tags=["roads"])
 api.add_router("/people", people, tags=["people"])
 api.add_router("/customers", customers, tags=["customers"])
+api.add_router("/customers", customer_files, tags=["customers"])
 api.add_router("/catalogue", catalogue, tags=["catalogue"])
 api.add_router("/intake", intake, tags=["intake"])
 api.add_router("/orders", orders, tags=["orders"])
+api.add_router("/orders", work_orders, tags=["orders"])
 api.add_router("/planning", planning, tags=["planning"])
+api.add_router("/planning", offering, tags=["planning"])
 api.add_router("/field", field, tags=["field"])
 api.add_router("/messages", messages, tags=["messages"])

@@ -125,6 +125,10 @@ CONTENT_SECURITY_POLICY = {
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
+# Files of customers and orders. Never served from here directly: only through the API, to who may see the record.
+MEDIA_ROOT = Path(env.str("RELAY_FILES", default=str(ROOT / ".relay" / "files")))
+# The stand-in for a mailbox: .eml files put here become requests.
+MAILBOX_FOLDER = Path(env.str("RELAY_MAILBOX", default=str(ROOT / ".relay" / "mailbox")))
 FRONTEND_FOLDER = ROOT / "frontend" / "dist"
 WHITENOISE_ROOT = FRONTEND_FOLDER if FRONTEND_FOLDER.exists() else None
 WHITENOISE_INDEX_FILE = False

@@ -1,9 +1,13 @@
 """Writing and reading the audit trail."""
 
+from collections.abc import Collection
 from datetime import datetime
 from typing import Any
 
+from django.db.models import Q
+
 from foundation.actors import Actor
+from foundation.errors import Rejected
 from foundation.models import AuditEntry
 
 
@@ -25,3 +29,18 @@ def since(entity: str, entity_id: int, version: int) -> list[AuditEntry]:
 
 def latest(entity: str, entity_id: int, *, limit: int = 30) -> list[AuditEntry]:
     return list(AuditEntry.objects.filter(entity=entity, entity_id=entity_id).order_by("-id")[:limit])
+
+
+def note(*, actor: Actor, now: datetime, entity: str, entity_id: int, text: str) -> None:
+    """A note on a record: part of its history, so it never moves and never vanishes."""
+    if not text.strip():
+        raise Rejected("Write something first.", field="text")
+    record(actor=actor, now=now, action="note", entity=entity, entity_id=entity_id, sentence="noted", note=text.strip())
+
+
+def of(records: Collection[tuple[str, int]], *, limit: int = 200) -> list[AuditEntry]:
+    """What happened to several records that belong together, newest first."""
+    query = Q()
+    for entity, entity_id in records:
+        query |= Q(entity=entity, entity_id=entity_id)
+    return list(AuditEntry.objects.filter(query).order_by("-id")[:limit]) if records else []

@@ -35,3 +35,26 @@ class ClockShift(models.Model):
     """How far the application's clock runs from the machine's. One row; only heeded in a demo."""
 
     seconds = models.BigIntegerField(default=0)
+
+
+class StoredFile(models.Model):
+    """A file that belongs to a record: a photo, a letter, what came with an e-mail."""
+
+    record = models.CharField(max_length=40)
+    record_id = models.BigIntegerField()
+    name = models.CharField(max_length=200)
+    media_type = models.CharField(max_length=100)
+    size = models.PositiveIntegerField()
+    content = models.FileField(upload_to="files/%Y/%m")
+    at = models.DateTimeField()
+    by = models.CharField(max_length=120)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["record", "record_id"])]
+
+
+class Counter(models.Model):
+    """A count that is never given twice."""
+
+    name = models.CharField(max_length=40, unique=True)
+    last = models.BigIntegerField(default=0)

@@ -7,9 +7,10 @@ import numpy as np
 
 from apps.company.models import Area
 from apps.company.queries import area_at
-from apps.customers.models import Asset, Contact, Customer, Site, digits_of
+from apps.customers.models import Asset, Contact, Customer, Site
+from apps.customers.search import make_findable
 from apps.roads.region import address_book
-from core.basics import Place
+from core.basics import Place, phone_key
 from demo.world.names import ACCESS, BUILDINGS, COMPANIES, FAMILY, GIVEN, KINDS, LANDMARKS
 from demo.world.work import DOCK, DOOR, ESCALATOR, GATE, HYDRAULIC, MAKES, TRACTION
 
@@ -24,10 +25,18 @@ def make_customers(random: np.random.Generator, areas: dict[str, Area]) -> list[
     customers = _customers(random)
     sites = _sites(random, customers, areas)
     Contact.objects.bulk_create(
-        Contact(customer=customer, name=_person(random), phone=customer.phone, email=customer.email)
+        Contact(
+            customer=customer,
+            name=_person(random),
+            phone=customer.phone,
+            phone_key=customer.phone_key,
+            email=customer.email,
+            role="Caretaker",
+        )
         for customer in customers
     )
     _assets(random, sites)
+    make_findable(customer.pk for customer in customers)
     return sites
 
 
@@ -44,7 +53,9 @@ def _customers(random: np.random.Generator) -> list[Customer]:
     for name in names:
         phone = f"+351 296 {int(random.integers(200, 999))} {int(random.integers(100, 999))}"
         address = "".join(letter for letter in name.lower().replace(" ", "-") if letter.isalnum() or letter == "-")
-        rows.append(Customer(name=name, phone=phone, phone_digits=digits_of(phone), email=f"office@{address}.example"))
+        rows.append(
+            Customer(name=name, phone=phone, phone_key=phone_key(phone, "PT"), email=f"office@{address}.example")
+        )
     return Customer.objects.bulk_create(rows)
 
 

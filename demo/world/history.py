@@ -9,7 +9,7 @@ from apps.people.models import Technician
 from core.calendars import epoch
 from core.orders import VisitState
 from demo.world.stamps import OUTCOMES
-from demo.world.week import Week
+from demo.world.week import SOURCES, Week, number_orders
 from demo.world.work import JOBS, Job
 from foundation.moments import to_datetime
 
@@ -47,6 +47,7 @@ def make_history(week: Week) -> None:
         order.made_at = to_datetime(start - int(dice.integers(1, 12)) * 86_400)
         orders.append(order)
         visits.append(visit)
+    number_orders(week, visits)
     WorkOrder.objects.bulk_create(orders, batch_size=1000)
     Visit.objects.bulk_create(visits, batch_size=1000)
 
@@ -63,6 +64,8 @@ def _something(week: Week, technician: Technician, dice: np.random.Generator) ->
     template = week.jobs[job.code]
     order = WorkOrder(
         customer=site.customer, site=site, asset=asset, job_type=template, title=template.name,
+        edition=week.editions[job.code], priority=template.priority, source=SOURCES[int(dice.integers(len(SOURCES)))],
+        made_by="Ivo Brandt",
         description=template.name, contact_phone=site.customer.phone,
     )  # fmt: skip
     visit = Visit(

@@ -7,18 +7,24 @@ import numpy as np
 from django.apps import apps
 from django.db import connection, transaction
 
+from apps.catalogue.commands import edition
 from apps.catalogue.models import JobType
 from apps.company.commands import found_company
-from apps.customers.models import Site
-from apps.intake.models import Request
+from apps.company.models import RecordFields
+from apps.customers.models import Asset, Customer, Site
+from apps.customers.search import make_findable
+from apps.orders.models import Visit, WorkOrder
 from apps.roads.queries import map_layer
 from core.calendars import epoch, zone
+from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS
 from demo.world.customers import make_customers
 from demo.world.history import make_history
-from demo.world.people import make_people
+from demo.world.intake import make_requests
+from demo.world.people import People, make_people
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
 from foundation import clock
+from foundation.models import AuditEntry
 from foundation.moments import to_datetime
 
 SEED = 4711
@@ -36,6 +42,7 @@ def load(*, seed: int = SEED) -> str:
     now = epoch(today, OPENS_AT, zone(TIME_ZONE))
     clock.set_shift(now - int(wall.time()))
     found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
+    RecordFields.objects.bulk_create(RecordFields(record=name, questions=rows) for name, rows in OWN_FIELDS.items())
     jobs = {
         job.code: row
         for job, row in zip(
@@ -48,6 +55,7 @@ def load(*, seed: int = SEED) -> str:
                     priority=job.priority,
                     needs=job.needs,
                     advice=job.advice,
+                    **MORE.get(job.code, {}),
                 )
                 for job in JOBS
             ),
@@ -56,10 +64,15 @@ def load(*, seed: int = SEED) -> str:
     }
     people = make_people(random)
     sites = make_customers(random, people.areas)
-    week = Week(random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs)
+    editions = {code: edition(job, now=to_datetime(now), by="Ivo Brandt") for code, job in jobs.items()}
+    week = Week(
+        random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs,
+        editions=editions,
+    )  # fmt: skip
     make_week(week)
     make_history(week)
-    _requests(random, sites, jobs, now)
+    make_requests(random, sites, jobs, now)
+    _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
 
 
@@ -79,25 +92,40 @@ def _empty() -> None:
         cursor.execute(f"TRUNCATE {', '.join(tables)} RESTART IDENTITY CASCADE")
 
 
-def _requests(random: np.random.Generator, sites: list[Site], jobs: dict[str, JobType], now: int) -> None:
-    """A few calls that came in this morning and wait to be made into orders."""
-    calls = (
-        ("door-open", "Main entrance door opens again before it closes. Shop is full."),
-        ("lamp", "One light out in the car, not urgent."),
-        ("leak", "Caretaker found oil in the pit this morning."),
-        ("sensor", "Door hit a pram, nobody hurt. Wants it looked at today."),
+def _particulars(sites: list[Site], people: People, now: int) -> None:
+    """What makes records look lived in: tags, purchase orders, hours, people wanted, warranties, parts of parts."""
+    Customer.objects.filter(name__in=NEEDS_PO).update(
+        needs_po_number=True, tags=["key account"], extra={"grade": "gold"}
     )
-    for number, (code, text) in enumerate(calls):
-        site, job = sites[int(random.integers(len(sites)))], jobs[code]
-        Request.objects.create(
-            customer=site.customer,
-            site=site,
-            job_type=job,
-            what_is_wrong=text,
-            priority=job.priority,
-            duration_seconds=job.duration_seconds,
-            needs=job.needs,
-            contact_phone=site.customer.phone,
-            taken_at=to_datetime(now - (number + 1) * 1300),
-            taken_by="Ivo Brandt",
+    harbour = Customer.objects.order_by("id")[3]
+    Customer.objects.filter(pk__in=[row.pk for row in Customer.objects.order_by("id")[20:23]]).update(payer=harbour)
+    for number, site in enumerate(sites[4:40:6]):
+        site.opening = ["07:00-18:00"] * 5 + ["", ""]
+        site.extra = {"floors": 4 + number}
+        site.save(update_fields=["opening", "extra"])
+        site.preferred.add(people.technicians[number])
+        site.refused.add(people.technicians[-1 - number])
+    for asset in Asset.objects.filter(site__in=sites[:12]).order_by("id"):
+        asset.warranty_until = to_datetime(now).date() + timedelta(days=30 * (asset.pk % 24))
+        asset.extra = {"load": 630 + 370 * (asset.pk % 3)}
+        asset.save(update_fields=["warranty_until", "extra"])
+    lift = Asset.objects.filter(kind="Traction lift").order_by("id")[0]
+    Asset.objects.create(site=lift.site, parent=lift, kind="Door drive", make="Orrin", serial="OR-DD-01")
+    make_findable(Customer.objects.filter(merged_into__isnull=True).values_list("pk", flat=True))
+    AuditEntry.objects.bulk_create(
+        AuditEntry(
+            at=order.made_at, actor_name=order.made_by, action="make", entity="order", entity_id=order.pk, version=1,
+            sentence="made the order",
         )
+        for order in WorkOrder.objects.order_by("id")
+    )  # fmt: skip
+    for visit in Visit.objects.filter(state="placed", promise_start__isnull=False).order_by("start")[:40:8]:
+        visit.standby = {
+            "since": now,
+            "not_before": None,
+            "weekdays": [],
+            "part": "",
+            "notice_minutes": 60,
+            "words": "",
+        }
+        visit.save(update_fields=["standby"])

@@ -7,7 +7,8 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from apps.catalogue.models import JobType
+from apps.catalogue.models import JobType, JobTypeEdition
+from apps.company.numbers import take_numbers
 from apps.customers.models import Asset, Site
 from apps.customers.queries import place_of
 from apps.orders.models import Visit, VisitStamp, WorkOrder
@@ -15,7 +16,7 @@ from apps.people.models import Absence, Technician
 from apps.roads.queries import travel_among
 from core.basics import Place
 from core.calendars import epoch
-from core.orders import VisitState
+from core.orders import VisitState, order_state
 from demo.world.people import People
 from demo.world.stamps import stamps_of
 from demo.world.work import COMPLAINTS, JOBS, Job
@@ -24,6 +25,7 @@ from foundation.moments import to_datetime
 # How full each day is, as a share of the shift; 0 is today.
 FULLNESS = {-1: 0.97, 0: 0.90, 1: 0.62, 2: 0.42, 3: 0.22}
 BACKLOG = 60
+SOURCES = ("phone", "phone", "e-mail", "phone", "contract", "web", "phone", "recommended", "contract")
 WINDOWS = ((8, 10), (10, 12), (12, 14), (14, 16), (8, 12), (12, 17))
 
 
@@ -38,6 +40,7 @@ class Week:
     people: People
     sites: list[Site]
     jobs: dict[str, JobType]
+    editions: dict[str, JobTypeEdition]
     orders: list[WorkOrder] = field(default_factory=list)
     visits: list[Visit] = field(default_factory=list)
     stamps: list[VisitStamp] = field(default_factory=list)
@@ -72,6 +75,7 @@ def make_week(week: Week) -> None:
                 _fill_day(week, technician, week.workday(offset), fullness)
     _tell_today(week)
     _backlog(week)
+    number_orders(week, week.visits)
     WorkOrder.objects.bulk_create(week.orders)
     Visit.objects.bulk_create(week.visits)
     VisitStamp.objects.bulk_create(week.stamps)
@@ -165,6 +169,10 @@ def _add(week: Week, site: Site, job: Job, asset: Asset | None, *, day: date | N
         description=_complaint(week, template),
         contact_name="",
         contact_phone=site.customer.phone,
+        source=SOURCES[len(week.orders) % len(SOURCES)],
+        priority=template.priority,
+        edition=week.editions[job.code],
+        made_by="Ivo Brandt",
         made_at=to_datetime(week.now - int(week.random.integers(1, 9)) * 86_400),
     )
     visit = Visit(
@@ -177,6 +185,16 @@ def _add(week: Week, site: Site, job: Job, asset: Asset | None, *, day: date | N
     week.orders.append(order)
     week.visits.append(visit)
     return visit
+
+
+def number_orders(week: Week, visits: list[Visit]) -> None:
+    """Give each visit's order its number, and what follows from its one visit."""
+    numbers = take_numbers("order", len(visits), now=to_datetime(week.now))
+    for visit, number in zip(visits, numbers, strict=True):
+        order = visit.order
+        order.number, order.state = number, order_state([VisitState(visit.state)])
+        if not VisitState(visit.state).is_ended:
+            order.promise_start, order.promise_end, order.due = visit.promise_start, visit.promise_end, visit.due
 
 
 def _complaint(week: Week, job: JobType) -> str:

@@ -11,7 +11,9 @@ from django.test import Client
 from apps.catalogue.models import JobType
 from apps.company.commands import found_company
 from apps.company.models import Area, Depot
+from apps.company.numbers import take_number
 from apps.customers.models import Asset, Customer, Site
+from apps.customers.search import make_findable
 from apps.orders import queries as order_queries
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
@@ -63,6 +65,7 @@ class World:
     def visit(self, **fields: Any) -> Visit:
         """An open visit of a new order at the one site."""
         order = WorkOrder.objects.create(
+            number=take_number("order", now=clock.now()),
             customer=self.customer, site=self.site, job_type=self.door_job, title="Noisy door",
             contact_phone="+351 296 111 222", made_at=datetime(2026, 11, 20, tzinfo=UTC),
         )  # fmt: skip
@@ -100,13 +103,16 @@ def world(db: None) -> World:
             WeeklyShiftRow.objects.create(
                 technician=technician, weekday=weekday, start=time(8), end=time(16), overtime_minutes=30
             )
-    customer = Customer.objects.create(name="Seagate Stores", phone="+351 296 555 100", email="office@seagate.example")
+    customer = Customer.objects.create(
+        name="Seagate Stores", phone="+351 296 555 100", phone_key="+351296555100", email="office@seagate.example"
+    )
     where = find_addresses("Millrace Road 60")[0]
     site = Site.objects.create(
         customer=customer, name="Seagate Hall", address=where.address.text, lon=where.place.lon, lat=where.place.lat,
         area=Area.objects.get(name=where.address.district),
     )  # fmt: skip
     asset = Asset.objects.create(site=site, kind="Automatic door", make="Orrin", serial="OR-12345")
+    make_findable([customer.pk])
     job = JobType.objects.create(
         code="door", name="Noisy door", duration_seconds=2700, priority=4, needs={"Door drives": 1}
     )

@@ -2,8 +2,10 @@
 
 import os
 import socket
+import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
 
@@ -16,6 +18,7 @@ from ops.processes import Processes, base_environment, manage
 
 DISPATCHER, SECOND = "dora.quill@hallamreyne.example", "milo.tarn@hallamreyne.example"
 INTAKE, TECHNICIAN = "ivo.brandt@hallamreyne.example", "ines.falk@hallamreyne.example"
+ADMINISTRATOR = "ada.reyne@hallamreyne.example"
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 CHROMIUM_FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
@@ -42,6 +45,8 @@ def running() -> Iterator[RunningWorld]:
         connection.execute(f'DROP DATABASE IF EXISTS "{database}" WITH (FORCE)')
         connection.execute(f'CREATE DATABASE "{database}"')
     env = base_environment() | {"DATABASE_URL": urlunsplit(parts._replace(path=f"/{database}"))}
+    own = Path(tempfile.mkdtemp(prefix="journeys-"))
+    env |= {"RELAY_FILES": str(own / "files"), "RELAY_MAILBOX": str(own / "mailbox")}
     manage(env, "prepare")
     manage(env, "load_demo")
     port, planner_port = _free_port(), _free_port()
@@ -68,6 +73,14 @@ def _free_port() -> int:
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
     return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM_FLAGS}
+
+
+@pytest.fixture
+def context_without_account(browser: Browser, running: RunningWorld) -> Iterator[Page]:
+    """A page of somebody from outside."""
+    context = browser.new_context(base_url=running.url, viewport=PHONE)
+    yield context.new_page()
+    context.close()
 
 
 SignIn = Callable[..., Page]

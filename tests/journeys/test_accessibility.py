@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from demo.accounts import PASSWORD
-from tests.journeys.conftest import DESK, DISPATCHER, INTAKE, PHONE, TECHNICIAN
+from tests.journeys.conftest import ADMINISTRATOR, DESK, DISPATCHER, INTAKE, PHONE, TECHNICIAN
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -52,6 +52,18 @@ def complaints(page: Page) -> list[str]:
         (DISPATCHER, "/outbox", False),
         (DISPATCHER, "/open-work", False),
         (INTAKE, "/intake", False),
+        (INTAKE, "/intake?request=1", False),
+        (DISPATCHER, "/requests", False),
+        (DISPATCHER, "/orders", False),
+        (DISPATCHER, "/orders/1", False),
+        (DISPATCHER, "/customers", False),
+        (DISPATCHER, "/customers/1", False),
+        (DISPATCHER, "/customers/files", False),
+        (DISPATCHER, "/capacity", False),
+        (ADMINISTRATOR, "/set-up/settings", False),
+        (ADMINISTRATOR, "/set-up/job-types", False),
+        (ADMINISTRATOR, "/set-up/fields", False),
+        (None, "/ask", True),
         (TECHNICIAN, "/field", True),
     ],
 )

@@ -12,6 +12,7 @@ EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
 
 def test_the_example_file_is_previewed_and_its_good_rows_brought_in(sign_in):
     page = sign_in(DISPATCHER)
+    page.get_by_role("link", name="Set-up").click()
     page.get_by_role("link", name="Open work").click()
     page.get_by_label("Choose a file").set_input_files(EXAMPLE)
     preview = page.get_by_label("Preview")

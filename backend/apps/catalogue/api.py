@@ -1,18 +1,47 @@
 """HTTP: the catalogue."""
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
-from apps.catalogue import queries
+from apps.catalogue import commands, queries
 from apps.catalogue.models import JobType
-from apps.catalogue.schemas import JobTypeOut
+from apps.catalogue.schemas import EditionOut, JobTypeChangeIn, JobTypeIn, JobTypeOut
 from core.roles import Action
-from foundation.access import Needs
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key
 
 router = Router()
 
 
 @router.get("/job-types", response=list[JobTypeOut], auth=Needs(Action.SEE_ORDERS))
-def job_types(request: HttpRequest) -> list[JobType]:
-    """All job types, the most urgent first."""
-    return queries.job_types()
+def job_types(request: HttpRequest, retired: bool = False) -> list[JobType]:
+    """Job types, the most urgent first."""
+    return queries.job_types(retired=retired)
+
+
+@router.post("/job-types", response={201: JobTypeOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def add_job_type(request: HttpRequest, body: JobTypeIn) -> Status[JobType]:
+    """A new job type."""
+    made = commands.add_job_type(actor=actor_of(request), now=clock.now(), code=body.code, fields=body.values())
+    return Status(201, made)
+
+
+@router.put("/job-types/{int:job_type_id}", response=JobTypeOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_job_type(request: HttpRequest, job_type_id: Key, body: JobTypeChangeIn) -> JobType:
+    """Change a job type from now on."""
+    return commands.change_job_type(
+        actor=actor_of(request), now=clock.now(), job_type_id=job_type_id, version=body.version, fields=body.values()
+    )
+
+
+@router.get("/job-types/{int:job_type_id}/editions", response=list[EditionOut], auth=Needs(Action.SEE_ORDERS))
+def editions(request: HttpRequest, job_type_id: Key) -> list[EditionOut]:
+    """What a job type was, from edition to edition, the newest first."""
+    return [
+        EditionOut(
+            id=row.pk, number=row.number, made_at=int(row.made_at.timestamp()), made_by=row.made_by,
+            content=row.content,
+        )
+        for row in queries.editions(job_type_id)
+    ]  # fmt: skip

@@ -8,7 +8,13 @@ from foundation.models import Versioned
 
 
 class JobType(Versioned):
-    """A template of a work order. `needs` is the least level (1-5) by skill name."""
+    """A template of a work order, as it is now; orders keep the edition they were made with.
+
+    `needs` is the least level (1-5) by skill name, `tasks` are sentences in order, `questions` the checklist and
+    `fields` what an order of this type is asked besides (both core.forms). `parts` is a quantity by name, `lines`
+    are {description, quantity}. `visits` are further visits after the first, see core.orders.chains. `offers` overrides
+    the company's settings for offering a time.
+    """
 
     code = models.CharField(max_length=40, unique=True)
     name = models.CharField(max_length=80)
@@ -16,8 +22,33 @@ class JobType(Versioned):
     priority = models.PositiveSmallIntegerField(default=3)
     needs = models.JSONField(default=dict)
     advice = models.CharField(max_length=300, blank=True)
+    crew = models.PositiveSmallIntegerField(default=1)
+    tasks = models.JSONField(default=list)
+    questions = models.JSONField(default=list)
+    fields = models.JSONField(default=list)
+    parts = models.JSONField(default=dict)
+    lines = models.JSONField(default=list)
+    visits = models.JSONField(default=list)
+    respond_minutes = models.PositiveIntegerField(null=True)
+    resolve_minutes = models.PositiveIntegerField(null=True)
+    promise_minutes = models.PositiveIntegerField(null=True)
+    offers = models.JSONField(default=dict)
+    retired = models.BooleanField(default=False)
 
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=models.Q(priority__gte=1, priority__lte=5), name="job_priority_1_to_5")
         ]
+
+
+class JobTypeEdition(models.Model):
+    """A job type as it was from one change to the next. Never edited."""
+
+    job_type = models.ForeignKey(JobType, on_delete=models.PROTECT, related_name="editions")
+    number = models.PositiveIntegerField()
+    content = models.JSONField()
+    made_at = models.DateTimeField()
+    made_by = models.CharField(max_length=120)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["job_type", "number"], name="one_edition_per_number")]

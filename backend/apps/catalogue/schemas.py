@@ -1,13 +1,94 @@
 """Wire shapes of the catalogue."""
 
-from ninja import Schema
+from typing import Annotated, Any
+
+from ninja import Field, Schema
+
+from apps.catalogue.commands import JobTypeFields
+from foundation.schemas import Text
+
+Level = Annotated[int, Field(ge=1, le=5)]
+MAX_DURATION = 14 * 24 * 3600
 
 
 class JobTypeOut(Schema):
     id: int
     code: str
     name: str
+    version: int
     duration_seconds: int | None
     priority: int
     needs: dict[str, int]
+    crew: int
     advice: str
+    tasks: list[str]
+    questions: list[dict[str, Any]]
+    fields: list[dict[str, Any]]
+    parts: dict[str, int]
+    lines: list[dict[str, Any]]
+    visits: list[dict[str, Any]]
+    respond_minutes: int | None
+    resolve_minutes: int | None
+    promise_minutes: int | None
+    offers: dict[str, Any]
+    retired: bool
+
+
+class LineIn(Schema):
+    description: Text = Field(max_length=200)
+    quantity: float = Field(1, gt=0, le=100_000)
+
+
+class TieIn(Schema):
+    kind: str
+    to: int = Field(ge=1, le=40)
+    least: int = Field(0, ge=0, le=366 * 86_400)
+    greatest: int | None = Field(None, ge=0, le=366 * 86_400)
+
+
+class PartIn(Schema):
+    """A further visit of the job type."""
+
+    title: Text = Field(max_length=120)
+    seconds: int | None = Field(None, ge=60, le=MAX_DURATION)
+    needs: dict[str, Level] | None = None
+    crew: int = Field(1, ge=1, le=8)
+    ties: list[TieIn] = Field(default_factory=list, max_length=20)
+
+
+class JobTypeIn(Schema):
+    code: Text = Field("", max_length=40)
+    name: Text = Field(max_length=80)
+    duration_seconds: int | None = Field(None, ge=60, le=MAX_DURATION)
+    priority: int = Field(3, ge=1, le=5)
+    needs: dict[str, Level] = Field(default_factory=dict)
+    crew: int = Field(1, ge=1, le=8)
+    advice: Text = Field("", max_length=300)
+    tasks: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=60)
+    questions: list[dict[str, Any]] = Field(default_factory=list, max_length=80)
+    fields: list[dict[str, Any]] = Field(default_factory=list, max_length=80)
+    parts: dict[Annotated[Text, Field(max_length=80)], Annotated[int, Field(ge=1, le=1000)]] = Field(
+        default_factory=dict
+    )
+    lines: list[LineIn] = Field(default_factory=list, max_length=60)
+    visits: list[PartIn] = Field(default_factory=list, max_length=30)
+    respond_minutes: int | None = Field(None, ge=1, le=366 * 1440)
+    resolve_minutes: int | None = Field(None, ge=1, le=366 * 1440)
+    promise_minutes: int | None = Field(None, ge=15, le=1440)
+    offers: dict[str, Any] = Field(default_factory=dict)
+    retired: bool = False
+
+    def values(self) -> JobTypeFields:
+        return JobTypeFields(**self.dict(exclude={"code", "version"}))
+
+
+class JobTypeChangeIn(JobTypeIn):
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
+class EditionOut(Schema):
+    id: int
+    number: int
+    made_at: int
+    made_by: str
+    content: dict[str, Any]

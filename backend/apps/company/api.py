@@ -1,14 +1,26 @@
 """HTTP: the company."""
 
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router
 
-from apps.company import queries
-from apps.company.schemas import CompanyOut
+from apps.company import commands, queries
+from apps.company.schemas import (
+    CompanyOut,
+    QuestionIn,
+    RecordFieldsIn,
+    RecordFieldsOut,
+    SettingOut,
+    SettingsIn,
+    SettingsOut,
+)
+from core.company import TEMPLATES, Settings, explained
+from core.forms import Question
 from core.roles import Action
-from foundation.access import Needs
+from foundation import clock
+from foundation.access import Needs, actor_of
 
 router = Router()
 
@@ -24,3 +36,51 @@ def company(request: HttpRequest) -> dict[str, Any]:
         "areas": queries.areas(),
         "depots": queries.depots(),
     }
+
+
+@router.get("/settings", response=SettingsOut, auth=Needs(Action.SEE_ORDERS))
+def settings(request: HttpRequest) -> SettingsOut:
+    """All settings, with plain explanations."""
+    return _settings_out()
+
+
+@router.post("/settings", response=SettingsOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_settings(request: HttpRequest, body: SettingsIn) -> SettingsOut:
+    """Change some settings."""
+    commands.change_settings(actor=actor_of(request), now=clock.now(), version=body.version, changes=body.changes)
+    return _settings_out()
+
+
+def _settings_out() -> SettingsOut:
+    now, usual = queries.settings(), Settings()
+    rows = [
+        SettingOut(
+            key=key, value=getattr(now, key), default=getattr(usual, key), words=list(TEMPLATES.get(key, ())),
+            **asdict(shown),
+        )
+        for key, shown in explained().items()
+    ]  # fmt: skip
+    return SettingsOut(version=queries.company().version, settings=rows)
+
+
+@router.get("/fields", response=list[RecordFieldsOut], auth=Needs(Action.SEE_CUSTOMERS))
+def record_fields(request: HttpRequest) -> list[RecordFieldsOut]:
+    """The company's own fields, by kind of record."""
+    return [
+        RecordFieldsOut(record=record, version=version, questions=[question_out(q) for q in questions])
+        for record, (version, questions) in queries.all_record_fields().items()
+    ]
+
+
+@router.put("/fields/{record}", response=RecordFieldsOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn) -> RecordFieldsOut:
+    """Define the own fields of one kind of record."""
+    found = commands.change_record_fields(
+        actor=actor_of(request), now=clock.now(), record=record, version=body.version,
+        questions=[question.dict() for question in body.questions],
+    )  # fmt: skip
+    return RecordFieldsOut(record=record, version=body.version + 1, questions=[question_out(q) for q in found])
+
+
+def question_out(question: Question) -> QuestionIn:
+    return QuestionIn(**asdict(question))

@@ -1,13 +1,19 @@
 """Setting up the company."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
-from apps.company.models import Area, Company
+from apps.company.models import Area, Company, RecordFields
+from core.company import explained, settings_from
+from core.forms import Question, questions_from, stored
 from core.roads import AreaIndex
-from foundation.errors import Rejected
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, Rejected
 
 
 @transaction.atomic
@@ -48,10 +54,129 @@ def put_areas(collection: Mapping[str, Any]) -> int:
         if not name:
             raise Rejected(f"Feature {number} has no name.", field="file")
         polygons[name] = feature.get("geometry")
+    _checked_polygons(polygons)
+    for name, polygon in polygons.items():
+        Area.objects.update_or_create(name=name, defaults={"polygon": polygon})
+    return len(polygons)
+
+
+@transaction.atomic
+def change_settings(*, actor: Actor, now: datetime, version: int, changes: Mapping[str, Any]) -> Company:
+    """Change some of the company's settings.
+
+    Raises
+    ------
+    Rejected
+        When a value cannot be; nothing changes.
+    Conflict
+        When somebody else changed the settings since they were read.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    company = Company.objects.select_for_update().order_by("id").first()
+    if company is None:
+        raise NotFound("There is no company yet.", code="no_company")
+    if company.version != version:
+        newest = audit.since("company", company.pk, version)
+        who = f"{newest[0].actor_name} has" if newest else "Somebody has"
+        raise Conflict(f"{who} changed the settings meanwhile. Look at them again.", current_version=company.version)
+    unknown = sorted(set(changes) - set(explained()))
+    if unknown:
+        raise Rejected(f"There is no setting called {unknown[0]}.", field=unknown[0])
+    before = settings_from(company.settings)
+    merged = {**company.settings, **changes}
+    try:
+        after = settings_from(merged)
+    except (ValueError, TypeError) as error:
+        raise Rejected(f"{error}.", field=_field_of(str(error))) from error
+    changed = [name for name in changes if getattr(before, name) != getattr(after, name)]
+    company.settings, company.version = merged, company.version + 1
+    company.save(update_fields=["settings", "version"])
+    names = ", ".join(explained()[name].name for name in changed)
+    audit.record(
+        actor=actor, now=now, action="settings", entity="company", entity_id=company.pk, version=company.version,
+        sentence=f"changed {names}" if names else "kept the settings",
+        values={name: [_plain(getattr(before, name)), _plain(getattr(after, name))] for name in changed},
+    )  # fmt: skip
+    live.announce("company", ids=[company.pk])
+    return company
+
+
+def _plain(value: Any) -> Any:
+    return list(value) if isinstance(value, tuple) else value
+
+
+def _field_of(sentence: str) -> str:
+    return next((name for name, shown in explained().items() if sentence.startswith(f"{shown.name}:")), "")
+
+
+@transaction.atomic
+def change_record_fields(
+    *, actor: Actor, now: datetime, record: str, version: int, questions: Sequence[Mapping[str, Any]]
+) -> tuple[Question, ...]:
+    """Define the company's own fields of one kind of record. Answers to fields that go stay where they are."""
+    require(actor, Action.CHANGE_SETTINGS)
+    if record not in RecordFields.RECORDS:
+        raise NotFound("There are no own fields for that.", code="no_record")
+    row, _made = RecordFields.objects.select_for_update().get_or_create(record=record, defaults={"version": 0})
+    if row.version != version:
+        raise Conflict("Somebody has changed these fields meanwhile. Look at them again.", current_version=row.version)
+    try:
+        found = questions_from(questions)
+    except (ValueError, TypeError) as error:
+        raise Rejected(f"{error}.".capitalize(), field="questions") from error
+    row.questions, row.version = stored(found), row.version + 1
+    row.save()
+    audit.record(
+        actor=actor, now=now, action="fields", entity="fields", entity_id=row.pk, version=row.version,
+        sentence=f"changed the own fields of the {record}: {', '.join(q.label for q in found) or 'none'}",
+    )  # fmt: skip
+    live.announce("company")
+    return found
+
+
+@transaction.atomic
+def draw_area(*, actor: Actor, now: datetime, name: str, polygon: Mapping[str, Any], was: str | None = None) -> Area:
+    """Keep an area drawn on the map: a new one, or another outline (and name) for the one called `was`.
+
+    Raises
+    ------
+    Rejected
+        When the outline is no area, or the name is taken.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    name = name.strip()
+    if not name:
+        raise Rejected("An area needs a name.", field="name")
+    _checked_polygons({name: polygon})
+    area = Area.objects.filter(name=was).first() if was else Area()
+    if area is None:
+        raise NotFound("There is no such area (any more).", code="no_area")
+    if Area.objects.filter(name=name).exclude(pk=area.pk).exists():
+        raise Rejected(f"There is an area called {name} already.", field="name")
+    area.name, area.polygon = name, dict(polygon)
+    area.save()
+    audit.record(
+        actor=actor, now=now, action="area", entity="area", entity_id=area.pk, sentence=f"drew the area {name}"
+    )
+    live.announce("company")
+    return area
+
+
+@transaction.atomic
+def remove_area(*, actor: Actor, now: datetime, name: str) -> None:
+    """Take an area off the map; its sites find another one, or none."""
+    require(actor, Action.CHANGE_SETTINGS)
+    area = Area.objects.filter(name=name).first()
+    if area is None:
+        raise NotFound("There is no such area (any more).", code="no_area")
+    key = area.pk
+    area.delete()
+    audit.record(actor=actor, now=now, action="area", entity="area", entity_id=key, sentence=f"removed {name}")
+    live.announce("company")
+
+
+def _checked_polygons(polygons: Mapping[str, Any]) -> None:
     try:
         AreaIndex(polygons)
     except (ValueError, TypeError, KeyError, AttributeError) as error:
         raise Rejected(f"The areas cannot be used: {error}.", field="file") from error
-    for name, polygon in polygons.items():
-        Area.objects.update_or_create(name=name, defaults={"polygon": polygon})
-    return len(polygons)

@@ -1,5 +1,7 @@
 """Tables of the company."""
 
+from typing import ClassVar
+
 from django.db import models
 
 from foundation.models import Versioned
@@ -11,6 +13,8 @@ class Company(Versioned):
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60)
     currency = models.CharField(max_length=3, default="EUR")
+    # What differs from the defaults of core.company.Settings.
+    settings = models.JSONField(default=dict)
 
 
 class Area(models.Model):
@@ -18,6 +22,15 @@ class Area(models.Model):
 
     name = models.CharField(max_length=60, unique=True)
     polygon = models.JSONField()
+
+
+class RecordFields(Versioned):
+    """The fields a company has added to one kind of record, as questions of core.forms."""
+
+    RECORDS: ClassVar = ("customer", "site", "asset", "order")
+
+    record = models.CharField(max_length=10, choices=[(name, name) for name in RECORDS], unique=True)
+    questions = models.JSONField(default=list)
 
 
 class Depot(models.Model):

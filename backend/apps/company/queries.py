@@ -6,9 +6,11 @@ from zoneinfo import ZoneInfo
 from django.db.models import TextField
 from django.db.models.functions import MD5, Cast
 
-from apps.company.models import Area, Company, Depot
+from apps.company.models import Area, Company, Depot, RecordFields
 from core.basics import Place
 from core.calendars import zone
+from core.company import Settings, settings_from
+from core.forms import Question, questions_from
 from core.roads import AreaIndex
 from foundation.errors import NotFound
 
@@ -22,6 +24,27 @@ def company() -> Company:
 
 def time_zone() -> ZoneInfo:
     return zone(company().time_zone)
+
+
+def settings() -> Settings:
+    """The company's settings; the defaults where it has set nothing."""
+    stored = Company.objects.order_by("id").values_list("settings", flat=True).first()
+    return settings_from(stored or {})
+
+
+def record_fields(record: str) -> tuple[Question, ...]:
+    """The fields the company has added to "customer", "site", "asset" or "order"."""
+    stored = RecordFields.objects.filter(record=record).values_list("questions", flat=True).first()
+    return questions_from(stored or [])
+
+
+def all_record_fields() -> dict[str, tuple[int, tuple[Question, ...]]]:
+    """Version and fields, by kind of record."""
+    rows = {row.record: row for row in RecordFields.objects.all()}
+    return {
+        record: (rows[record].version, questions_from(rows[record].questions)) if record in rows else (0, ())
+        for record in RecordFields.RECORDS
+    }
 
 
 def areas() -> list[Area]:

@@ -1,6 +1,10 @@
 """Wire shapes of the company."""
 
-from ninja import Schema
+from typing import Any
+
+from ninja import Field, Schema
+
+from foundation.schemas import Text
 
 
 class DepotOut(Schema):
@@ -22,3 +26,62 @@ class CompanyOut(Schema):
     currency: str
     areas: list[AreaOut]
     depots: list[DepotOut]
+
+
+class SettingOut(Schema):
+    """One setting with its explanation; `value` as it is now."""
+
+    key: str
+    group: str
+    name: str
+    explanation: str
+    kind: str
+    unit: str
+    least: float | None
+    most: float | None
+    choices: list[str]
+    value: Any
+    default: Any
+    words: list[str]
+
+
+class SettingsOut(Schema):
+    version: int
+    settings: list[SettingOut]
+
+
+class SettingsIn(Schema):
+    version: int = Field(ge=1, le=2**31 - 1)
+    changes: dict[str, Any]
+
+
+class QuestionIn(Schema):
+    """A question of a checklist, or a field of one's own."""
+
+    key: Text = Field(max_length=40)
+    label: Text = Field(max_length=120)
+    kind: str
+    required: str = "never"
+    least: float | None = None
+    most: float | None = None
+    unit: Text = Field("", max_length=20)
+    choices: list[Text] = Field(default_factory=list, max_length=60)
+    shown_if: tuple[str, Any] | None = None
+    hint: Text = Field("", max_length=200)
+
+
+class RecordFieldsOut(Schema):
+    record: str
+    version: int
+    questions: list[QuestionIn]
+
+
+class RecordFieldsIn(Schema):
+    version: int = Field(ge=0, le=2**31 - 1)
+    questions: list[QuestionIn] = Field(max_length=80)
+
+
+class AreaIn(Schema):
+    name: Text = Field(max_length=60)
+    polygon: dict[str, Any]
+    was: Text | None = None

@@ -6,21 +6,29 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from apps.customers import commands, queries
-from apps.customers.models import Asset, Customer, Site
+from apps.customers.models import Asset, Contact, Customer, Site
 from apps.customers.schemas import (
+    AssetChangeIn,
     AssetIn,
     AssetOut,
+    ContactIn,
+    ContactOut,
+    CustomerChangeIn,
     CustomerDetailOut,
     CustomerIn,
     CustomerOut,
+    EntryOut,
     HitOut,
-    SimilarOut,
+    MergeIn,
+    NoteIn,
+    SiteChangeIn,
     SiteIn,
     SiteOut,
+    TwinOut,
+    detail_of,
 )
-from core.basics import Place
 from core.roles import Action
-from foundation import clock
+from foundation import audit, clock
 from foundation.access import Needs, actor_of
 from foundation.schemas import Key, Typed
 
@@ -29,43 +37,121 @@ router = Router()
 
 @router.get("", response=list[HitOut], auth=Needs(Action.SEE_CUSTOMERS))
 def find(request: HttpRequest, text: Typed) -> list[queries.Hit]:
-    """Customers by name, phone, site address or asset serial."""
+    """Customers by name, phone, e-mail, address, contact or serial, as one types."""
     return queries.find(text)
 
 
-@router.get("/similar", response=list[SimilarOut], auth=Needs(Action.SEE_CUSTOMERS))
-def similar(
-    request: HttpRequest,
-    name: Typed = "",
-    phone: Typed = "",
-    email: Typed = "",
-) -> list[dict[str, Any]]:
-    """Customers that a new one may duplicate, and why."""
-    rows = queries.similar(name=name, phone=phone, email=email)
-    return [{"customer": customer, "because": why} for customer, why in rows]
+@router.get("/latest", response=list[CustomerOut], auth=Needs(Action.SEE_CUSTOMERS))
+def latest(request: HttpRequest, tag: Typed = "") -> list[Customer]:
+    """The newest customers, or those with a tag."""
+    return queries.latest(tag=tag)
+
+
+@router.get("/twins", response=list[TwinOut], auth=Needs(Action.SEE_CUSTOMERS))
+def twins(
+    request: HttpRequest, name: Typed = "", phone: Typed = "", email: Typed = "", address: Typed = "", but: int = 0
+) -> list[TwinOut]:
+    """Customers that a new one may duplicate, each with every reason."""
+    found = queries.twins(name=name, phone=phone, email=email, address=address, but=but or None)
+    return [TwinOut.of(twin) for twin in found]
 
 
 @router.get("/{int:customer_id}", response=CustomerDetailOut, auth=Needs(Action.SEE_CUSTOMERS))
-def customer(request: HttpRequest, customer_id: Key) -> Customer:
+def customer(request: HttpRequest, customer_id: Key) -> dict[str, Any]:
     """A customer with contacts, sites and assets."""
-    return queries.customer(customer_id)
+    return detail_of(queries.customer(customer_id), queries.last_merge(customer_id))
+
+
+@router.get("/{int:customer_id}/history", response=list[EntryOut], auth=Needs(Action.SEE_CUSTOMERS))
+def history(request: HttpRequest, customer_id: Key) -> list[EntryOut]:
+    """What happened to the customer, its sites and assets, newest first; notes too."""
+    return [EntryOut.of(entry) for entry in queries.history(customer_id)]
+
+
+@router.post("/{int:customer_id}/notes", response={201: None}, auth=Needs(Action.CHANGE_CUSTOMERS))
+def note(request: HttpRequest, customer_id: Key, body: NoteIn) -> Status[None]:
+    """A note on a customer."""
+    queries.customer(customer_id)
+    audit.note(actor=actor_of(request), now=clock.now(), entity="customer", entity_id=customer_id, text=body.text)
+    return Status(201, None)
 
 
 @router.post("", response={201: CustomerOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_customer(request: HttpRequest, body: CustomerIn) -> Status[Customer]:
     """A new customer."""
-    return Status(201, commands.add_customer(actor=actor_of(request), now=clock.now(), **body.dict()))
+    made = commands.add_customer(
+        actor=actor_of(request), now=clock.now(), fields=body.fields(), contact_name=body.contact_name
+    )
+    return Status(201, made)
+
+
+@router.put("/{int:customer_id}", response=CustomerOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+def change_customer(request: HttpRequest, customer_id: Key, body: CustomerChangeIn) -> Customer:
+    """Change a customer."""
+    return commands.change_customer(
+        actor=actor_of(request), now=clock.now(), customer_id=customer_id, version=body.version, fields=body.fields()
+    )
+
+
+@router.put("/{int:customer_id}/contacts", response=ContactOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+def put_contact(request: HttpRequest, customer_id: Key, body: ContactIn) -> Contact:
+    """Add a contact, or change one."""
+    return commands.put_contact(
+        actor=actor_of(request), now=clock.now(), customer_id=customer_id, contact_id=body.id,
+        **body.dict(exclude={"id"}),
+    )  # fmt: skip
+
+
+@router.delete(
+    "/{int:customer_id}/contacts/{int:contact_id}", response={204: None}, auth=Needs(Action.CHANGE_CUSTOMERS)
+)
+def remove_contact(request: HttpRequest, customer_id: Key, contact_id: Key) -> Status[None]:
+    """Take a contact off a customer."""
+    commands.remove_contact(actor=actor_of(request), now=clock.now(), customer_id=customer_id, contact_id=contact_id)
+    return Status(204, None)
+
+
+@router.post("/merges", response={201: CustomerDetailOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
+def merge(request: HttpRequest, body: MergeIn) -> Status[dict[str, Any]]:
+    """Make two customers one; everything moves."""
+    commands.merge(actor=actor_of(request), now=clock.now(), kept_id=body.kept_id, gone_id=body.gone_id)
+    return Status(201, detail_of(queries.customer(body.kept_id), queries.last_merge(body.kept_id)))
+
+
+@router.post("/merges/{int:merge_id}/undo", response=CustomerDetailOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+def undo_merge(request: HttpRequest, merge_id: Key) -> dict[str, Any]:
+    """Take two merged customers apart again."""
+    done = commands.undo_merge(actor=actor_of(request), now=clock.now(), merge_id=merge_id)
+    return detail_of(queries.customer(done.kept_id), queries.last_merge(done.kept_id))
 
 
 @router.post("/sites", response={201: SiteOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_site(request: HttpRequest, body: SiteIn) -> Status[Site]:
     """A new site of a customer."""
-    fields = body.dict(exclude={"lon", "lat"})
-    site = commands.add_site(actor=actor_of(request), now=clock.now(), place=Place(body.lon, body.lat), **fields)
-    return Status(201, site)
+    made = commands.add_site(
+        actor=actor_of(request), now=clock.now(), customer_id=body.customer_id, fields=body.fields()
+    )
+    return Status(201, made)
+
+
+@router.put("/sites/{int:site_id}", response=SiteOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+def change_site(request: HttpRequest, site_id: Key, body: SiteChangeIn) -> Site:
+    """Change a site."""
+    return commands.change_site(
+        actor=actor_of(request), now=clock.now(), site_id=site_id, version=body.version, fields=body.fields()
+    )
 
 
 @router.post("/assets", response={201: AssetOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_asset(request: HttpRequest, body: AssetIn) -> Status[Asset]:
     """A new piece of equipment at a site."""
-    return Status(201, commands.add_asset(actor=actor_of(request), now=clock.now(), **body.dict()))
+    made = commands.add_asset(actor=actor_of(request), now=clock.now(), site_id=body.site_id, fields=body.fields())
+    return Status(201, made)
+
+
+@router.put("/assets/{int:asset_id}", response=AssetOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+def change_asset(request: HttpRequest, asset_id: Key, body: AssetChangeIn) -> Asset:
+    """Change a piece of equipment."""
+    return commands.change_asset(
+        actor=actor_of(request), now=clock.now(), asset_id=asset_id, version=body.version, fields=body.fields()
+    )

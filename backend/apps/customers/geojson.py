@@ -50,12 +50,17 @@ def _import_one(actor: Actor, now: datetime, feature: Mapping[str, Any]) -> str 
         return f"{customer_name} has a site {name} already"
     if customer is None:
         customer = commands.add_customer(
-            actor=actor, now=now, name=customer_name, phone=str(properties.get("phone") or ""), email=""
+            actor=actor,
+            now=now,
+            fields=commands.CustomerFields(name=customer_name, phone=str(properties.get("phone") or "")),
         )
     address = str(properties.get("address") or "").strip()
     if not address and (match := address_at(place)) is not None:
         address = match.address.text
     commands.add_site(
-        actor=actor, now=now, customer_id=customer.pk, name=name, address=address, place=place, access_notes=""
+        actor=actor,
+        now=now,
+        customer_id=customer.pk,
+        fields=commands.SiteFields(name=name, address=address, place=place),
     )
     return None

@@ -2,40 +2,66 @@
 
 from typing import ClassVar
 
+from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector, SearchVectorField
 from django.db import models
+from django.db.models.functions import Upper
 
 from foundation.models import Versioned
 
 
 class Customer(Versioned):
-    """A person or company we work for."""
+    """A person or company we work for.
+
+    The payer is the customer itself, another customer (`payer`) or a typed `payer_address`. `extra` holds the answers
+    to the company's own fields. A customer that was merged into another one stays as a row that leads there.
+    """
 
     name = models.CharField(max_length=160)
     phone = models.CharField(max_length=40, blank=True)
     email = models.EmailField(blank=True)
-    # Digits of the phone only: callers and files write numbers in many ways.
-    phone_digits = models.CharField(max_length=40, blank=True, db_index=True)
+    # The phone in one notation (E.164 where it is a number at all): callers and files write numbers in many ways.
+    phone_key = models.CharField(max_length=40, blank=True, db_index=True)
+    payer = models.ForeignKey("self", null=True, blank=True, on_delete=models.PROTECT, related_name="pays_for")
+    payer_address = models.CharField(max_length=300, blank=True)
+    needs_po_number = models.BooleanField(default=False)
+    tags = ArrayField(models.CharField(max_length=40), default=list, blank=True)
+    extra = models.JSONField(default=dict)
+    merged_into = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="merged")
 
     class Meta:
-        indexes: ClassVar = [GinIndex(name="customer_name_trigrams", fields=["name"], opclasses=["gin_trgm_ops"])]
-
-    def save(self, *args: object, **kwargs: object) -> None:
-        self.phone_digits = digits_of(self.phone)
-        super().save(*args, **kwargs)  # type: ignore[arg-type]
+        indexes: ClassVar = [
+            GinIndex(name="customer_name_trigrams", fields=["name"], opclasses=["gin_trgm_ops"]),
+            models.Index(Upper("email"), name="customer_email"),
+        ]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                condition=models.Q(payer__isnull=True) | models.Q(payer_address=""), name="one_payer_only"
+            )
+        ]
 
 
 class Contact(models.Model):
-    """A person at a customer."""
+    """A person at a customer, or at one of its sites."""
+
+    CHANNELS: ClassVar = [("text", "text"), ("e-mail", "e-mail"), ("call", "call")]
 
     customer = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="contacts")
+    site = models.ForeignKey("Site", null=True, on_delete=models.SET_NULL, related_name="contacts")
     name = models.CharField(max_length=120)
+    role = models.CharField(max_length=60, blank=True)
     phone = models.CharField(max_length=40, blank=True)
+    phone_key = models.CharField(max_length=40, blank=True, db_index=True)
     email = models.EmailField(blank=True)
+    channel = models.CharField(max_length=6, choices=CHANNELS, default="text")
+
+    class Meta:
+        indexes: ClassVar = [models.Index(Upper("email"), name="contact_email")]
 
 
 class Site(Versioned):
-    """A place we go to. `area` is None outside every area."""
+    """A place we go to. `area` is None outside every area; `opening` is seven spans, empty: always open."""
 
     customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="sites")
     name = models.CharField(max_length=160)
@@ -44,6 +70,10 @@ class Site(Versioned):
     lat = models.FloatField()
     area = models.ForeignKey("company.Area", null=True, on_delete=models.SET_NULL, related_name="sites")
     access_notes = models.CharField(max_length=400, blank=True)
+    opening = ArrayField(models.CharField(max_length=11, blank=True), default=list, blank=True)
+    preferred = models.ManyToManyField("people.Technician", related_name="preferred_at", blank=True)
+    refused = models.ManyToManyField("people.Technician", related_name="refused_at", blank=True)
+    extra = models.JSONField(default=dict)
 
     class Meta:
         indexes: ClassVar = [
@@ -53,18 +83,77 @@ class Site(Versioned):
 
 
 class Asset(Versioned):
-    """A piece of equipment at a site."""
+    """A piece of equipment at a site; parts of it may be assets themselves."""
+
+    STATES: ClassVar = [(name, name) for name in ("in service", "out of service", "removed")]
 
     site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="assets")
+    parent = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="parts")
     kind = models.CharField(max_length=80)
     make = models.CharField(max_length=80, blank=True)
     model = models.CharField(max_length=80, blank=True)
     serial = models.CharField(max_length=60, blank=True)
     installed_on = models.DateField(null=True)
+    warranty_until = models.DateField(null=True)
+    state = models.CharField(max_length=14, choices=STATES, default="in service")
+    extra = models.JSONField(default=dict)
 
     class Meta:
         indexes: ClassVar = [GinIndex(name="asset_serial_trigrams", fields=["serial"], opclasses=["gin_trgm_ops"])]
 
+    @property
+    def words(self) -> str:
+        return " ".join(filter(None, [self.kind, self.make, self.model, self.serial]))
 
-def digits_of(phone: str) -> str:
-    return "".join(letter for letter in phone if letter.isdigit())
+
+class Findable(models.Model):
+    """What a customer can be found by, one row for the customer and for each contact, site and asset.
+
+    Kept by `apps.customers.search`. `text` is folded: small letters, without accents, phones in one notation.
+    """
+
+    customer = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="findables")
+    site = models.ForeignKey(Site, null=True, on_delete=models.CASCADE, related_name="+")
+    asset = models.ForeignKey(Asset, null=True, on_delete=models.CASCADE, related_name="+")
+    contact = models.ForeignKey(Contact, null=True, on_delete=models.CASCADE, related_name="+")
+    text = models.TextField()
+    vector = models.GeneratedField(
+        expression=SearchVector("text", config="simple"), output_field=SearchVectorField(), db_persist=True
+    )
+
+    class Meta:
+        indexes: ClassVar = [
+            GinIndex(name="findable_trigrams", fields=["text"], opclasses=["gin_trgm_ops"]),
+            GinIndex(name="findable_words", fields=["vector"]),
+        ]
+
+
+class Merge(models.Model):
+    """Two customers made one: what moved, so that it can be undone."""
+
+    kept = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="+")
+    gone = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="+")
+    # {"app.Model.field": [ids that pointed at `gone`]}, and the kept customer's values before, by field.
+    moved = models.JSONField()
+    before = models.JSONField()
+    at = models.DateTimeField()
+    by = models.CharField(max_length=120)
+    undone = models.BooleanField(default=False)
+
+
+class CustomerFile(models.Model):
+    """A file of customers, sites, contacts or assets that is read in, in the background."""
+
+    KINDS: ClassVar = [(name, name) for name in ("customers", "sites", "contacts", "assets")]
+    STATES: ClassVar = [(name, name) for name in ("reading", "read", "importing", "done", "failed")]
+
+    kind = models.CharField(max_length=10, choices=KINDS)
+    name = models.CharField(max_length=200)
+    text = models.TextField()
+    state = models.CharField(max_length=10, choices=STATES, default="reading")
+    share = models.FloatField(default=0)
+    counts = models.JSONField(default=dict)
+    rows = models.JSONField(default=list)
+    failure = models.CharField(max_length=300, blank=True)
+    uploaded_at = models.DateTimeField()
+    uploaded_by = models.ForeignKey("people.Account", on_delete=models.CASCADE)

@@ -1,102 +1,57 @@
-"""Finding customers."""
+"""Reading customers."""
 
-from dataclasses import dataclass
-
-from django.db.models import Q
-
-from apps.customers.models import Asset, Customer, Site, digits_of
+from apps.customers.duplicates import Twin, twins
+from apps.customers.models import Asset, Customer, Merge, Site
+from apps.customers.search import Hit, find
 from core.basics import Place
+from foundation import audit
 from foundation.errors import NotFound
+from foundation.models import AuditEntry
 
-LEAST_LETTERS = 2
-
-
-@dataclass(frozen=True, kw_only=True)
-class Hit:
-    """A customer found, with the site and asset that were meant, and why it was found."""
-
-    customer: Customer
-    site: Site | None
-    asset: Asset | None
-    because: str
-
-
-def find(text: str, *, limit: int = 12) -> list[Hit]:
-    """Customers by name, phone, site name or address, or asset serial. Every word typed must be found."""
-    words = text.split()
-    if sum(len(word) for word in words) < LEAST_LETTERS:
-        return []
-    hits = _by_serial(text.strip(), limit) + _by_site(words, limit) + _by_customer(text, words, limit)
-    seen: set[tuple[int, int | None]] = set()
-    named: set[int] = set()
-    out = []
-    for hit in hits:
-        key = (hit.customer.pk, hit.site.pk if hit.site else None)
-        if key in seen or (hit.site is None and hit.customer.pk in named):
-            continue
-        seen.add(key)
-        named.add(hit.customer.pk)
-        out.append(hit)
-    return out[:limit]
-
-
-def _by_serial(text: str, limit: int) -> list[Hit]:
-    if len(text) < 3 or not any(letter.isdigit() for letter in text):
-        return []
-    found = Asset.objects.filter(serial__icontains=text).select_related("site__customer", "site__area")[:limit]
-    return [
-        Hit(customer=asset.site.customer, site=asset.site, asset=asset, because=f"asset {asset.serial}")
-        for asset in found
-    ]
-
-
-def _by_site(words: list[str], limit: int) -> list[Hit]:
-    query = Q()
-    for word in words:
-        query &= Q(address__icontains=word) | Q(name__icontains=word) | Q(customer__name__icontains=word)
-    found = Site.objects.filter(query).select_related("customer", "area").order_by("customer__name", "name")[:limit]
-    return [Hit(customer=site.customer, site=site, asset=None, because=site.address) for site in found]
-
-
-def _by_customer(text: str, words: list[str], limit: int) -> list[Hit]:
-    query = Q()
-    for word in words:
-        query &= Q(name__icontains=word) | Q(contacts__name__icontains=word) | Q(email__icontains=word)
-    digits = digits_of(text)
-    if len(digits) >= 4:
-        query |= Q(phone_digits__contains=digits)
-    found = Customer.objects.filter(query).distinct().order_by("name")[:limit]
-    return [Hit(customer=customer, site=None, asset=None, because=customer.phone) for customer in found]
-
-
-def similar(*, name: str, phone: str, email: str, limit: int = 4) -> list[tuple[Customer, str]]:
-    """Customers that a new one may duplicate, each with the reason in words."""
-    rows: list[tuple[Customer, str]] = []
-    digits = digits_of(phone)
-    if len(digits) >= 6:
-        rows += [(row, "has the same phone number") for row in Customer.objects.filter(phone_digits=digits)[:limit]]
-    if email:
-        rows += [(row, "has the same e-mail address") for row in Customer.objects.filter(email__iexact=email)[:limit]]
-    if len(name) >= 3:
-        near = Customer.objects.filter(name__trigram_similar=name)[:limit]
-        rows += [(row, "has nearly the same name") for row in near]
-    unique: dict[int, tuple[Customer, str]] = {}
-    for customer, why in rows:
-        unique.setdefault(customer.pk, (customer, why))
-    return list(unique.values())[:limit]
+__all__ = [
+    "Hit",
+    "Twin",
+    "asset",
+    "asset_at",
+    "customer",
+    "find",
+    "history",
+    "last_merge",
+    "latest",
+    "place_of",
+    "site",
+    "twins",
+]
 
 
 def customer(customer_id: int) -> Customer:
-    found = Customer.objects.filter(pk=customer_id).prefetch_related("contacts", "sites__assets", "sites__area").first()
+    """A customer with contacts, sites and assets; one that was merged leads to where it went."""
+    rows = Customer.objects.select_related("payer", "merged_into").prefetch_related(
+        "contacts", "sites__assets", "sites__area", "sites__preferred", "sites__refused"
+    )
+    found = rows.filter(pk=customer_id).first()
     if found is None:
         raise NotFound("There is no such customer.", code="no_customer")
     return found
 
 
+def latest(*, limit: int = 60, tag: str = "") -> list[Customer]:
+    """The newest customers, or those with a tag."""
+    rows = Customer.objects.filter(merged_into__isnull=True).order_by("-id")
+    return list((rows.filter(tags__contains=[tag]) if tag else rows)[:limit])
+
+
 def site(site_id: int) -> Site:
-    found = Site.objects.filter(pk=site_id).select_related("customer", "area").first()
+    found = Site.objects.filter(pk=site_id).select_related("customer__payer", "area").first()
     if found is None:
         raise NotFound("There is no such site.", code="no_site")
+    return found
+
+
+def asset(asset_id: int) -> Asset:
+    found = Asset.objects.filter(pk=asset_id).select_related("site__customer", "site__area", "parent").first()
+    if found is None:
+        raise NotFound("There is no such asset.", code="no_asset")
     return found
 
 
@@ -105,6 +60,21 @@ def asset_at(site: Site, asset_id: int) -> Asset:
     if found is None:
         raise NotFound("There is no such asset at this site.", code="no_asset")
     return found
+
+
+def last_merge(customer_id: int) -> Merge | None:
+    """The last merge into this customer that still stands."""
+    rows = Merge.objects.select_related("gone").filter(kept_id=customer_id, undone=False)
+    return rows.order_by("-id").first()
+
+
+def history(customer_id: int) -> list[AuditEntry]:
+    """What happened to the customer, its sites and assets; notes too."""
+    sites = list(Site.objects.filter(customer_id=customer_id).values_list("id", flat=True))
+    assets = list(Asset.objects.filter(site_id__in=sites).values_list("id", flat=True))
+    return audit.of(
+        [("customer", customer_id), *(("site", key) for key in sites), *(("asset", key) for key in assets[:200])]
+    )
 
 
 def place_of(site: Site) -> Place:

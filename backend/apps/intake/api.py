@@ -3,30 +3,52 @@
 from typing import Annotated, Literal
 
 from django.http import HttpRequest
-from ninja import Query, Router, Status
+from ninja import Header, Query, Router, Status
 
+from apps.company.queries import company
+from apps.customers.schemas import EntryOut, NoteIn
 from apps.intake import commands, queries
-from apps.intake.schemas import CloseIn, RequestIn, RequestOut
+from apps.intake.commands.alarms import device_named
+from apps.intake.schemas import (
+    AlarmIn,
+    AlarmOut,
+    AlarmTakenOut,
+    AnswerIn,
+    CloseIn,
+    CompleteIn,
+    FormIn,
+    FormOut,
+    FormTakenOut,
+    JoinIn,
+    RequestDetailOut,
+    RequestIn,
+    RequestOut,
+)
 from core.roles import Action
-from foundation import clock
+from foundation import audit, clock
 from foundation.access import Needs, actor_of
 from foundation.schemas import Key
 
 router = Router()
+State = Annotated[Literal["new", "quoted", "ordered", "closed"] | None, Query()]
 
 
 @router.get("/requests", response=list[RequestOut], auth=Needs(Action.SEE_ORDERS))
-def requests(
-    request: HttpRequest, state: Annotated[Literal["new", "ordered", "closed"] | None, Query()] = None
-) -> list[RequestOut]:
-    """Requests, the newest first."""
-    return [RequestOut.of(row) for row in queries.requests(state=state)]
+def requests(request: HttpRequest, state: State = None, customer_id: int | None = None) -> list[RequestOut]:
+    """Requests: new ones the most pressing first, others the newest first."""
+    return [RequestOut.of(row) for row in queries.requests(state=state, customer_id=customer_id)]
 
 
-@router.get("/requests/{request_id}", response=RequestOut, auth=Needs(Action.SEE_ORDERS))
-def one_request(request: HttpRequest, request_id: Key) -> RequestOut:
-    """One request."""
-    return RequestOut.of(queries.request(request_id))
+@router.get("/requests/{request_id}", response=RequestDetailOut, auth=Needs(Action.SEE_ORDERS))
+def one_request(request: HttpRequest, request_id: Key) -> RequestDetailOut:
+    """One request, with what may be about the same and everything that happened to it."""
+    row = queries.request(request_id)
+    return RequestDetailOut(
+        **RequestOut.of(row).dict(),
+        alike=[RequestOut.of(other) for other in queries.alike(row)],
+        readings=[AlarmOut.of(alarm) for alarm in queries.alarms(request_id)],
+        history=[EntryOut.of(entry) for entry in queries.history(request_id)],
+    )
 
 
 @router.post("/requests", response={201: RequestOut}, auth=Needs(Action.TAKE_REQUESTS))
@@ -36,6 +58,16 @@ def take_request(request: HttpRequest, body: RequestIn) -> Status[RequestOut]:
     return Status(201, RequestOut.of(row))
 
 
+@router.put("/requests/{request_id}", response=RequestOut, auth=Needs(Action.TAKE_REQUESTS))
+def complete_request(request: HttpRequest, request_id: Key, body: CompleteIn) -> RequestOut:
+    """Fill in who, where and what of a request that came from outside."""
+    row = commands.complete_request(
+        actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, site_id=body.site_id,
+        wanted=body.wanted(),
+    )  # fmt: skip
+    return RequestOut.of(row)
+
+
 @router.post("/requests/{request_id}/close", response=RequestOut, auth=Needs(Action.TAKE_REQUESTS))
 def close_request(request: HttpRequest, request_id: Key, body: CloseIn) -> RequestOut:
     """End a request that needs no order."""
@@ -43,3 +75,50 @@ def close_request(request: HttpRequest, request_id: Key, body: CloseIn) -> Reque
         actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, reason=body.reason
     )
     return RequestOut.of(row)
+
+
+@router.post("/requests/{request_id}/join", response=RequestOut, auth=Needs(Action.TAKE_REQUESTS))
+def join_requests(request: HttpRequest, request_id: Key, body: JoinIn) -> RequestOut:
+    """Join a request into another one that is about the same."""
+    row = commands.join_requests(
+        actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, into_id=body.into_id
+    )
+    return RequestOut.of(row)
+
+
+@router.post("/requests/{request_id}/answer", response={201: None}, auth=Needs(Action.TAKE_REQUESTS))
+def answer_request(request: HttpRequest, request_id: Key, body: AnswerIn) -> Status[None]:
+    """Write back to who sent it."""
+    commands.answer_request(actor=actor_of(request), now=clock.now(), request_id=request_id, text=body.text)
+    return Status(201, None)
+
+
+@router.post("/requests/{request_id}/notes", response={201: None}, auth=Needs(Action.TAKE_REQUESTS))
+def note(request: HttpRequest, request_id: Key, body: NoteIn) -> Status[None]:
+    """A note on a request."""
+    queries.request(request_id)
+    audit.note(actor=actor_of(request), now=clock.now(), entity="request", entity_id=request_id, text=body.text)
+    return Status(201, None)
+
+
+@router.get("/form", response=FormOut, auth=None)
+def form(request: HttpRequest) -> FormOut:
+    """A public form to fill in; it counts once."""
+    return FormOut(form=commands.new_form(now=clock.now()), company=company().name)
+
+
+@router.post("/form", response={201: FormTakenOut}, auth=None)
+def send_form(request: HttpRequest, body: FormIn) -> Status[FormTakenOut]:
+    """What somebody wrote on the public form."""
+    row = commands.send_form(
+        now=clock.now(), origin=request.META.get("REMOTE_ADDR", ""), trap=body.website, **body.dict(exclude={"website"})
+    )
+    return Status(201, FormTakenOut(number=row.number if row else ""))
+
+
+@router.post("/alarms", response={201: AlarmTakenOut}, auth=None)
+def alarm(request: HttpRequest, body: AlarmIn, authorization: Annotated[str, Header()] = "") -> Status[AlarmTakenOut]:
+    """What a connected device reports, with "Authorization: Bearer <token>"."""
+    device = device_named(authorization.removeprefix("Bearer ").strip())
+    row, new = commands.receive_alarm(now=clock.now(), device=device, reading=body.reading())
+    return Status(201, AlarmTakenOut(request=row.number, new=new))

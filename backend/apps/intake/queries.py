@@ -1,13 +1,17 @@
 """Reading requests."""
 
-from django.db.models import QuerySet
+from django.db.models import Count, F, QuerySet
+from django.db.models.functions import Coalesce
 
-from apps.intake.models import Request
+from apps.intake.models import Alarm, Request
+from foundation import audit
 from foundation.errors import NotFound
+from foundation.models import AuditEntry
 
 
 def _whole() -> QuerySet[Request]:
-    return Request.objects.select_related("customer", "site__area", "asset", "job_type")
+    rows = Request.objects.select_related("customer", "site__area", "asset", "job_type", "joined_into", "order")
+    return rows.annotate(alarm_count=Count("alarms", distinct=True), joined_count=Count("joined", distinct=True))
 
 
 def request(request_id: int) -> Request:
@@ -17,7 +21,37 @@ def request(request_id: int) -> Request:
     return found
 
 
-def requests(*, state: str | None = None, limit: int = 100) -> list[Request]:
-    """The newest first."""
-    rows = _whole().order_by("-id")
-    return list((rows.filter(state=state) if state else rows)[:limit])
+def requests(*, state: str | None = None, customer_id: int | None = None, limit: int = 100) -> list[Request]:
+    """New ones by urgency and deadline, those that wait longest first; others the newest first."""
+    rows = _whole()
+    if customer_id is not None:
+        rows = rows.filter(customer_id=customer_id)
+    if state == "new":
+        rows = rows.filter(state="new").order_by(
+            "priority", Coalesce("due", "promise_end").asc(nulls_last=True), F("taken_at")
+        )
+    else:
+        rows = (rows.filter(state=state) if state else rows).order_by("-id")
+    return list(rows[:limit])
+
+
+def alike(request_: Request, *, limit: int = 6) -> list[Request]:
+    """Other open requests that may be about the same: same asset, else same site, customer or sender."""
+    rows = _whole().filter(state__in=["new", "ordered"]).exclude(pk=request_.pk)
+    if request_.site_id is not None:
+        rows = rows.filter(site_id=request_.site_id)
+    elif request_.customer_id:
+        rows = rows.filter(customer_id=request_.customer_id)
+    elif request_.from_email:
+        rows = rows.filter(from_email__iexact=request_.from_email)
+    else:
+        return []
+    return sorted(rows.order_by("-id")[:limit], key=lambda row: row.asset_id != request_.asset_id)
+
+
+def alarms(request_id: int) -> list[Alarm]:
+    return list(Alarm.objects.filter(request_id=request_id).order_by("-at")[:50])
+
+
+def history(request_id: int) -> list[AuditEntry]:
+    return audit.of([("request", request_id)])

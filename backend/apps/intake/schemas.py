@@ -1,17 +1,19 @@
 """Wire shapes of intake."""
 
-from typing import Annotated, Literal, Self
+from datetime import datetime
+from typing import Annotated, Any, Self
 
 from ninja import Field, Schema
 
-from apps.customers.schemas import AssetOut, CustomerOut, SiteOut
-from apps.intake.commands import Wanted
-from apps.intake.models import Request
+from apps.catalogue.schemas import MAX_DURATION
+from apps.customers.schemas import AssetOut, CustomerOut, EntryOut, SiteOut
+from apps.intake.commands import Reading, Wanted
+from apps.intake.models import Alarm, Request
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
 Needs = Annotated[dict[str, Annotated[int, Field(ge=1, le=5)]], Field(max_length=12)]
-MAX_DURATION = 14 * 24 * 3600
+__all__ = ["MAX_DURATION", "Needs", "PromiseIn", "PromiseOut"]
 
 
 class PromiseIn(Schema):
@@ -24,9 +26,8 @@ class PromiseOut(Schema):
     end: int
 
 
-class RequestIn(Schema):
-    site_id: int = Field(ge=1, le=2**62)
-    what_is_wrong: Text = Field(max_length=4000)
+class WantedIn(Schema):
+    what_is_wrong: Text = Field(max_length=8000)
     job_type_id: int | None = Field(None, ge=1, le=2**62)
     asset_id: int | None = Field(None, ge=1, le=2**62)
     priority: int | None = Field(None, ge=1, le=5)
@@ -36,12 +37,20 @@ class RequestIn(Schema):
     due: Moment | None = None
     contact_name: Text = Field("", max_length=120)
     contact_phone: Text = Field("", max_length=40)
-    source: Literal["phone", "e-mail", "web", "walk-in", "contract"] = "phone"
+    source: Text = Field("phone", max_length=40)
 
     def wanted(self) -> Wanted:
-        fields = self.dict(exclude={"site_id", "promise", "due"})
+        fields = {name: getattr(self, name) for name in WantedIn.model_fields if name not in ("promise", "due")}
         promise = (to_datetime(self.promise.start), to_datetime(self.promise.end)) if self.promise else None
         return Wanted(**fields, promise=promise, due=to_datetime(self.due) if self.due else None)
+
+
+class RequestIn(WantedIn):
+    site_id: int = Field(ge=1, le=2**62)
+
+
+class CompleteIn(RequestIn):
+    version: int = Field(ge=1, le=2**31 - 1)
 
 
 class CloseIn(Schema):
@@ -49,14 +58,29 @@ class CloseIn(Schema):
     reason: Text = Field(max_length=300)
 
 
+class JoinIn(Schema):
+    version: int = Field(ge=1, le=2**31 - 1)
+    into_id: int = Field(ge=1, le=2**62)
+
+
+class AnswerIn(Schema):
+    text: Text = Field(max_length=2000)
+
+
 class RequestOut(Schema):
     id: int
     number: str
     version: int
     state: str
-    customer: CustomerOut
-    site: SiteOut
+    channel: str
+    customer: CustomerOut | None
+    site: SiteOut | None
+    from_name: str
+    from_phone: str
+    from_email: str
+    from_address: str
     asset: AssetOut | None
+    job_type_id: int | None
     job_type: str | None
     what_is_wrong: str
     source: str
@@ -69,30 +93,101 @@ class RequestOut(Schema):
     contact_phone: str
     taken_at: int
     taken_by: str
+    closed_because: str
+    joined_into: str | None
+    joined: int
+    alarms: int
+    order_id: int | None
+    order: str | None
 
     @classmethod
     def of(cls, row: Request) -> Self:
+        order: Any = getattr(row, "order", None)
+        plain = {
+            name: getattr(row, name)
+            for name in (
+                "number", "version", "state", "channel", "from_name", "from_phone", "from_email", "from_address",
+                "job_type_id", "what_is_wrong", "source", "priority", "duration_seconds", "needs", "contact_name",
+                "contact_phone", "taken_by", "closed_because",
+            )
+        }  # fmt: skip
         return cls(
             id=row.pk,
-            number=row.number,
-            version=row.version,
-            state=row.state,
-            customer=CustomerOut.from_orm(row.customer),
-            site=SiteOut.from_orm(row.site),
+            customer=CustomerOut.from_orm(row.customer) if row.customer else None,
+            site=SiteOut.from_orm(row.site) if row.site else None,
             asset=AssetOut.from_orm(row.asset) if row.asset else None,
             job_type=row.job_type.name if row.job_type else None,
-            what_is_wrong=row.what_is_wrong,
-            source=row.source,
-            priority=row.priority,
-            duration_seconds=row.duration_seconds,
-            needs=row.needs,
             promise=promise_out(row),
             due=to_moment(row.due),
-            contact_name=row.contact_name,
-            contact_phone=row.contact_phone,
             taken_at=int(row.taken_at.timestamp()),
-            taken_by=row.taken_by,
+            joined_into=row.joined_into.number if row.joined_into else None,
+            joined=getattr(row, "joined_count", 0),
+            alarms=getattr(row, "alarm_count", 0),
+            order_id=order.pk if order else None,
+            order=order.number if order else None,
+            **plain,
         )
+
+
+class AlarmOut(Schema):
+    at: int
+    kind: str
+    text: str
+    value: float | None
+    unit: str
+
+    @classmethod
+    def of(cls, row: Alarm) -> Self:
+        return cls(at=int(row.at.timestamp()), kind=row.kind, text=row.text, value=row.value, unit=row.unit)
+
+
+class RequestDetailOut(RequestOut):
+    """A request with what may be about the same, its alarms, and everything that happened to it."""
+
+    alike: list[RequestOut]
+    readings: list[AlarmOut]
+    history: list[EntryOut]
+
+
+class FormOut(Schema):
+    """A public form to fill in."""
+
+    form: str
+    company: str
+
+
+class FormIn(Schema):
+    form: Text = Field(max_length=400)
+    name: Text = Field("", max_length=160)
+    phone: Text = Field("", max_length=40)
+    email: Text = Field("", max_length=254)
+    address: Text = Field("", max_length=240)
+    text: Text = Field("", max_length=4000)
+    website: Text = Field("", max_length=400)
+
+
+class FormTakenOut(Schema):
+    number: str
+
+
+class AlarmIn(Schema):
+    """What a device service posts."""
+
+    serial: Text = Field(min_length=1, max_length=60)
+    kind: Text = Field(min_length=1, max_length=40)
+    reference: Text = Field(min_length=1, max_length=80)
+    at: datetime
+    text: Text = Field("", max_length=300)
+    value: float | None = None
+    unit: Text = Field("", max_length=20)
+
+    def reading(self) -> Reading:
+        return Reading(**self.dict())
+
+
+class AlarmTakenOut(Schema):
+    request: str
+    new: bool
 
 
 def promise_out(row: Request) -> PromiseOut | None:

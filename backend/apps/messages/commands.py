@@ -6,6 +6,7 @@ from datetime import datetime
 from django.db import transaction
 from procrastinate.contrib.django import app as queue
 
+from apps.intake.models import Request
 from apps.messages.gateways import Gateway, Undeliverable
 from apps.messages.models import Message
 from apps.orders.models import Visit
@@ -24,14 +25,15 @@ class Draft:
     name: str
     address: str
     text: str
-    visit: Visit
+    visit: Visit | None = None
+    request: Request | None = None
 
 
 def write(draft: Draft, *, now: datetime) -> Message:
     """Write a message and ask the worker to deliver it once the transaction holds."""
     message = Message.objects.create(
         kind=draft.kind, channel=draft.channel, name=draft.name, address=draft.address, text=draft.text,
-        visit=draft.visit, written_at=now,
+        visit=draft.visit, request=draft.request, written_at=now,
     )  # fmt: skip
     # The queue lies in the same database: the job appears exactly when the message does.
     queue.configure_task(DELIVER).defer(message_id=message.pk)

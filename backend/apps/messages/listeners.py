@@ -1,33 +1,69 @@
-"""Which message follows from which step."""
+"""Which message follows from what happens. The words of messages to customers are the company's own."""
 
-from apps.company.queries import company
+from datetime import datetime
+
+from apps.company.queries import company, settings, time_zone
+from apps.intake.events import RequestAnswered, RequestTaken
+from apps.intake.models import Request
 from apps.messages.commands import Draft, write
-from apps.orders.events import VisitStepped
+from apps.orders.events import PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
 from apps.people.queries import technician
 from core.basics import Interval
-from core.calendars import local_day, local_time, zone
+from core.calendars import local_day, local_time
+from core.company import fill_in
 from core.orders import Step
 from foundation import events
 
 
 def connect() -> None:
     events.listen(VisitStepped, on_step)
+    events.listen(TimePromised, lambda event: _tell(event.visit, "message_promised", event.at))
+    events.listen(PutOnStandby, lambda event: _tell(event.visit, "message_standby", event.at))
+    events.listen(RequestTaken, on_request)
+    events.listen(RequestAnswered, on_answer)
 
 
 def on_step(event: VisitStepped) -> None:
     """Tell whoever must know; in the transaction of the step, so that no step goes untold."""
     visit = event.visit
     if event.told_technician_id is not None:
-        write(_to_technician(event.told_technician_id, visit, _taken_back_text(event)), now=event.at)
+        for told in (event.told_technician_id, *event.told_mates):
+            write(_to_technician(told, visit, _taken_back_text(event)), now=event.at)
     if event.step is Step.SEND:
-        write(_to_technician(visit.technician_id or 0, visit, _sent_text(visit)), now=event.at)
-        write(_to_customer(visit, _promise_text(visit)), now=event.at)
+        for hand in (visit.technician_id or 0, *visit.mates):
+            write(_to_technician(hand, visit, _sent_text(visit)), now=event.at)
+        _tell(visit, "message_sent", event.at)
     elif event.step is Step.DEPART:
-        name = technician(visit.technician_id or 0).name
-        write(_to_customer(visit, f"{name} from {company().name} is on the way to you."), now=event.at)
+        _tell(visit, "message_on_the_way", event.at)
     elif event.step is Step.CANCEL and event.told_technician_id is not None:
-        write(_to_customer(visit, f"Our visit to {visit.order.site.name} is cancelled: {event.note}"), now=event.at)
+        _tell(visit, "message_cancelled", event.at, reason=event.note)
+
+
+def on_request(event: RequestTaken) -> None:
+    """Who wrote to us is told that it has come in; who is on the phone knows."""
+    request = event.request
+    if request.channel in ("web", "e-mail"):
+        words = {"company": company().name, "customer": request.from_name, "request": request.number}
+        draft = _to_sender(request, fill_in(settings().message_received, words))
+        if draft:
+            write(draft, now=event.at)
+
+
+def on_answer(event: RequestAnswered) -> None:
+    draft = _to_sender(event.request, event.text)
+    if draft:
+        write(draft, now=event.at)
+
+
+def _to_sender(request: Request, text: str) -> Draft | None:
+    """By e-mail where one is known, else by text; None when nobody said how to reach them."""
+    phone = request.from_phone or request.contact_phone
+    if not (request.from_email or phone):
+        return None
+    channel, address = ("e-mail", request.from_email) if request.from_email else ("text", phone)
+    name = request.from_name or request.contact_name
+    return Draft(kind="customer", channel=channel, name=name, address=address, text=text, request=request)
 
 
 def _to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
@@ -35,6 +71,22 @@ def _to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
     return Draft(
         kind="technician", channel="push", name=person.name, address=f"phone of {person.name}", text=text, visit=visit
     )
+
+
+def _tell(visit: Visit, setting: str, at: datetime, *, reason: str = "") -> None:
+    """Write one of the company's messages to the customer."""
+    write(_to_customer(visit, customer_text(visit, getattr(settings(), setting), reason=reason)), now=at)
+
+
+def customer_text(visit: Visit, template: str, *, reason: str = "") -> str:
+    """A template filled in for a visit."""
+    order = visit.order
+    words = {
+        "company": company().name, "customer": order.customer.name, "order": order.number, "site": order.site.name,
+        "window": _window(visit), "technician": technician(visit.technician_id).name if visit.technician_id else "",
+        "job": visit.title or order.title, "reason": reason,
+    }  # fmt: skip
+    return fill_in(template, words)
 
 
 def _to_customer(visit: Visit, text: str) -> Draft:
@@ -56,27 +108,26 @@ def _taken_back_text(event: VisitStepped) -> str:
 
 def _sent_text(visit: Visit) -> str:
     order = visit.order
-    return f"New visit {_when(visit)}: {order.title} at {order.site.name}, {order.site.address} ({order.number})."
-
-
-def _promise_text(visit: Visit) -> str:
-    name = technician(visit.technician_id or 0).name
-    return f"{company().name}: {name} will be with you {_window(visit)} ({visit.order.number})."
+    what = visit.title or order.title
+    return f"New visit {_when(visit)}: {what} at {order.site.name}, {order.site.address} ({order.number})."
 
 
 def _when(visit: Visit) -> str:
-    tz = zone(company().time_zone)
+    tz = time_zone()
     assert visit.start is not None
     moment = int(visit.start.timestamp())
     return f"{local_day(moment, tz):%a %-d %b} at {local_time(moment, tz)}"
 
 
 def _window(visit: Visit) -> str:
-    """The promise where the plan keeps it; else half an hour either side of the plan."""
-    tz = zone(company().time_zone)
-    assert visit.start is not None
-    start = int(visit.start.timestamp())
-    kept = visit.promise if visit.promise and visit.promise.holds(start) else None
-    window = kept or Interval(start=start - 1800, end=start + 1800)
+    """The promise where the plan keeps it, or while there is no plan; else half an hour either side of the plan."""
+    tz = time_zone()
+    window = visit.promise
+    if visit.start is not None:
+        start = int(visit.start.timestamp())
+        window = visit.promise if visit.promise and visit.promise.holds(start) else None
+        window = window or Interval(start=start - 1800, end=start + 1800)
+    if window is None:
+        return "soon"
     day = local_day(window.start, tz)
     return f"on {day:%a %-d %b} between {local_time(window.start, tz)} and {local_time(window.end, tz)}"

@@ -18,6 +18,7 @@ class Message(models.Model):
     address = models.CharField(max_length=254, blank=True)
     text = models.TextField()
     visit = models.ForeignKey("orders.Visit", null=True, on_delete=models.SET_NULL, related_name="messages")
+    request = models.ForeignKey("intake.Request", null=True, on_delete=models.SET_NULL, related_name="messages")
     written_at = models.DateTimeField()
     state = models.CharField(max_length=10, choices=STATES, default="queued")
     delivered_at = models.DateTimeField(null=True)

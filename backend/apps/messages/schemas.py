@@ -32,7 +32,7 @@ class MessageOut(Schema):
             address=row.address,
             text=row.text,
             visit_id=row.visit_id,
-            order=row.visit.order.number if row.visit else None,
+            order=row.visit.order.number if row.visit else row.request.number if row.request else None,
             written_at=int(row.written_at.timestamp()),
             state=row.state,
             delivered_at=to_moment(row.delivered_at),

@@ -16,3 +16,20 @@ class VisitStepped:
     at: datetime
     note: str
     told_technician_id: int | None = None
+    told_mates: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class TimePromised:
+    """A window was taken; the customer is to be told."""
+
+    visit: Visit
+    at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
+class PutOnStandby:
+    """The customer would come forward, and is told that we know."""
+
+    visit: Visit
+    at: datetime

@@ -39,10 +39,18 @@ class VisitLine:
     departed: int | None
     arrived: int | None
     finished: int | None
+    order_number: str
+    part: int
+    part_title: str
+    crew: int
+    mates: tuple[int, ...]
+    standby: Mapping[str, Any] | None
+    opening: tuple[str, ...]
 
     @property
     def number(self) -> str:
-        return f"W-{1000 + self.order_id}"
+        """The order's number; with the visit's own behind it where the order has several."""
+        return self.order_number if self.part == 1 and not self.part_title else f"{self.order_number}/{self.part}"
 
 
 # In the order in which `_line` takes them.
@@ -51,7 +59,8 @@ _COLUMNS = (
     "order__site__name", "order__site_id",
     "order__site__address", "order__site__lon", "order__site__lat", "order__site__area__name",
     "priority", "duration_seconds", "needs", "promise_start", "promise_end", "earliest", "due", "technician_id",
-    "start", "pinned", "departed_at", "arrived_at", "finished_at",
+    "start", "pinned", "departed_at", "arrived_at", "finished_at", "order__number", "part", "title", "crew", "mates",
+    "standby", "order__site__opening",
 )  # fmt: skip
 
 
@@ -68,7 +77,8 @@ def line_of(visit: Visit) -> VisitLine:
         order.job_type.name if order.job_type else None, order.customer.name, site.name, site.pk, site.address,
         site.lon, site.lat, site.area.name if site.area else None, visit.priority, visit.duration_seconds, visit.needs,
         visit.promise_start, visit.promise_end, visit.earliest, visit.due, visit.technician_id, visit.start,
-        visit.pinned, visit.departed_at, visit.arrived_at, visit.finished_at,
+        visit.pinned, visit.departed_at, visit.arrived_at, visit.finished_at, order.number, visit.part, visit.title,
+        visit.crew, visit.mates, visit.standby, site.opening,
     )  # fmt: skip
 
 
@@ -77,15 +87,19 @@ def _line(
     site_id: int, address: str, lon: float, lat: float, area: str | None, priority: int, duration: int | None,
     needs: dict[str, Any], promise_start: datetime | None, promise_end: datetime | None, earliest: datetime | None,
     due: datetime | None, technician_id: int | None, start: datetime | None, pinned: bool,
-    departed: datetime | None, arrived: datetime | None, finished: datetime | None,
+    departed: datetime | None, arrived: datetime | None, finished: datetime | None, order_number: str, part: int,
+    part_title: str, crew: int, mates: list[int], standby: dict[str, Any] | None, opening: list[str],
 ) -> VisitLine:  # fmt: skip
     promise = None
     if promise_start is not None and promise_end is not None:
         promise = Interval(start=int(promise_start.timestamp()), end=int(promise_end.timestamp()))
     return VisitLine(
-        id=id_, version=version, order_id=order_id, state=VisitState(state), title=title, job_type=job_type,
+        id=id_, version=version, order_id=order_id, state=VisitState(state), title=part_title or title,
+        job_type=job_type,
         customer=customer, site=site, site_id=site_id, address=address, place=Place(lon, lat), area=area,
         priority=priority, duration_seconds=duration, needs=needs, promise=promise, earliest=to_moment(earliest),
         due=to_moment(due), technician_id=technician_id, start=to_moment(start), pinned=pinned,
         departed=to_moment(departed), arrived=to_moment(arrived), finished=to_moment(finished),
+        order_number=order_number, part=part, part_title=part_title, crew=crew, mates=tuple(mates), standby=standby,
+        opening=tuple(opening),
     )  # fmt: skip

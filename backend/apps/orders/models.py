@@ -2,30 +2,68 @@
 
 from typing import ClassVar
 
+from django.contrib.postgres.fields import ArrayField
+from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 
 from core.basics import Interval
-from core.orders import VisitState
+from core.orders import OrderState, VisitState
+from core.planning import LinkKind
 from foundation.models import Versioned
 
 
 class WorkOrder(Versioned):
-    """What is to be done for a customer at a site."""
+    """What is to be done for a customer at a site.
 
+    The payer is the customer, another customer, or a typed address. `edition` is the job type as it was when the order
+    was made; what differs from it was overridden for this order. `state` follows from the visits.
+    """
+
+    BILLING: ClassVar = [(name, name) for name in ("billable", "not billable", "contract")]
+
+    number = models.CharField(max_length=40, unique=True)
+    state = models.CharField(max_length=10, choices=[(s.value, s.value) for s in OrderState], default="open")
     customer = models.ForeignKey("customers.Customer", on_delete=models.PROTECT, related_name="orders")
     site = models.ForeignKey("customers.Site", on_delete=models.PROTECT, related_name="orders")
     asset = models.ForeignKey("customers.Asset", null=True, on_delete=models.PROTECT, related_name="orders")
+    more_assets = models.ManyToManyField("customers.Asset", related_name="also_on", blank=True)
+    payer = models.ForeignKey("customers.Customer", null=True, on_delete=models.PROTECT, related_name="paid_orders")
+    payer_address = models.CharField(max_length=300, blank=True)
     job_type = models.ForeignKey("catalogue.JobType", null=True, on_delete=models.PROTECT, related_name="orders")
+    edition = models.ForeignKey("catalogue.JobTypeEdition", null=True, on_delete=models.PROTECT, related_name="orders")
     request = models.OneToOneField("intake.Request", null=True, on_delete=models.PROTECT, related_name="order")
     title = models.CharField(max_length=160)
     description = models.TextField(blank=True)
     contact_name = models.CharField(max_length=120, blank=True)
     contact_phone = models.CharField(max_length=40, blank=True)
+    source = models.CharField(max_length=40, blank=True)
+    billing = models.CharField(max_length=12, choices=BILLING, default="billable")
+    po_number = models.CharField(max_length=60, blank=True)
+    priority = models.PositiveSmallIntegerField(default=3)
+    tags = ArrayField(models.CharField(max_length=40), default=list, blank=True)
+    technician_note = models.TextField(blank=True)
+    invoice_text = models.TextField(blank=True)
+    extra = models.JSONField(default=dict)
     made_at = models.DateTimeField()
+    made_by = models.CharField(max_length=120, blank=True)
+    # Of the next visit that is not over; they follow from the visits, like the state.
+    promise_start = models.DateTimeField(null=True)
+    promise_end = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True)
 
-    @property
-    def number(self) -> str:
-        return f"W-{1000 + self.pk}"
+    class Meta:
+        indexes: ClassVar = [
+            models.Index(fields=["-made_at", "-id"]),
+            models.Index(fields=["promise_start"]),
+            models.Index(fields=["due"]),
+            models.Index(fields=["state", "-id"]),
+            models.Index(fields=["customer", "-id"]),
+            models.Index(fields=["site", "-id"]),
+            GinIndex(name="order_title_trigrams", fields=["title"], opclasses=["gin_trgm_ops"]),
+            GinIndex(name="order_number_trigrams", fields=["number"], opclasses=["gin_trgm_ops"]),
+            GinIndex(name="order_extra", fields=["extra"], opclasses=["jsonb_path_ops"]),
+            GinIndex(name="order_tags", fields=["tags"]),
+        ]
 
 
 class VisitQuerySet(models.QuerySet["Visit"]):
@@ -68,6 +106,14 @@ class Visit(Versioned):
     arrived_at = models.DateTimeField(null=True)
     finished_at = models.DateTimeField(null=True)
     outcome = models.TextField(blank=True)
+    # Which visit of its order this is, and what it is for where the order has several.
+    part = models.PositiveSmallIntegerField(default=1)
+    title = models.CharField(max_length=120, blank=True)
+    # How many go together; `mates` are those who go with the technician.
+    crew = models.PositiveSmallIntegerField(default=1)
+    mates = ArrayField(models.BigIntegerField(), default=list, blank=True)
+    # Conditions under which the customer would come forward; None: not on standby.
+    standby = models.JSONField(null=True)
 
     objects = VisitQuerySet.as_manager()
 
@@ -76,6 +122,7 @@ class Visit(Versioned):
             models.Index(fields=["technician", "start"]),
             models.Index(fields=["start"]),
             models.Index(fields=["state"]),
+            GinIndex(name="visit_mates", fields=["mates"]),
         ]
         constraints: ClassVar = [
             models.CheckConstraint(
@@ -92,10 +139,44 @@ class Visit(Versioned):
         ]
 
     @property
+    def label(self) -> str:
+        """The order's number; with the visit's own behind it where the order has several."""
+        return self.order.number if self.part == 1 and not self.title else f"{self.order.number}/{self.part}"
+
+    @property
     def promise(self) -> Interval | None:
         if self.promise_start is None or self.promise_end is None:
             return None
         return Interval(start=int(self.promise_start.timestamp()), end=int(self.promise_end.timestamp()))
+
+
+class VisitLink(models.Model):
+    """A tie between two visits, see core.planning.Link. Gaps are seconds."""
+
+    kind = models.CharField(max_length=10, choices=[(k.value, k.value) for k in LinkKind])
+    first = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="links_out")
+    second = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="links_in")
+    least = models.PositiveIntegerField(default=0)
+    greatest = models.PositiveIntegerField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["kind", "first", "second"], name="one_link_of_a_kind"),
+            models.CheckConstraint(condition=~models.Q(first=models.F("second")), name="no_link_to_itself"),
+        ]
+
+
+class SavedView(models.Model):
+    """Filters, columns and order of a list, under a name; one's own, or shared with everybody."""
+
+    page = models.CharField(max_length=20)
+    name = models.CharField(max_length=60)
+    owner = models.ForeignKey("people.Account", on_delete=models.CASCADE)
+    shared = models.BooleanField(default=False)
+    query = models.JSONField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["page", "owner", "name"], name="one_view_of_a_name")]
 
 
 class VisitStamp(models.Model):

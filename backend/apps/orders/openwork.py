@@ -8,14 +8,17 @@ from typing import TypeVar
 from django.db import transaction
 from rapidfuzz import process
 
+from apps.catalogue.commands import edition
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import job_types
-from apps.company.queries import area_at, time_zone
-from apps.customers.models import Customer, Site, digits_of
+from apps.company.numbers import take_numbers
+from apps.company.queries import area_at, settings, time_zone
+from apps.customers.models import Customer, Site
+from apps.customers.search import make_findable
 from apps.orders.models import OpenWorkFile, Visit, WorkOrder
 from apps.people.queries import skill_names
 from apps.roads.queries import find_addresses
-from core.basics import Place
+from core.basics import Place, digits_of, phone_key
 from core.orders.openwork import BadFile, OpenWorkRow, read_open_work
 from core.roads import Match
 from core.roles import Action
@@ -67,7 +70,8 @@ class _Matcher:
         self.now = int(now.timestamp())
         customers = list(Customer.objects.all())
         self.by_name = {customer.name.casefold(): customer for customer in reversed(customers)}
-        self.by_phone = {c.phone_digits: c for c in reversed(customers) if len(c.phone_digits) >= 6}
+        self.country = settings().phone_country
+        self.by_phone = {c.phone_key: c for c in reversed(customers) if len(c.phone_key) >= 6}
         self.sites: dict[tuple[int, str], Site] = {}
         for site in Site.objects.select_related("customer").order_by("-id"):
             for name in (site.name, site.address):
@@ -137,13 +141,13 @@ class _Matcher:
         known = self.by_name.get(row.customer.casefold())
         if known is not None:
             return known, f"{'new' if known.pk is None else 'known'} customer {known.name}"
-        digits = digits_of(row.phone)
-        if len(digits) >= 6 and (by_phone := self.by_phone.get(digits)) is not None:
+        key = phone_key(row.phone, self.country)
+        if len(digits_of(key)) >= 6 and (by_phone := self.by_phone.get(key)) is not None:
             return by_phone, f"known customer {by_phone.name}, by phone number"
-        made = Customer(name=row.customer, phone=row.phone, email=row.email, phone_digits=digits)
+        made = Customer(name=row.customer, phone=row.phone, email=row.email, phone_key=key)
         self.by_name[row.customer.casefold()] = made
-        if len(digits) >= 6:
-            self.by_phone[digits] = made
+        if len(digits_of(key)) >= 6:
+            self.by_phone[key] = made
         return made, f"new customer {made.name}"
 
     def _find_site(self, planned: PlannedRow) -> None:
@@ -223,7 +227,7 @@ def accept_file(*, actor: Actor, now: datetime, file_id: int) -> int:
     rows = [planned for planned in preview(file.text, now=now) if planned.accepted]
     if not rows:
         raise Rejected("No row of this file can be brought in.", code="nothing_to_make")
-    _make(rows, now)
+    _make(rows, now, actor)
     file.accepted_at, file.made = now, len(rows)
     file.save(update_fields=["accepted_at", "made"])
     audit.record(
@@ -233,14 +237,16 @@ def accept_file(*, actor: Actor, now: datetime, file_id: int) -> int:
     return len(rows)
 
 
-def _make(rows: list[PlannedRow], now: datetime) -> None:
+def _make(rows: list[PlannedRow], now: datetime, actor: Actor) -> None:
     Customer.objects.bulk_create(_unsaved(planned.customer for planned in rows))
     sites = _unsaved(planned.site for planned in rows)
     for site in sites:
         site.customer = site.customer  # takes over the key its customer has just been given
         site.area = area_at(Place(site.lon, site.lat))
     Site.objects.bulk_create(sites)
-    orders = [_order(planned, now) for planned in rows]
+    make_findable(planned.customer.pk for planned in rows if planned.customer)
+    numbers = take_numbers("order", len(rows), now=now)
+    orders = [_order(planned, now, actor, number) for planned, number in zip(rows, numbers, strict=True)]
     WorkOrder.objects.bulk_create(orders)
     Visit.objects.bulk_create(_visit(planned, order) for planned, order in zip(rows, orders, strict=True))
 
@@ -254,12 +260,20 @@ def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
     return list(found.values())
 
 
-def _order(planned: PlannedRow, now: datetime) -> WorkOrder:
+def _order(planned: PlannedRow, now: datetime, actor: Actor, number: str) -> WorkOrder:
     row, job = planned.row, planned.job_type
     title = job.name if job else row.description.splitlines()[0][:80]
+    promise, due = row.promise, row.due
     return WorkOrder(
-        customer=planned.customer, site=planned.site, job_type=job, title=title, description=row.description,
-        contact_phone=row.phone, made_at=now,
+        number=number, customer=planned.customer, site=planned.site, job_type=job, title=title,
+        description=row.description,
+        contact_phone=row.phone, made_at=now, made_by=actor.name, source="import",
+        edition=edition(job, now=now, by=actor.name) if job else None,
+        priority=row.priority or (job.priority if job else 3),
+        payer_id=planned.customer.payer_id if planned.customer else None,
+        payer_address=planned.customer.payer_address if planned.customer else "",
+        promise_start=to_datetime(promise.start) if promise else None,
+        promise_end=to_datetime(promise.end) if promise else None, due=to_datetime(due) if due else None,
     )  # fmt: skip
 
 
@@ -270,6 +284,7 @@ def _visit(planned: PlannedRow, order: WorkOrder) -> Visit:
         order=order,
         duration_seconds=row.duration_seconds or (job.duration_seconds if job else None),
         needs=dict(row.needs) if row.needs is not None else (job.needs if job else {}),
+        crew=job.crew if job else 1,
         priority=row.priority or (job.priority if job else 3),
         promise_start=to_datetime(promise.start) if promise else None,
         promise_end=to_datetime(promise.end) if promise else None,

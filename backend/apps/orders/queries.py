@@ -1,15 +1,18 @@
 """Reading orders and visits."""
 
 import time
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
+from datetime import datetime, timedelta
 
-from django.db.models import Q
+from django.db.models import F, Q
 
+from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import Visit, VisitStamp
+from apps.orders.models import Visit, VisitLink, VisitStamp
 from core.basics import Interval
 from core.learning import Learned, learn
 from core.orders import VisitState
+from core.planning import Link, LinkKind
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
@@ -26,7 +29,7 @@ def visits_within(stretch: Interval, *, technician_id: int | None = None) -> lis
     """Placed visits that start in a stretch of time, of everybody or of one technician."""
     rows = Visit.objects.on_somebodys_day().starting_within(stretch)
     if technician_id is not None:
-        rows = rows.filter(technician_id=technician_id)
+        rows = rows.filter(Q(technician_id=technician_id) | Q(mates__contains=[technician_id]))
     return list(lines_of(rows.order_by("start", "id")))
 
 
@@ -87,6 +90,39 @@ def last_technicians(site_ids: Iterable[int]) -> dict[int, int]:
     return {site_id: technician_id for site_id, technician_id in rows if technician_id is not None}
 
 
+# Weeks of history that say what is to be expected.
+EXPECTED_WEEKS = 12
+
+
+def short_notice_seconds(*, now: datetime, skill: str | None = None) -> dict[tuple[int, str], int]:
+    """Work ordered a day before it was done, or on the day: seconds on a usual day, by weekday and area."""
+    tz = time_zone()
+    rows = Visit.objects.filter(
+        start__gte=now - timedelta(weeks=EXPECTED_WEEKS), start__lt=now,
+        order__made_at__gt=F("start") - timedelta(days=1),
+        duration_seconds__isnull=False, order__site__area__isnull=False,
+    )  # fmt: skip
+    if skill is not None:
+        rows = rows.filter(needs__has_key=skill)
+    found: dict[tuple[int, str], int] = {}
+    for start, area, seconds in rows.values_list("start", "order__site__area__name", "duration_seconds"):
+        if start is not None and area is not None and seconds is not None:
+            key = (start.astimezone(tz).weekday(), area)
+            found[key] = found.get(key, 0) + seconds
+    return {key: seconds // EXPECTED_WEEKS for key, seconds in found.items()}
+
+
+def links_among(visit_ids: Collection[int]) -> list[Link]:
+    """Links whose both ends are among these visits."""
+    # Links are few: all of them are read, rather than naming every visit of a plan.
+    rows = VisitLink.objects.order_by("id").values_list("kind", "first_id", "second_id", "least", "greatest")
+    return [
+        Link(kind=LinkKind(kind), first=first, second=second, least=least, greatest=greatest)
+        for kind, first, second, least, greatest in rows
+        if first in visit_ids and second in visit_ids
+    ]
+
+
 def _mentions(word: str) -> Q:
     found = (
         Q(order__title__icontains=word)
@@ -95,10 +131,7 @@ def _mentions(word: str) -> Q:
         | Q(order__site__address__icontains=word)
         | Q(order__site__area__name__icontains=word)
     )
-    digits = word.lower().removeprefix("w-")
-    if digits.isdigit() and 1000 <= int(digits) < 2**62:
-        found |= Q(order_id=int(digits) - 1000)
-    return found
+    return found | Q(order__number__iexact=word)
 
 
 def stamps(visit_id: int) -> list[VisitStamp]:

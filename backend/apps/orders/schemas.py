@@ -59,6 +59,11 @@ class VisitOut(Schema):
     technician_id: int | None
     start: int | None
     pinned: bool
+    order_id: int
+    part: int
+    crew: int
+    mates: list[int]
+    standby: dict[str, Any] | None
 
     @classmethod
     def of(cls, visit: VisitLine | Visit) -> Self:
@@ -90,6 +95,11 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
         "technician_id": visit.technician_id,
         "start": visit.start,
         "pinned": visit.pinned,
+        "order_id": visit.order_id,
+        "part": visit.part,
+        "crew": visit.crew,
+        "mates": list(visit.mates),
+        "standby": visit.standby,
     }
 
 
@@ -171,6 +181,8 @@ class VisitFieldsIn(Schema):
     due: Moment | None
     notes: Text = Field(max_length=4000)
     pinned: bool
+    crew: int | None = Field(None, ge=1, le=8)
+    title: Text | None = Field(None, max_length=120)
 
     def fields(self) -> VisitFields:
         promise = (to_datetime(self.promise.start), to_datetime(self.promise.end)) if self.promise else None
@@ -183,6 +195,8 @@ class VisitFieldsIn(Schema):
             due=to_datetime(self.due) if self.due else None,
             notes=self.notes,
             pinned=self.pinned,
+            crew=self.crew,
+            title=self.title,
         )
 
 

@@ -9,8 +9,8 @@ from ninja import Router
 from ninja.utils import check_csrf
 
 from apps.people import commands, queries
-from apps.people.models import Account, Skill
-from apps.people.schemas import DemoOut, SessionOut, SignIn, SkillOut
+from apps.people.models import Account, Skill, Technician
+from apps.people.schemas import DemoOut, SessionOut, SignIn, SkillOut, TechnicianOut
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
 from foundation.access import Needs
@@ -55,6 +55,12 @@ def portrait(request: HttpRequest, technician_id: int) -> HttpResponse:
     answer = HttpResponse(queries.portrait(technician_id), content_type="image/svg+xml")
     answer["Cache-Control"] = "private, max-age=3600"
     return answer
+
+
+@router.get("/technicians", response=list[TechnicianOut], auth=Needs(Action.SEE_ORDERS))
+def technicians(request: HttpRequest) -> list[Technician]:
+    """Everybody who does visits, by name."""
+    return queries.technicians()
 
 
 @router.get("/skills", response=list[SkillOut], auth=Needs(Action.USE))

@@ -1,5 +1,6 @@
 """Reading people."""
 
+from collections.abc import Iterable
 from typing import cast
 
 from apps.people.models import Account, Skill, Technician
@@ -49,3 +50,23 @@ def an_administrator() -> Actor:
     if found is None:
         raise NotFound("There is no administrator yet.", code="no_account")
     return cast(Actor, found)
+
+
+def technicians_named(ids: Iterable[int]) -> dict[int, str]:
+    """Names of these technicians.
+
+    Raises
+    ------
+    NotFound
+        When one of them is not there.
+    """
+    wanted = set(ids)
+    found = dict(Technician.objects.filter(pk__in=wanted).values_list("id", "name"))
+    if len(found) < len(wanted):
+        raise NotFound("There is no such technician.", code="no_technician")
+    return found
+
+
+def technicians() -> list[Technician]:
+    """Everybody, by name."""
+    return list(Technician.objects.defer("portrait").order_by("name"))

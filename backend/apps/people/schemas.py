@@ -45,3 +45,8 @@ class DemoOut(Schema):
 class SkillOut(Schema):
     code: str
     name: str
+
+
+class TechnicianOut(Schema):
+    id: int
+    name: str

@@ -3,11 +3,13 @@
 import json
 import urllib.error
 import urllib.request
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
 from django.conf import settings
 
+from core.basics import Interval
 from foundation.errors import NotFound, Rejected, TryAgain
 
 PATIENCE_SECONDS = 10.0
@@ -22,6 +24,25 @@ def openings(*, visit_id: int, first: date, days: int, playbook_id: int | None) 
         When the planner does not answer.
     """
     return _ask("/openings", visit_id=visit_id, first=first.isoformat(), days=days, playbook_id=playbook_id)
+
+
+def offers(*, draft: Mapping[str, Any], wish: Mapping[str, Any]) -> dict[str, Any]:
+    """Windows that can be kept for a visit that is being taken, best first.
+
+    Parameters
+    ----------
+    draft
+        What is asked for, see planner.offers.Draft.
+    wish
+        not_before, not_after (ISO dates), weekdays, part.
+    """
+    return _ask("/offers", draft=dict(draft), **wish)
+
+
+def keeps(*, draft: Mapping[str, Any], window: Interval) -> dict[str, Any] | None:
+    """The offer that proves that a window can be kept as things are now; None when it cannot."""
+    found: list[dict[str, Any]] = _ask("/offers", draft=dict(draft), start=window.start, end=window.end)["offers"]
+    return found[0] if found else None
 
 
 def _ask(path: str, **body: Any) -> dict[str, Any]:

@@ -1,19 +1,20 @@
 """The company's days and backlog as a problem of the core."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from apps.company.queries import time_zone
+from apps.customers.people import preferred_at, refused_at
 from apps.orders import queries as orders
 from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
 from apps.people.working_days import WorkingDay, working_days
-from apps.planning.translate import spec_of_visit, stop_of
+from apps.planning.translate import hands_of, opening_of, spec_of_visit, stop_of
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
 from core.calendars import day_interval, local_day
-from core.learning import Learned
 from core.planning import Day, Playbook, Problem, Stop, VisitSpec
 from foundation.errors import Rejected
 
@@ -45,6 +46,8 @@ def load_problem(
     now: datetime,
     technician_id: int | None = None,
     only: Collection[int] | None = None,
+    promised_only: bool = False,
+    but: int | None = None,
 ) -> Loaded:
     """Days from `first` on with what is placed on them, and the backlog.
 
@@ -54,6 +57,10 @@ def load_problem(
         Only this technician's days.
     only
         Ids of the backlog's visits to take; None: all of it.
+    promised_only
+        Of the backlog only what was promised within these days.
+    but
+        A visit to leave out wherever it is: the one that is asked about.
     """
     if not 1 <= days <= MOST_DAYS:
         raise Rejected(f"Plan 1 to {MOST_DAYS} days at once.", field="days")
@@ -62,6 +69,9 @@ def load_problem(
     stretch = Interval(start=day_interval(dates[0], tz).start, end=day_interval(dates[-1], tz).end)
     placed = orders.visits_within(stretch, technician_id=technician_id)
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
+    if promised_only:
+        backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
+    placed, backlog = ([line for line in rows if line.id != but] for rows in (placed, backlog))
     people: dict[date, list[WorkingDay]] = {
         day: [w for w in working_days(day, tz) if technician_id in (None, w.id)] for day in dates
     }
@@ -69,14 +79,14 @@ def load_problem(
     places |= {line.place for line in (*placed, *backlog)}
     travel = travel_among(sorted(places))
     index = travel.matrix.index
-    known = orders.learned_durations()
-    last = orders.last_technicians(line.site_id for line in (*placed, *backlog))
+    facts = _Facts(lines=(*placed, *backlog), index=index, first=dates[0], last=dates[-1], tz=tz)
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
-        if line.technician_id is not None and line.start is not None:
-            stop = stop_of(line, index)
-            spec = _spec(line, index, known, last, placed=True)
-            stops.setdefault((line.technician_id, local_day(line.start, tz)), []).append(replace(stop, visit=spec))
+        if line.start is not None:
+            stop = stop_of(line, facts.spec(line, placed=True))
+            for hand in hands_of(line):
+                if technician_id in (None, hand):
+                    stops.setdefault((hand, local_day(line.start, tz)), []).append(stop)
     keys, made = [], []
     for day in dates:
         for person in people[day]:
@@ -92,7 +102,8 @@ def load_problem(
             )  # fmt: skip
     problem = Problem(
         days=tuple(made),
-        backlog=tuple(_spec(line, index, known, last, placed=False) for line in backlog),
+        backlog=tuple(facts.spec(line, placed=False) for line in backlog),
+        links=tuple(orders.links_among({line.id for line in (*placed, *backlog)})) if technician_id is None else (),
         playbook=playbook,
         travel=travel,
         now=int(now.timestamp()),
@@ -101,16 +112,28 @@ def load_problem(
     return Loaded(problem=problem, keys=keys, lines={line.id: line for line in (*placed, *backlog)})
 
 
-def _spec(
-    line: VisitLine, index: dict[Place, int], known: dict[str, Learned], last: dict[int, int], *, placed: bool
-) -> VisitSpec:
-    """A visit with what history knows of it. What was sent is locked: a run does not move it."""
-    spec = spec_of_visit(line, index)
-    learned = known.get(line.job_type or "")
-    durations = learned.for_duration(line.duration_seconds) if learned and line.duration_seconds else {}
-    told = line.state in TOLD
-    sent = placed and told and not spec.locked
-    return replace(
-        spec, durations=durations, priority=line.priority, last_technician=last.get(line.site_id), told=told,
-        locked=spec.locked or sent, locked_because="It was sent" if sent else spec.locked_because,
-    )  # fmt: skip
+class _Facts:
+    """What is known of the visits of a problem besides their own rows, fetched once for all of them."""
+
+    def __init__(
+        self, *, lines: Sequence[VisitLine], index: dict[Place, int], first: date, last: date, tz: ZoneInfo
+    ) -> None:
+        sites = {line.site_id for line in lines}
+        self.index, self.first, self.last, self.tz = index, first, last, tz
+        self.known = orders.learned_durations()
+        self.last_hands = orders.last_technicians(sites)
+        self.refused, self.preferred = refused_at(sites), preferred_at(sites)
+
+    def spec(self, line: VisitLine, *, placed: bool) -> VisitSpec:
+        """A visit with what history and the site say of it. What was sent is locked: a run does not move it."""
+        opening = opening_of(line, self.first, self.last, self.tz)
+        spec = spec_of_visit(line, self.index, opening=opening, refused=self.refused)
+        learned = self.known.get(line.job_type or "")
+        durations = learned.for_duration(line.duration_seconds) if learned and line.duration_seconds else {}
+        told = line.state in TOLD
+        sent = placed and told and not spec.locked
+        return replace(
+            spec, durations=durations, priority=line.priority, last_technician=self.last_hands.get(line.site_id),
+            preferred=self.preferred.get(line.site_id, frozenset()), told=told, locked=spec.locked or sent,
+            locked_because="It was sent" if sent else spec.locked_because,
+        )  # fmt: skip

@@ -1,19 +1,34 @@
 """Reading the board, and asking what a placement would mean."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
-from apps.company.queries import time_zone
+from apps.company.queries import areas, time_zone
+from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_day, working_days
 from apps.planning.models import Change, PlanningRun
-from apps.planning.translate import Days, days_of, stop_of
+from apps.planning.problems import load_problem
+from apps.planning.translate import Days, days_of, opening_of, spec_of_visit, stop_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
-from core.planning import Broken, Day, Lamp, Timetable, Verdict, evaluate_day, judge, lamp, pressed_by
+from core.planning import (
+    KEEP_PROMISES,
+    Broken,
+    Day,
+    Lamp,
+    Timetable,
+    Verdict,
+    VisitSpec,
+    evaluate_day,
+    judge,
+    lamp,
+    pressed_by,
+)
+from core.planning.capacity import Outlook, outlook
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, likelihoods
 from foundation.errors import NotFound
@@ -46,7 +61,7 @@ def board(*, day: date, now: datetime) -> Board:
     hours = day_interval(day, tz)
     visits = orders.visits_within(hours)
     technicians = working_days(day, tz)
-    days = days_of(technicians, visits, tz)
+    days = days_of(technicians, visits, tz, day=day)
     moment = int(now.timestamp())
     lanes = [Lane(technician=t, day=days.days[t.id], timetable=evaluate_on(days, t.id, moment)) for t in technicians]
     return Board(day=day, hours=hours, now=moment, lanes=lanes, visits=visits)
@@ -92,11 +107,15 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
     technician = working_day(technician_id, day, tz)
     others = orders.visits_within(day_interval(day, tz), technician_id=technician_id)
     line = line_of(visit)
-    days = days_of([technician], others, tz, also=[line.place])
+    days = days_of([technician], others, tz, day=day, also=[line.place])
     target = days.days[technician_id]
-    return judge(
-        target, stop_of(line, days.index, start=start), days.travel, now=pressed_by(target, int(now.timestamp()))
-    )
+    stop = stop_of(line, _spec(line, days, day), start=start)
+    return judge(target, stop, days.travel, now=pressed_by(target, int(now.timestamp())))
+
+
+def _spec(line: VisitLine, days: Days, day: date) -> VisitSpec:
+    opening = opening_of(line, day, day, time_zone())
+    return spec_of_visit(line, days.index, opening=opening, refused=refused_at([line.site_id]))
 
 
 def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
@@ -104,12 +123,13 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     tz = time_zone()
     technicians = working_days(day, tz)
     line = line_of(visit)
-    days = days_of(technicians, [], tz, also=[line.place])
+    days = days_of(technicians, [], tz, day=day, also=[line.place])
+    spec = _spec(line, days, day)
     out = {}
     for technician in technicians:
         own = days.days[technician.id]
         noon = own.shift.hours.start if own.shift else day_interval(day, tz).start
-        broken: list[Broken] = list(fit_rules(own, stop_of(line, days.index, start=noon)))
+        broken: list[Broken] = list(fit_rules(own, stop_of(line, spec, start=noon)))
         reasons = [found.sentence for found in broken]
         if own.shift is None:
             reasons.append(f"{technician.name} has no shift that day")
@@ -117,6 +137,15 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
             reasons.append(f"{technician.name} is absent that day")
         out[technician.id] = reasons
     return out
+
+
+def capacity(*, first: date, days: int, skill: str | None, now: datetime) -> dict[tuple[str, date], Outlook]:
+    """Hours free, promised and expected, by area and day."""
+    loaded = load_problem(first=first, days=days, playbook=KEEP_PROMISES, now=now, promised_only=True)
+    names = [area.name for area in areas()]
+    dates = [first + timedelta(days=number) for number in range(days)]
+    expected = orders.short_notice_seconds(now=now, skill=skill)
+    return outlook(loaded.problem, areas=names, days=dates, skill=skill, expected=expected)
 
 
 def backlog_reasons(visit: VisitLine, now: int) -> list[str]:
@@ -128,6 +157,8 @@ def backlog_reasons(visit: VisitLine, now: int) -> list[str]:
         reasons.append("overdue")
     if visit.duration_seconds is None:
         reasons.append("no duration")
+    if visit.standby is not None:
+        reasons.append("standby")
     return reasons or ["unplaced"]
 
 

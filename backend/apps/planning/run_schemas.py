@@ -61,7 +61,7 @@ class OpeningsOut(Schema):
 class RunIn(Schema):
     """`visit_ids` limits the backlog to these; empty takes all of it."""
 
-    kind: Literal["improve", "fill", "plan", "repair"]
+    kind: Literal["improve", "fill", "plan", "repair", "chain"]
     day: date
     days: int = Field(1, ge=1, le=14)
     technician_id: Id | None = None
@@ -75,7 +75,7 @@ class RunOut(Schema):
     """`share` is how much of its time is over."""
 
     id: int
-    kind: Literal["improve", "fill", "plan", "repair"]
+    kind: Literal["improve", "fill", "plan", "repair", "chain"]
     first_day: date
     days: int
     technician_id: int | None

@@ -1,13 +1,18 @@
 """Technicians and visits as days of the core's evaluator."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from datetime import date, timedelta
+from types import MappingProxyType
 from zoneinfo import ZoneInfo
 
+from apps.customers.people import refused_at
 from apps.orders.lines import VisitLine
 from apps.people.working_days import WorkingDay
 from apps.roads.queries import travel_among
-from core.basics import Place
+from core.basics import Interval, Place
+from core.calendars import epoch
+from core.company.settings import parse_span
 from core.planning import Actual, Day, Stop, VisitSpec
 from core.roads.travel import TimedTravel
 
@@ -26,6 +31,7 @@ def days_of(
     visits: Iterable[VisitLine],
     tz: ZoneInfo,
     *,
+    day: date,
     also: Iterable[Place] = (),
 ) -> Days:
     """One Day per technician with their visits of that date. `also` names further places to have in the matrix."""
@@ -35,9 +41,12 @@ def days_of(
     travel = travel_among([*places, *also])
     index = travel.matrix.index
     stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
+    refused = refused_at(visit.site_id for visit in visits)
     for visit in visits:
-        if visit.technician_id in stops:
-            stops[visit.technician_id].append(stop_of(visit, index))
+        for technician_id in hands_of(visit):
+            if technician_id in stops:
+                spec = spec_of_visit(visit, index, opening=opening_of(visit, day, day, tz), refused=refused)
+                stops[technician_id].append(stop_of(visit, spec))
     days = {
         technician.id: Day(
             technician=technician.spec,
@@ -53,7 +62,29 @@ def days_of(
     return Days(days=days, travel=travel, index=index)
 
 
-def stop_of(visit: VisitLine, index: dict[Place, int], *, start: int | None = None) -> Stop:
+def hands_of(visit: VisitLine) -> tuple[int, ...]:
+    """Who goes: the technician and the mates."""
+    return () if visit.technician_id is None else (visit.technician_id, *visit.mates)
+
+
+def opening_of(visit: VisitLine, first: date, last: date, tz: ZoneInfo) -> tuple[Interval, ...]:
+    """When the site is open on these days; empty: always.
+
+    A week more is looked at, so that a site that is closed on all of these days has hours all the same: others.
+    """
+    if not any(visit.opening):
+        return ()
+    found = []
+    for number in range((last - first).days + 8):
+        day = first + timedelta(days=number)
+        span = visit.opening[day.weekday()]
+        if span:
+            start, end = parse_span(span)
+            found.append(Interval(start=epoch(day, start, tz), end=epoch(day, end, tz)))
+    return tuple(found)
+
+
+def stop_of(visit: VisitLine, spec: VisitSpec, *, start: int | None = None) -> Stop:
     """A visit as a stop, at its own start or at another one.
 
     Raises
@@ -65,10 +96,13 @@ def stop_of(visit: VisitLine, index: dict[Place, int], *, start: int | None = No
     if begins is None:
         raise ValueError("a visit without a start is no stop")
     actual = Actual(departed=visit.departed, arrived=visit.arrived, finished=visit.finished)
-    return Stop(visit=spec_of_visit(visit, index), start=begins, actual=actual)
+    return Stop(visit=spec, start=begins, actual=actual)
 
 
-def spec_of_visit(visit: VisitLine, index: dict[Place, int]) -> VisitSpec:
+def spec_of_visit(
+    visit: VisitLine, index: dict[Place, int], *, opening: tuple[Interval, ...] = (),
+    refused: Mapping[int, frozenset[int]] = MappingProxyType({}),
+) -> VisitSpec:  # fmt: skip
     locked, why = _lock(visit)
     return VisitSpec(
         id=visit.id,
@@ -80,6 +114,9 @@ def spec_of_visit(visit: VisitLine, index: dict[Place, int]) -> VisitSpec:
         promise=visit.promise,
         earliest=visit.earliest,
         due=visit.due,
+        crew=visit.crew,
+        opening=opening,
+        forbidden=refused.get(visit.site_id, frozenset()),
         locked=locked,
         locked_because=why,
     )

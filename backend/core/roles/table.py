@@ -27,10 +27,12 @@ class Action(StrEnum):
     WORK_IN_FIELD = "work_in_field"
     SEE_MESSAGES = "see_messages"
     IMPORT = "import"
+    OFFER_TIMES = "offer_times"
+    CHANGE_SETTINGS = "change_settings"
 
 
 _SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS}
-_INTAKE = _SEE | {Action.CHANGE_CUSTOMERS, Action.TAKE_REQUESTS, Action.MAKE_ORDERS}
+_INTAKE = _SEE | {Action.CHANGE_CUSTOMERS, Action.TAKE_REQUESTS, Action.MAKE_ORDERS, Action.OFFER_TIMES}
 _DISPATCH = _INTAKE | {
     Action.CHANGE_VISITS,
     Action.SEE_BOARD,
@@ -41,8 +43,8 @@ _DISPATCH = _INTAKE | {
 }
 
 ALLOWED: dict[Role, frozenset[Action]] = {
-    Role.ADMINISTRATOR: frozenset(_DISPATCH),
-    Role.MANAGER: frozenset(_DISPATCH),
+    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS}),
+    Role.MANAGER: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS}),
     Role.DISPATCHER: frozenset(_DISPATCH),
     # Intake sees the board, to answer "when are they coming?", and does not move anything on it.
     Role.INTAKE: frozenset(_INTAKE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),

@@ -58,7 +58,13 @@ class Command(BaseCommand):
         for position, technician in enumerate(everybody):
             for number in range(VISITS_EACH):
                 site = sites[(position * 7 + number * 31) % len(sites)]
-                order = WorkOrder(customer_id=site.customer_id, site=site, title="Door upkeep", made_at=now)
+                order = WorkOrder(
+                    number=f"C-{position}-{number}",
+                    customer_id=site.customer_id,
+                    site=site,
+                    title="Door upkeep",
+                    made_at=now,
+                )
                 start = epoch(day, time(8 + number + number // 3, 30), tz)
                 orders.append(order)
                 visits.append(

@@ -9,17 +9,17 @@ import { onConnection, type Connection } from '@/shared/live';
 import { clockTime, dayName } from '@/shared/time';
 import { useTheme } from './theme';
 
-const PLACES: {
-  to: '/board' | '/playbooks' | '/intake' | '/outbox' | '/open-work';
-  words: string;
-  action: SchemaAction;
-}[] = [
+const PLACES = [
   { to: '/intake', words: 'Intake', action: 'see_orders' },
+  { to: '/requests', words: 'Requests', action: 'see_orders' },
   { to: '/board', words: 'Board', action: 'see_board' },
+  { to: '/orders', words: 'Orders', action: 'see_orders' },
+  { to: '/customers', words: 'Customers', action: 'see_customers' },
+  { to: '/capacity', words: 'Capacity', action: 'see_board' },
   { to: '/playbooks', words: 'Playbooks', action: 'see_board' },
   { to: '/outbox', words: 'Outbox', action: 'see_messages' },
-  { to: '/open-work', words: 'Open work', action: 'import' },
-];
+  { to: '/set-up/settings', words: 'Set-up', action: 'see_orders' },
+] as const satisfies { to: string; words: string; action: SchemaAction }[];
 
 /** The frame of the office: where one is, what time it is, who one is. */
 export function Shell() {
@@ -29,7 +29,7 @@ export function Shell() {
   const [theme, setTheme] = useTheme();
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-11 shrink-0 items-center gap-5 bg-bar px-3 text-bar-ink">
+      <header className="flex h-11 shrink-0 items-center gap-3 bg-bar px-3 text-bar-ink">
         <Link to="/" className="flex items-center gap-2 font-bold tracking-tight">
           <img src="/mark.svg" alt="" className="size-6" /> Iron Relay
         </Link>
@@ -38,7 +38,7 @@ export function Shell() {
             <Link
               key={place.to}
               to={place.to}
-              className="flex items-center border-b-2 border-transparent px-2.5 text-bar-ink/80 hover:text-bar-ink"
+              className="flex items-center border-b-2 border-transparent px-2 text-bar-ink/80 hover:text-bar-ink"
               activeProps={{
                 className: 'border-b-copper! text-bar-ink! font-semibold',
                 'aria-current': 'page',

@@ -1,8 +1,18 @@
 import { createRootRoute, createRoute, createRouter, Outlet, redirect } from '@tanstack/react-router';
 import { FieldDay, FieldVisit } from '@/features/field';
-import { IntakePage } from '@/features/intake';
+import { JobTypesPage } from '@/features/catalogue';
+import { FieldsPage, SettingsPage, SetUp } from '@/features/company';
+import { AreasPage, CustomerPage, CustomersPage, FilesPage } from '@/features/customers';
+import {
+  CapacityPage,
+  IntakePage,
+  intakeSearch,
+  PublicForm,
+  RequestsPage,
+  requestsSearch,
+} from '@/features/intake';
 import { OutboxPage } from '@/features/messages';
-import { OpenWorkPage } from '@/features/orders';
+import { OpenWorkPage, OrderPage, OrdersPage, ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
 import { BoardPage, boardSearch, PlaybooksPage } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
@@ -44,6 +54,10 @@ const office = createRoute({
   },
 });
 
+const setUp = createRoute({ getParentRoute: () => office, path: '/set-up', component: SetUp });
+
+const ask = createRoute({ getParentRoute: () => root, path: '/ask', component: PublicForm });
+
 const phone = createRoute({
   getParentRoute: () => root,
   id: 'phone',
@@ -57,6 +71,7 @@ const phone = createRoute({
 const routes = root.addChildren([
   signIn,
   home,
+  ask,
   office.addChildren([
     createRoute({
       getParentRoute: () => office,
@@ -64,7 +79,35 @@ const routes = root.addChildren([
       component: BoardPage,
       validateSearch: boardSearch,
     }),
-    createRoute({ getParentRoute: () => office, path: '/intake', component: IntakePage }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/intake',
+      component: IntakePage,
+      validateSearch: intakeSearch,
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/requests',
+      component: RequestsPage,
+      validateSearch: requestsSearch,
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/orders',
+      component: OrdersPage,
+      validateSearch: ordersSearch,
+    }),
+    createRoute({ getParentRoute: () => office, path: '/orders/$orderId', component: OrderPage }),
+    createRoute({ getParentRoute: () => office, path: '/customers', component: CustomersPage }),
+    createRoute({ getParentRoute: () => office, path: '/customers/files', component: FilesPage }),
+    createRoute({ getParentRoute: () => office, path: '/customers/$customerId', component: CustomerPage }),
+    createRoute({ getParentRoute: () => office, path: '/capacity', component: CapacityPage }),
+    setUp.addChildren([
+      createRoute({ getParentRoute: () => setUp, path: '/settings', component: SettingsPage }),
+      createRoute({ getParentRoute: () => setUp, path: '/job-types', component: JobTypesPage }),
+      createRoute({ getParentRoute: () => setUp, path: '/fields', component: FieldsPage }),
+      createRoute({ getParentRoute: () => setUp, path: '/areas', component: AreasPage }),
+    ]),
     createRoute({ getParentRoute: () => office, path: '/playbooks', component: PlaybooksPage }),
     createRoute({ getParentRoute: () => office, path: '/outbox', component: OutboxPage }),
     createRoute({ getParentRoute: () => office, path: '/open-work', component: OpenWorkPage }),

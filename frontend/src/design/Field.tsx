@@ -1,9 +1,9 @@
 import {
   useId,
   type InputHTMLAttributes,
+  type ComponentProps,
   type ReactNode,
   type SelectHTMLAttributes,
-  type TextareaHTMLAttributes,
 } from 'react';
 
 interface Shared {
@@ -69,13 +69,7 @@ export function TextField({
   );
 }
 
-export function TextArea({
-  label,
-  hint,
-  error,
-  className,
-  ...rest
-}: Shared & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+export function TextArea({ label, hint, error, className, ...rest }: Shared & ComponentProps<'textarea'>) {
   const id = useId();
   const shared = { label, hint, error, className };
   return (

@@ -1,6 +1,19 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { SchemaJobTypeOut } from '@/api/types';
-import { EMPTY, filledFrom, needForm, toRequest } from '@/features/intake/model';
+import {
+  ANY_TIME,
+  EMPTY,
+  filledFrom,
+  needForm,
+  NO_DETAILS,
+  NO_STANDBY,
+  shownOffers,
+  toDetails,
+  toOffers,
+  toRequest,
+  toStandby,
+  typedWindow,
+} from '@/features/intake/model';
 import { moment, setTimeZone } from '@/shared/time';
 
 beforeAll(() => setTimeZone('Atlantic/Azores'));
@@ -34,13 +47,35 @@ it('lets the job type fill length, priority and skills', () => {
   expect(filledFrom({ ...job, duration_seconds: null }).length).toBe('');
 });
 
-it('becomes a request with times in the company’s zone', () => {
-  const request = toRequest(
-    { ...said, length: '1:30', promiseDay: '2026-11-24', promiseFrom: '8', promiseTo: '+120' },
-    9,
-  );
-  expect(request.site_id).toBe(9);
-  expect(request.duration_seconds).toBe(5400);
-  expect(request.promise).toEqual({ start: moment('2026-11-24', 480), end: moment('2026-11-24', 600) });
-  expect(toRequest(said, 9).promise).toBeNull();
+it('becomes a request, and a typed time one in the company’s zone', () => {
+  const form = { ...said, length: '1:30', promiseDay: '2026-11-24', promiseFrom: '8', promiseTo: '+120' };
+  const request = toRequest(form, 9, 4);
+  expect([request.site_id, request.asset_id, request.duration_seconds]).toEqual([9, 4, 5400]);
+  expect(typedWindow(form)).toEqual({ start: moment('2026-11-24', 480), end: moment('2026-11-24', 600) });
+  expect(typedWindow(said)).toBeNull();
+});
+
+it('asks for windows only when something changes that they depend on', () => {
+  const one = toOffers({ ...said, contactName: 'Ada' }, 9, ANY_TIME);
+  const two = toOffers({ ...said, whatIsWrong: 'Lift stands still, says the porter' }, 9, ANY_TIME);
+  expect(one).toEqual(two);
+  expect(toOffers(said, 9, { ...ANY_TIME, part: 'morning' })).not.toEqual(one);
+});
+
+it('sends of the order only what was said', () => {
+  expect(toDetails(NO_DETAILS)).toEqual({ billing: 'billable' });
+  const payer = { id: 3, name: 'Varn Ferries' };
+  expect(toDetails({ ...NO_DETAILS, payer, payerAddress: 'typed before' })).toMatchObject({ payer_id: 3 });
+});
+
+it('puts somebody on standby only when that was ticked', () => {
+  expect(toStandby(NO_STANDBY)).toBeNull();
+  expect(toStandby({ ...NO_STANDBY, on: true, notice: '1:30' })).toMatchObject({ notice_minutes: 90 });
+});
+
+it('shows the best windows, or all by time', () => {
+  const offer = (start: number) => ({ start, end: start + 1 });
+  const answer = { offers: [offer(30), offer(10), offer(20)], shown: 2 } as never;
+  expect(shownOffers(answer, false, false).map((row) => row.start)).toEqual([30, 10]);
+  expect(shownOffers(answer, true, true).map((row) => row.start)).toEqual([10, 20, 30]);
 });

@@ -1,5 +1,6 @@
 """What a dispatcher does on the board. Each command leaves a Change that can be undone."""
 
+from collections.abc import Iterator, Sequence
 from datetime import date, datetime
 from typing import Any
 
@@ -27,7 +28,14 @@ _DATES = ("promise_start", "promise_end", "earliest", "due")
 
 @transaction.atomic
 def place(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, start: int
+    *,
+    actor: Actor,
+    now: datetime,
+    visit_id: int,
+    version: int,
+    technician_id: int,
+    start: int,
+    mates: Sequence[int] | None = None,
 ) -> tuple[Visit, Verdict]:
     """Put a visit on a technician's day, or move it there.
 
@@ -51,7 +59,7 @@ def place(
     sentence = f"{moved} to {technician.name}, {when}"
     visit = orders.take_step(
         actor=actor, now=now, visit_id=visit_id, version=version, step=Step.PLACE, sentence=sentence,
-        placement=Placement(technician_id=technician_id, start=to_datetime(start)),
+        placement=Placement(technician_id=technician_id, start=to_datetime(start), mates=mates),
     )  # fmt: skip
     keep(actor, now, visit, f"{visit.order.number} {moved.removesuffix(' it')} to {technician.name}, {when}", before)
     return visit, verdict
@@ -140,9 +148,19 @@ def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[
     if marked < len(together):
         raise NotFound("That was undone already.", code="nothing_to_undo")
     with transaction.atomic():
-        restored = [_undo_one(actor, now, row) for row in together]
+        restored = list(_undo_all(actor, now, together))
     sentence = change.sentence if len(together) == 1 else f"{len(together)} changes of a proposal"
     return restored[0], sentence
+
+
+def _undo_all(actor: Actor, now: datetime, changes: Sequence[Change]) -> Iterator[Visit]:
+    """Newest first. A visit that one step changed twice is, after the first undoing, as the change before left it."""
+    versions: dict[int, int] = {}
+    for change in changes:
+        change.version = versions.get(change.visit_id, change.version)
+        restored = _undo_one(actor, now, change)
+        versions[change.visit_id] = restored.version
+        yield restored
 
 
 def _undo_one(actor: Actor, now: datetime, change: Change) -> Visit:
@@ -174,12 +192,14 @@ def _restore(actor: Actor, now: datetime, visit: Visit, before: dict[str, Any]) 
     return orders.take_step(
         actor=actor, now=now, visit_id=visit.pk, version=visit.version, step=Step.PLACE,
         sentence="put it back where it was",
-        placement=Placement(technician_id=before["technician_id"], start=to_datetime(before["start"])),
+        placement=Placement(
+            technician_id=before["technician_id"], start=to_datetime(before["start"]), mates=before.get("mates"),
+        ),
     )  # fmt: skip
 
 
 def placement_of(visit: Visit) -> dict[str, Any]:
-    return {"technician_id": visit.technician_id, "start": to_moment(visit.start)}
+    return {"technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates}
 
 
 def keep(

@@ -28,7 +28,7 @@ from foundation.moments import to_datetime
 
 RUN = "planning.run"
 QUEUE = "planning"
-KINDS = ("improve", "fill", "plan", "repair")
+KINDS = ("improve", "fill", "plan", "repair", "chain")
 # Nobody waits longer than this with a phone at the ear; a night's run is another matter.
 MOST_SECONDS = 300.0
 
@@ -44,6 +44,8 @@ def start_run(
         raise Rejected(f"There is no planning run called “{kind}”.", field="kind")
     if kind == "improve" and (technician_id is None or days != 1):
         raise Rejected("One technician's day is put in order at a time: say whose.", field="technician_id")
+    if kind == "chain" and not visit_ids:
+        raise Rejected("Say which visits the chain has.", field="visit_ids")
     if not 0.2 <= seconds <= MOST_SECONDS:
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
     if technician_id is not None:
@@ -147,7 +149,10 @@ def _carry_out(
             visit = orders.take_step(
                 actor=actor, now=now, visit_id=visit.pk, version=version, step=Step.PLACE,
                 sentence=f"placed it to {name}, {when}, from a proposal",
-                placement=Placement(technician_id=placing.technician_id, start=to_datetime(placing.start)),
+                placement=Placement(
+                    technician_id=placing.technician_id, start=to_datetime(placing.start),
+                    mates=[other.technician_id for other in change.after[1:]],
+                ),
             )  # fmt: skip
             sentence = f"{visit.order.number} placed to {name}, {when}"
         else:

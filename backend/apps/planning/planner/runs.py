@@ -11,7 +11,7 @@ from apps.planning.models import PlanningRun, RunState
 from apps.planning.playbooks import playbook_from
 from apps.planning.problems import Loaded, load_problem
 from apps.planning.proposals import as_json
-from core.planning.engine import Budget, Progress, fill, improve, plan, repair
+from core.planning.engine import Budget, Progress, chain, fill, improve, plan, repair
 from core.planning.proposal import Proposal
 from foundation import clock, live
 
@@ -20,7 +20,13 @@ log = logging.getLogger(__name__)
 MOST_TRIES = 2
 TELL_EVERY = 0.4
 ASK_EVERY = 0.06
-OPERATIONS: dict[str, Callable[..., Proposal]] = {"improve": improve, "fill": fill, "plan": plan, "repair": repair}
+OPERATIONS: dict[str, Callable[..., Proposal]] = {
+    "improve": improve,
+    "fill": fill,
+    "plan": plan,
+    "repair": repair,
+    "chain": chain,
+}
 
 
 def compute(run_id: int) -> None:
@@ -35,8 +41,9 @@ def compute(run_id: int) -> None:
     try:
         loaded = _load(run)
         watch = _Watch(run)
+        more = {"visit_ids": run.visit_ids} if run.kind == "chain" else {}
         proposal = OPERATIONS[run.kind](
-            loaded.problem, budget=Budget(seconds=run.seconds), seed=run.seed, progress=watch.progress,
+            loaded.problem, **more, budget=Budget(seconds=run.seconds), seed=run.seed, progress=watch.progress,
             should_stop=watch.should_stop,
         )  # fmt: skip
         state = RunState.STOPPED if proposal.stopped else RunState.DONE

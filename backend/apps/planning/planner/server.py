@@ -7,10 +7,14 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpRequest
 from django.urls import path
-from ninja import NinjaAPI, Schema
+from ninja import Field, NinjaAPI, Schema
 from ninja.security import APIKeyHeader
 
 from apps.planning.planner import world
+from apps.planning.planner.offers import Draft
+from apps.planning.planner.offers import offers as offers_of
+from core.basics import Interval
+from core.planning.offers import Wish
 from foundation.problems import add_handlers
 
 
@@ -40,6 +44,42 @@ def health(request: HttpRequest) -> dict[str, bool]:
 @api.post("/openings")
 def openings(request: HttpRequest, body: OpeningsAsked) -> dict[str, Any]:
     return world.openings(visit_id=body.visit_id, first=body.first, days=body.days, playbook_id=body.playbook_id)
+
+
+class DraftAsked(Schema):
+    lon: float
+    lat: float
+    area: str | None
+    site_id: int
+    duration_seconds: int | None
+    needs: dict[str, int]
+    priority: int
+    crew: int = 1
+    due: int | None = None
+    earliest: int | None = None
+    job_type_id: int | None = None
+    opening: list[str] = Field(default_factory=list)
+    visit_id: int | None = None
+
+
+class OffersAsked(Schema):
+    """`start` and `end` name one window that is to be checked."""
+
+    draft: DraftAsked
+    not_before: date | None = None
+    not_after: date | None = None
+    weekdays: list[int] = Field(default_factory=list)
+    part: str = ""
+    start: int | None = None
+    end: int | None = None
+
+
+@api.post("/offers")
+def offers(request: HttpRequest, body: OffersAsked) -> dict[str, Any]:
+    wish = Wish(not_before=body.not_before, not_after=body.not_after, weekdays=frozenset(body.weekdays), part=body.part)
+    window = Interval(start=body.start, end=body.end) if body.start is not None and body.end is not None else None
+    draft = Draft(**{**body.draft.dict(), "opening": tuple(body.draft.opening)})
+    return offers_of(draft=draft, wish=wish, window=window)
 
 
 urlpatterns = [path("", api.urls)]

@@ -1,7 +1,7 @@
 """A problem as the engine's arrays, and the engine's routes as a plan."""
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -59,8 +59,10 @@ class Model:
     impossible : visits that have no window at all, or no duration, by id with the limit that says so.
     """
 
-    def __init__(self, problem: Problem) -> None:
+    def __init__(self, problem: Problem, *, still: bool = False) -> None:
+        """`still`: what is kept starts exactly as it stands; nothing that comes in pushes it to later."""
         self.problem = problem
+        self.still = still
         self.playbook = problem.playbook
         self.impossible: dict[int, Limit] = {}
         together = [link for link in problem.links if link.kind is LinkKind.TOGETHER]
@@ -169,7 +171,7 @@ class Model:
         times = shift.timetable.stop(stop.visit.id)
         assert times is not None
         really = max(stop.start, times.starts)
-        if stop.visit.locked or stop.visit.crew > 1 or stop.visit.id in self._partners:
+        if self.still or stop.visit.locked or stop.visit.crew > 1 or stop.visit.id in self._partners:
             return [(stop.start, really, f.FAR)]  # others rely on its hour
         later = [(max(low, stop.start), high, end) for low, high, end in self._windows(stop.visit)]
         seconds = times.ends - times.starts
@@ -287,6 +289,9 @@ class Model:
         return rows
 
     def _fits(self) -> tuple[Int32, Int64]:
+        return self._fits_of(list(enumerate(self.tasks)))
+
+    def _fits_of(self, tasks: Sequence[tuple[int, _Task]]) -> tuple[Int32, Int64]:
         """Length of each task on each shift (-1: not allowed), and what giving it there costs."""
         n, m = len(self.tasks), len(self.shifts)
         length = np.full((m, n), -1, np.int32)
@@ -294,7 +299,7 @@ class Model:
         starts = np.array([shift.starts for shift in self.shifts], np.int64)
         ends = np.array([shift.day.shift.last_end for shift in self.shifts if shift.day.shift], np.int64)
         known: dict[tuple[object, ...], tuple[int, int]] = {}
-        for c, task in enumerate(self.tasks):
+        for c, task in tasks:
             if task.kept:
                 assert task.shift is not None
                 candidates: Iterable[int] = [task.shift]
@@ -470,6 +475,46 @@ class Model:
                 times = evaluate_day(applied, self.problem.travel, now=self.problem.now_for(applied)).stop(visit_id)
                 return times.ends if times else None
         return None
+
+    # --- other visits in the place of these -----------------------------------------------------------
+
+    def retarget(self, visits: Mapping[int, VisitSpec], *, closed: Collection[int] = ()) -> None:
+        """Let tasks of the backlog, each alone, stand for other visits with one window: the rest of the model stays.
+
+        For asking about many windows at once without making the model anew. Only `Search.rank` may be
+        asked afterwards: what a search keeps about the tasks is not made anew.
+
+        Parameters
+        ----------
+        visits
+            By task. A crew of one, no links.
+        closed
+            Shifts that the search has closed.
+        """
+        a = self.arrays
+        if any(visit.place >= len(a.metres) for visit in visits.values()):
+            tables = self._tables()
+            slowest = tables.seconds.max(axis=0, keepdims=True)
+            a.drive = np.ascontiguousarray(np.concatenate([tables.seconds, slowest]), np.int32)
+            a.metres = np.ascontiguousarray(tables.metres, np.int32)
+        for c, visit in visits.items():
+            task = self.tasks[c]
+            task.visit = self.playbook.on_visit(visit)
+            task.windows = self._windows(task.visit)[:1]
+            row = a.tasks[c]
+            row[f.PLACE], row[f.WINDOWS] = visit.place, len(task.windows)
+            row[f.DUE] = task.visit.late_after if task.visit.late_after is not None else f.FAR
+            row[f.LATE_RATE] = self._late_rate(task)
+            row[f.FIRST_WINDOW : f.FIRST_WINDOW + 3] = task.windows[0] if task.windows else (0, -1, 0)
+            if row[f.LATE_RATE]:
+                a.world[f.SIMULATE] = 1
+        length, extra = self._fits_of([(c, self.tasks[c]) for c in visits])
+        for c in visits:
+            length[list(closed), c] = -1
+            a.length[:, c], a.extra[:, c] = length[:, c], extra[:, c]
+            able = np.flatnonzero(length[:, c] >= 0)
+            a.eligible[c, : len(able)] = able
+            a.tasks[c, f.ELIGIBLE] = len(able)
 
     # --- what stands --------------------------------------------------------------------------------
 

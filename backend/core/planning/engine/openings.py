@@ -73,7 +73,7 @@ class OpeningFinder:
         self._ready(self.problem)
 
     def _ready(self, problem: Problem) -> None:
-        self.model = Model(problem)
+        self.model = Model(problem, still=True)
         self.search = Search(self.model.arrays)
         self._begin()
 
@@ -130,7 +130,7 @@ class OpeningFinder:
             shift = self.model.shifts[v]
             now = self.problem.now_for(shift.day)
             there = self.problem.days[shift.index]
-            own = next(stop for stop in planned if stop.visit.id == visit.id)
+            own = Stop(visit=visit, start=next(stop.start for stop in planned if stop.visit.id == visit.id))
             stops_with_it = tuple(sorted((*there.stops, own), key=lambda stop: stop.order))
             day = self.problem.playbook.on_day(replace(there, stops=stops_with_it))
             after = evaluate_day(day, self.problem.travel, now=now)

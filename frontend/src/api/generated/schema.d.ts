@@ -13,9 +13,53 @@ export interface paths {
         };
         /**
          * Job Types
-         * @description All job types, the most urgent first.
+         * @description Job types, the most urgent first.
          */
         get: operations["apps_catalogue_api_job_types"];
+        put?: never;
+        /**
+         * Add Job Type
+         * @description A new job type.
+         */
+        post: operations["apps_catalogue_api_add_job_type"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/job-types/{job_type_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Job Type
+         * @description Change a job type from now on.
+         */
+        put: operations["apps_catalogue_api_change_job_type"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/job-types/{job_type_id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Editions
+         * @description What a job type was, from edition to edition, the newest first.
+         */
+        get: operations["apps_catalogue_api_editions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -44,6 +88,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/company/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record Fields
+         * @description The company's own fields, by kind of record.
+         */
+        get: operations["apps_company_api_record_fields"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/company/fields/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Record Fields
+         * @description Define the own fields of one kind of record.
+         */
+        put: operations["apps_company_api_change_record_fields"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/company/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings
+         * @description All settings, with plain explanations.
+         */
+        get: operations["apps_company_api_settings"];
+        put?: never;
+        /**
+         * Change Settings
+         * @description Change some settings.
+         */
+        post: operations["apps_company_api_change_settings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/customers": {
         parameters: {
             query?: never;
@@ -53,7 +161,7 @@ export interface paths {
         };
         /**
          * Find
-         * @description Customers by name, phone, site address or asset serial.
+         * @description Customers by name, phone, e-mail, address, contact or serial, as one types.
          */
         get: operations["apps_customers_api_find"];
         put?: never;
@@ -63,6 +171,70 @@ export interface paths {
          */
         post: operations["apps_customers_api_add_customer"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Draw Area
+         * @description Keep an area that was drawn or edited on the map; every site finds its area anew.
+         */
+        put: operations["apps_customers_file_api_draw_area"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/areas.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Areas
+         * @description All areas as GeoJSON.
+         */
+        get: operations["apps_customers_file_api_areas"];
+        put?: never;
+        /**
+         * Take Areas
+         * @description Areas from GeoJSON polygons; every site finds its area anew.
+         */
+        post: operations["apps_customers_file_api_take_areas"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/areas/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Area
+         * @description Take an area off the map.
+         */
+        delete: operations["apps_customers_file_api_remove_area"];
         options?: never;
         head?: never;
         patch?: never;
@@ -88,7 +260,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/similar": {
+    "/api/customers/assets/{asset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Asset
+         * @description Change a piece of equipment.
+         */
+        put: operations["apps_customers_api_change_asset"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/contacts.vcf": {
         parameters: {
             query?: never;
             header?: never;
@@ -96,12 +288,172 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Similar
-         * @description Customers that a new one may duplicate, and why.
+         * Vcards
+         * @description All contacts as vCards.
          */
-        get: operations["apps_customers_api_similar"];
+        get: operations["apps_customers_file_api_vcards"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/export/{kind}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description All customers, sites, contacts or assets as CSV.
+         */
+        get: operations["apps_customers_file_api_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Files
+         * @description The last files, newest first.
+         */
+        get: operations["apps_customers_file_api_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/of/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upload
+         * @description Have a CSV (contacts: or vCard) file read. Makes nothing yet.
+         */
+        post: operations["apps_customers_file_api_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One File
+         * @description How far a file is, and what its rows would make.
+         */
+        get: operations["apps_customers_file_api_one_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/{file_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Bring in all accepted rows, all or none, in the background.
+         */
+        post: operations["apps_customers_file_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/latest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Latest
+         * @description The newest customers, or those with a tag.
+         */
+        get: operations["apps_customers_api_latest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/merges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge
+         * @description Make two customers one; everything moves.
+         */
+        post: operations["apps_customers_api_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/merges/{merge_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Merge
+         * @description Take two merged customers apart again.
+         */
+        post: operations["apps_customers_api_undo_merge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -128,6 +480,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/customers/sites.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Geojson
+         * @description All sites as GeoJSON.
+         */
+        get: operations["apps_customers_file_api_geojson"];
+        put?: never;
+        /**
+         * Take Geojson
+         * @description Sites from GeoJSON points.
+         */
+        post: operations["apps_customers_file_api_take_geojson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/sites/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Site
+         * @description Change a site.
+         */
+        put: operations["apps_customers_api_change_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Twins
+         * @description Customers that a new one may duplicate, each with every reason.
+         */
+        get: operations["apps_customers_api_twins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/customers/{customer_id}": {
         parameters: {
             query?: never;
@@ -140,8 +556,92 @@ export interface paths {
          * @description A customer with contacts, sites and assets.
          */
         get: operations["apps_customers_api_customer"];
+        /**
+         * Change Customer
+         * @description Change a customer.
+         */
+        put: operations["apps_customers_api_change_customer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer_id}/contacts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Contact
+         * @description Add a contact, or change one.
+         */
+        put: operations["apps_customers_api_put_contact"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer_id}/contacts/{contact_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
         put?: never;
         post?: never;
+        /**
+         * Remove Contact
+         * @description Take a contact off a customer.
+         */
+        delete: operations["apps_customers_api_remove_contact"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description What happened to the customer, its sites and assets, newest first; notes too.
+         */
+        get: operations["apps_customers_api_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description A note on a customer.
+         */
+        post: operations["apps_customers_api_note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -228,6 +728,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Content
+         * @description A file itself. Only plain pictures, text and PDF are shown; anything else is downloaded.
+         */
+        get: operations["foundation_file_api_content"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{record}/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Files of a record, newest first.
+         */
+        get: operations["foundation_file_api_listed"];
+        put?: never;
+        /**
+         * Add
+         * @description Add a file to a record.
+         */
+        post: operations["foundation_file_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -248,6 +792,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intake/alarms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Alarm
+         * @description What a connected device reports, with "Authorization: Bearer <token>".
+         */
+        post: operations["apps_intake_api_alarm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Form
+         * @description A public form to fill in; it counts once.
+         */
+        get: operations["apps_intake_api_form"];
+        put?: never;
+        /**
+         * Send Form
+         * @description What somebody wrote on the public form.
+         */
+        post: operations["apps_intake_api_send_form"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intake/requests": {
         parameters: {
             query?: never;
@@ -257,7 +845,7 @@ export interface paths {
         };
         /**
          * Requests
-         * @description Requests, the newest first.
+         * @description Requests: new ones the most pressing first, others the newest first.
          */
         get: operations["apps_intake_api_requests"];
         put?: never;
@@ -281,11 +869,35 @@ export interface paths {
         };
         /**
          * One Request
-         * @description One request.
+         * @description One request, with what may be about the same and everything that happened to it.
          */
         get: operations["apps_intake_api_one_request"];
-        put?: never;
+        /**
+         * Complete Request
+         * @description Fill in who, where and what of a request that came from outside.
+         */
+        put: operations["apps_intake_api_complete_request"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/requests/{request_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Request
+         * @description Write back to who sent it.
+         */
+        post: operations["apps_intake_api_answer_request"];
         delete?: never;
         options?: never;
         head?: never;
@@ -306,6 +918,46 @@ export interface paths {
          * @description End a request that needs no order.
          */
         post: operations["apps_intake_api_close_request"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/requests/{request_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Requests
+         * @description Join a request into another one that is about the same.
+         */
+        post: operations["apps_intake_api_join_requests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/requests/{request_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description A note on a request.
+         */
+        post: operations["apps_intake_api_note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -372,6 +1024,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/done/asset/{asset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Done On Asset
+         * @description What was done on an asset lately.
+         */
+        get: operations["apps_orders_order_api_done_on_asset"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/done/site/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Done At Site
+         * @description What was done at a site lately.
+         */
+        get: operations["apps_orders_order_api_done_at_site"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export
+         * @description The orders that are shown, in the columns that are shown, as CSV.
+         */
+        post: operations["apps_orders_order_api_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listed
+         * @description A page of orders. By POST, because filters can be many; nothing changes.
+         */
+        post: operations["apps_orders_order_api_listed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/open-work": {
         parameters: {
             query?: never;
@@ -412,6 +1144,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Views
+         * @description Saved views: one's own and the shared ones.
+         */
+        get: operations["apps_orders_order_api_views"];
+        put?: never;
+        /**
+         * Keep View
+         * @description Keep filters, columns and order under a name.
+         */
+        post: operations["apps_orders_order_api_keep_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/views/{view_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove View
+         * @description Remove a view of one's own.
+         */
+        delete: operations["apps_orders_order_api_remove_view"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/visits/{visit_id}": {
         parameters: {
             query?: never;
@@ -432,6 +1208,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order
+         * @description All about an order: what differs from its job type, its visits and links.
+         */
+        get: operations["apps_orders_order_api_order"];
+        /**
+         * Change Order
+         * @description Change an order.
+         */
+        put: operations["apps_orders_order_api_change_order"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Visits
+         * @description Tie two visits of the order; refused with the reason where that cannot be.
+         */
+        post: operations["apps_orders_order_api_link_visits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unlink Visits
+         * @description Undo a link.
+         */
+        delete: operations["apps_orders_order_api_unlink_visits"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description A note on an order.
+         */
+        post: operations["apps_orders_order_api_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pdf
+         * @description The work order on paper.
+         */
+        get: operations["apps_orders_order_api_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Set one overridden value back to what the job type says.
+         */
+        post: operations["apps_orders_order_api_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Timeline
+         * @description Everything that happened, who, when, from what to what; notes inside it.
+         */
+        get: operations["apps_orders_order_api_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Visit
+         * @description Another visit of the order.
+         */
+        post: operations["apps_orders_order_api_add_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/visits/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Visit
+         * @description Take a visit off the order that nobody was told of.
+         */
+        delete: operations["apps_orders_order_api_remove_visit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order_id}/visits/{visit_id}/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spread
+         * @description Make one visit several on following days by the same hands.
+         */
+        post: operations["apps_orders_order_api_spread"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/skills": {
         parameters: {
             query?: never;
@@ -444,6 +1424,26 @@ export interface paths {
          * @description All skills.
          */
         get: operations["apps_people_api_skills"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/technicians": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Technicians
+         * @description Everybody who does visits, by name.
+         */
+        get: operations["apps_people_api_technicians"];
         put?: never;
         post?: never;
         delete?: never;
@@ -512,6 +1512,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Book
+         * @description Everything a call comes to, at once: request, order, promise.
+         */
+        post: operations["apps_planning_offer_api_book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Capacity
+         * @description Hours free against hours promised and expected, by area and day.
+         */
+        get: operations["apps_planning_offer_api_capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/judge": {
         parameters: {
             query?: never;
@@ -526,6 +1566,26 @@ export interface paths {
          * @description What placing a visit there would mean. Changes nothing.
          */
         post: operations["apps_planning_api_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offers
+         * @description Windows that can be kept for the call as far as it is typed, best first.
+         */
+        post: operations["apps_planning_offer_api_offers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -764,6 +1824,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/visits/{visit_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Visit Offers
+         * @description Windows that can be kept for a visit that has no technician yet.
+         */
+        post: operations["apps_planning_offer_api_visit_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/visits/{visit_id}/openings": {
         parameters: {
             query?: never;
@@ -804,6 +1884,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/visits/{visit_id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Promise a window for a visit; it is checked against the days as they are now.
+         */
+        post: operations["apps_planning_offer_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/visits/{visit_id}/send": {
         parameters: {
             query?: never;
@@ -819,6 +1919,30 @@ export interface paths {
          */
         post: operations["apps_planning_api_send"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/standby": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Standby
+         * @description The customer would come forward, under these conditions.
+         */
+        put: operations["apps_planning_offer_api_standby"];
+        post?: never;
+        /**
+         * No Standby
+         * @description The customer no longer waits for an earlier time.
+         */
+        delete: operations["apps_planning_offer_api_no_standby"];
         options?: never;
         head?: never;
         patch?: never;
@@ -997,7 +2121,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings";
         /**
          * AddressOut
          * @description An address and its point; `likeness` 0-100; `area` is None outside every area.
@@ -1052,6 +2176,71 @@ export interface components {
             /** Weight */
             weight: number;
         };
+        /**
+         * AlarmIn
+         * @description What a device service posts.
+         */
+        AlarmIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Reference */
+            reference: string;
+            /** Serial */
+            serial: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value?: number | null;
+        };
+        /** AlarmOut */
+        AlarmOut: {
+            /** At */
+            at: number;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /** AlarmTakenOut */
+        AlarmTakenOut: {
+            /** New */
+            new: boolean;
+            /** Request */
+            request: string;
+        };
+        /** AnswerIn */
+        AnswerIn: {
+            /** Text */
+            text: string;
+        };
+        /** AreaIn */
+        AreaIn: {
+            /** Name */
+            name: string;
+            /** Polygon */
+            polygon: {
+                [key: string]: unknown;
+            };
+            /** Was */
+            was?: string | null;
+        };
         /** AreaOut */
         AreaOut: {
             /** Id */
@@ -1059,8 +2248,21 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** AssetIn */
-        AssetIn: {
+        /** AreaOutlookOut */
+        AreaOutlookOut: {
+            /** Area */
+            area: string;
+            /** Days */
+            days: components["schemas"]["OutlookOut"][];
+        };
+        /** AssetChangeIn */
+        AssetChangeIn: {
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /** Installed On */
+            installed_on?: string | null;
             /** Kind */
             kind: string;
             /**
@@ -1073,6 +2275,45 @@ export interface components {
              * @default
              */
             model: string;
+            /** Parent Id */
+            parent_id?: number | null;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /**
+             * State
+             * @default in service
+             */
+            state: string;
+            /** Version */
+            version: number;
+            /** Warranty Until */
+            warranty_until?: string | null;
+        };
+        /** AssetIn */
+        AssetIn: {
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /** Installed On */
+            installed_on?: string | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Make
+             * @default
+             */
+            make: string;
+            /**
+             * Model
+             * @default
+             */
+            model: string;
+            /** Parent Id */
+            parent_id?: number | null;
             /**
              * Serial
              * @default
@@ -1080,19 +2321,40 @@ export interface components {
             serial: string;
             /** Site Id */
             site_id: number;
+            /**
+             * State
+             * @default in service
+             */
+            state: string;
+            /** Warranty Until */
+            warranty_until?: string | null;
         };
         /** AssetOut */
         AssetOut: {
+            /** Extra */
+            extra: {
+                [key: string]: unknown;
+            };
             /** Id */
             id: number;
+            /** Installed On */
+            installed_on: string | null;
             /** Kind */
             kind: string;
             /** Make */
             make: string;
             /** Model */
             model: string;
+            /** Parent Id */
+            parent_id: number | null;
             /** Serial */
             serial: string;
+            /** State */
+            state: string;
+            /** Version */
+            version: number;
+            /** Warranty Until */
+            warranty_until: string | null;
         };
         /** BacklogOut */
         BacklogOut: {
@@ -1110,6 +2372,8 @@ export interface components {
             address: string;
             /** Area */
             area: string | null;
+            /** Crew */
+            crew: number;
             /** Customer */
             customer: string;
             /** Due */
@@ -1126,12 +2390,18 @@ export interface components {
             lat: number;
             /** Lon */
             lon: number;
+            /** Mates */
+            mates: number[];
             /** Needs */
             needs: {
                 [key: string]: number;
             };
             /** Number */
             number: string;
+            /** Order Id */
+            order_id: number;
+            /** Part */
+            part: number;
             /** Pinned */
             pinned: boolean;
             /** Priority */
@@ -1141,6 +2411,10 @@ export interface components {
             reasons: string[];
             /** Site */
             site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
@@ -1178,6 +2452,8 @@ export interface components {
             address: string;
             /** Area */
             area: string | null;
+            /** Crew */
+            crew: number;
             /** Customer */
             customer: string;
             /** Due */
@@ -1201,12 +2477,18 @@ export interface components {
             likelihood: number | null;
             /** Lon */
             lon: number;
+            /** Mates */
+            mates: number[];
             /** Needs */
             needs: {
                 [key: string]: number;
             };
             /** Number */
             number: string;
+            /** Order Id */
+            order_id: number;
+            /** Part */
+            part: number;
             /** Pinned */
             pinned: boolean;
             /** Priority */
@@ -1214,6 +2496,10 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Site */
             site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
@@ -1223,6 +2509,77 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+        };
+        /**
+         * BookIn
+         * @description A whole call: what is wanted, what is known of the order, and the window that was taken.
+         */
+        BookIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Assign
+             * @default false
+             */
+            assign: boolean;
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            details?: components["schemas"]["OrderDetailsIn"];
+            /** Due */
+            due?: number | null;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Priority */
+            priority?: number | null;
+            promise?: components["schemas"]["PromiseIn"] | null;
+            /** Request Id */
+            request_id?: number | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Source
+             * @default phone
+             */
+            source: string;
+            standby?: components["schemas"]["StandbyIn"] | null;
+            /**
+             * Tell
+             * @default true
+             */
+            tell: boolean;
+            /** Version */
+            version?: number | null;
+            /** What Is Wrong */
+            what_is_wrong: string;
+            window?: components["schemas"]["PromiseIn"] | null;
+        };
+        /** BookedOut */
+        BookedOut: {
+            /** Order */
+            order: string;
+            /** Order Id */
+            order_id: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Request */
+            request: string;
+            /** Technician */
+            technician: string | null;
+            /** Visit Id */
+            visit_id: number;
         };
         /** BrokenOut */
         BrokenOut: {
@@ -1295,8 +2652,79 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
+        /** CompleteIn */
+        CompleteIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            /** Due */
+            due?: number | null;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Priority */
+            priority?: number | null;
+            promise?: components["schemas"]["PromiseIn"] | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Source
+             * @default phone
+             */
+            source: string;
+            /** Version */
+            version: number;
+            /** What Is Wrong */
+            what_is_wrong: string;
+        };
+        /** ContactIn */
+        ContactIn: {
+            /**
+             * Channel
+             * @default text
+             * @enum {string}
+             */
+            channel: "text" | "e-mail" | "call";
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Id */
+            id?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Role
+             * @default
+             */
+            role: string;
+            /** Site Id */
+            site_id?: number | null;
+        };
         /** ContactOut */
         ContactOut: {
+            /** Channel */
+            channel: string;
             /** Email */
             email: string;
             /** Id */
@@ -1305,6 +2733,10 @@ export interface components {
             name: string;
             /** Phone */
             phone: string;
+            /** Role */
+            role: string;
+            /** Site Id */
+            site_id: number | null;
         };
         /**
          * CostOut
@@ -1317,20 +2749,103 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** CustomerChangeIn */
+        CustomerChangeIn: {
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /** Name */
+            name: string;
+            /**
+             * Needs Po Number
+             * @default false
+             */
+            needs_po_number: boolean;
+            /**
+             * Payer Address
+             * @default
+             */
+            payer_address: string;
+            /** Payer Id */
+            payer_id?: number | null;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /** Tags */
+            tags?: string[];
+            /** Version */
+            version: number;
+        };
         /** CustomerDetailOut */
         CustomerDetailOut: {
             /** Contacts */
             contacts: components["schemas"]["ContactOut"][];
             /** Email */
             email: string;
+            /** Extra */
+            extra: {
+                [key: string]: unknown;
+            };
             /** Id */
             id: number;
+            merge: components["schemas"]["MergeOut"] | null;
+            merged_into: components["schemas"]["NamedOut"] | null;
             /** Name */
             name: string;
+            /** Needs Po Number */
+            needs_po_number: boolean;
+            payer: components["schemas"]["NamedOut"] | null;
+            /** Payer Address */
+            payer_address: string;
             /** Phone */
             phone: string;
             /** Sites */
             sites: components["schemas"]["SiteWithAssetsOut"][];
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * CustomerFileOut
+         * @description A file that is read in. `counts` has new, change, same, refused, and the columns that were not known.
+         */
+        CustomerFileOut: {
+            /** Counts */
+            counts: {
+                [key: string]: unknown;
+            };
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+            /** Share */
+            share: number;
+            /** State */
+            state: string;
+            /** Uploaded At */
+            uploaded_at: number;
         };
         /** CustomerIn */
         CustomerIn: {
@@ -1344,13 +2859,31 @@ export interface components {
              * @default
              */
             email: string;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
             /** Name */
             name: string;
+            /**
+             * Needs Po Number
+             * @default false
+             */
+            needs_po_number: boolean;
+            /**
+             * Payer Address
+             * @default
+             */
+            payer_address: string;
+            /** Payer Id */
+            payer_id?: number | null;
             /**
              * Phone
              * @default
              */
             phone: string;
+            /** Tags */
+            tags?: string[];
         };
         /** CustomerOut */
         CustomerOut: {
@@ -1360,8 +2893,12 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Needs Po Number */
+            needs_po_number: boolean;
             /** Phone */
             phone: string;
+            /** Tags */
+            tags: string[];
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -1393,6 +2930,47 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** EditionOut */
+        EditionOut: {
+            /** Content */
+            content: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+            /** Made At */
+            made_at: number;
+            /** Made By */
+            made_by: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * EntryOut
+         * @description One thing that happened: who, when, what; from what to what by field, where fields changed.
+         */
+        EntryOut: {
+            /** Action */
+            action: string;
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Record */
+            record: string;
+            /** Record Id */
+            record_id: number;
+            /** Sentence */
+            sentence: string;
+            /** Values */
+            values: {
+                [key: string]: unknown[];
+            };
+        };
         /** ExcludedOut */
         ExcludedOut: {
             /** Reasons */
@@ -1401,6 +2979,17 @@ export interface components {
             technician: string;
             /** Technician Id */
             technician_id: number;
+        };
+        /** ExportIn */
+        ExportIn: {
+            /** Columns */
+            columns: string[];
+            filters?: components["schemas"]["FiltersIn"];
+            /**
+             * Sort
+             * @default newest
+             */
+            sort: string;
         };
         /** FieldDayOut */
         FieldDayOut: {
@@ -1426,12 +3015,138 @@ export interface components {
             version: number;
             where?: components["schemas"]["WhereIn"] | null;
         };
+        /** FileOut */
+        FileOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Media Type */
+            media_type: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * FiltersIn
+         * @description What is looked for; what is left out is not asked for.
+         */
+        FiltersIn: {
+            /** Areas */
+            areas?: string[];
+            /**
+             * Billing
+             * @default
+             */
+            billing: string;
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /** Job Type Ids */
+            job_type_ids?: number[];
+            /** Made From */
+            made_from?: string | null;
+            /** Made Until */
+            made_until?: string | null;
+            /** Priorities */
+            priorities?: number[];
+            /** Promised From */
+            promised_from?: string | null;
+            /** Promised Until */
+            promised_until?: string | null;
+            /** Site Id */
+            site_id?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** States */
+            states?: string[];
+            /** Tags */
+            tags?: string[];
+            /** Technician Id */
+            technician_id?: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
+        };
         /** FitOut */
         FitOut: {
             /** Reasons */
             reasons: string[];
             /** Technician Id */
             technician_id: number;
+        };
+        /** FormIn */
+        FormIn: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Form */
+            form: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Website
+             * @default
+             */
+            website: string;
+        };
+        /**
+         * FormOut
+         * @description A public form to fill in.
+         */
+        FormOut: {
+            /** Company */
+            company: string;
+            /** Form */
+            form: string;
+        };
+        /** FormTakenOut */
+        FormTakenOut: {
+            /** Number */
+            number: string;
+        };
+        /** GeoJsonTakenOut */
+        GeoJsonTakenOut: {
+            /** Made */
+            made: number;
+            /** Problems */
+            problems: string[];
         };
         /**
          * Health
@@ -1462,24 +3177,199 @@ export interface components {
             customer: components["schemas"]["CustomerOut"];
             site: components["schemas"]["SiteOut"] | null;
         };
+        /** JobTypeChangeIn */
+        JobTypeChangeIn: {
+            /**
+             * Advice
+             * @default
+             */
+            advice: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Crew
+             * @default 1
+             */
+            crew: number;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Fields */
+            fields?: {
+                [key: string]: unknown;
+            }[];
+            /** Lines */
+            lines?: components["schemas"]["LineIn"][];
+            /** Name */
+            name: string;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            };
+            /** Offers */
+            offers?: {
+                [key: string]: unknown;
+            };
+            /** Parts */
+            parts?: {
+                [key: string]: number;
+            };
+            /**
+             * Priority
+             * @default 3
+             */
+            priority: number;
+            /** Promise Minutes */
+            promise_minutes?: number | null;
+            /** Questions */
+            questions?: {
+                [key: string]: unknown;
+            }[];
+            /** Resolve Minutes */
+            resolve_minutes?: number | null;
+            /** Respond Minutes */
+            respond_minutes?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Tasks */
+            tasks?: string[];
+            /** Version */
+            version: number;
+            /** Visits */
+            visits?: components["schemas"]["PartIn"][];
+        };
+        /** JobTypeIn */
+        JobTypeIn: {
+            /**
+             * Advice
+             * @default
+             */
+            advice: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Crew
+             * @default 1
+             */
+            crew: number;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Fields */
+            fields?: {
+                [key: string]: unknown;
+            }[];
+            /** Lines */
+            lines?: components["schemas"]["LineIn"][];
+            /** Name */
+            name: string;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            };
+            /** Offers */
+            offers?: {
+                [key: string]: unknown;
+            };
+            /** Parts */
+            parts?: {
+                [key: string]: number;
+            };
+            /**
+             * Priority
+             * @default 3
+             */
+            priority: number;
+            /** Promise Minutes */
+            promise_minutes?: number | null;
+            /** Questions */
+            questions?: {
+                [key: string]: unknown;
+            }[];
+            /** Resolve Minutes */
+            resolve_minutes?: number | null;
+            /** Respond Minutes */
+            respond_minutes?: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Tasks */
+            tasks?: string[];
+            /** Visits */
+            visits?: components["schemas"]["PartIn"][];
+        };
         /** JobTypeOut */
         JobTypeOut: {
             /** Advice */
             advice: string;
             /** Code */
             code: string;
+            /** Crew */
+            crew: number;
             /** Duration Seconds */
             duration_seconds: number | null;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            }[];
             /** Id */
             id: number;
+            /** Lines */
+            lines: {
+                [key: string]: unknown;
+            }[];
             /** Name */
             name: string;
             /** Needs */
             needs: {
                 [key: string]: number;
             };
+            /** Offers */
+            offers: {
+                [key: string]: unknown;
+            };
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
             /** Priority */
             priority: number;
+            /** Promise Minutes */
+            promise_minutes: number | null;
+            /** Questions */
+            questions: {
+                [key: string]: unknown;
+            }[];
+            /** Resolve Minutes */
+            resolve_minutes: number | null;
+            /** Respond Minutes */
+            respond_minutes: number | null;
+            /** Retired */
+            retired: boolean;
+            /** Tasks */
+            tasks: string[];
+            /** Version */
+            version: number;
+            /** Visits */
+            visits: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** JoinIn */
+        JoinIn: {
+            /** Into Id */
+            into_id: number;
+            /** Version */
+            version: number;
         };
         /** JudgeIn */
         JudgeIn: {
@@ -1572,6 +3462,83 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** LineIn */
+        LineIn: {
+            /** Description */
+            description: string;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+        };
+        /** LinkIn */
+        LinkIn: {
+            /** First Id */
+            first_id: number;
+            /** Greatest */
+            greatest?: number | null;
+            kind: components["schemas"]["LinkKind"];
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /** Second Id */
+            second_id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * LinkKind
+         * @enum {string}
+         */
+        LinkKind: "after" | "together" | "same_hands";
+        /** LinkOut */
+        LinkOut: {
+            /** First Id */
+            first_id: number;
+            /** Greatest */
+            greatest: number | null;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["LinkKind"];
+            /** Least */
+            least: number;
+            /** Second Id */
+            second_id: number;
+        };
+        /** ListIn */
+        ListIn: {
+            filters?: components["schemas"]["FiltersIn"];
+            /**
+             * Page
+             * @default 1
+             */
+            page: number;
+            /**
+             * Sort
+             * @default newest
+             */
+            sort: string;
+        };
+        /** MergeIn */
+        MergeIn: {
+            /** Gone Id */
+            gone_id: number;
+            /** Kept Id */
+            kept_id: number;
+        };
+        /** MergeOut */
+        MergeOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            gone: components["schemas"]["NamedOut"];
+            /** Id */
+            id: number;
+        };
         /** MessageOut */
         MessageOut: {
             /** Address */
@@ -1598,6 +3565,130 @@ export interface components {
             visit_id: number | null;
             /** Written At */
             written_at: number;
+        };
+        /** MoveOut */
+        MoveOut: {
+            /** Label */
+            label: string;
+            /** Visit Id */
+            visit_id: number;
+        };
+        /** NamedOut */
+        NamedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** NamedTechnicianOut */
+        NamedTechnicianOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** NoteIn */
+        NoteIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * OfferOut
+         * @description A window that can be kept. `parts` are points by what gives them; `moves` what has to make room.
+         */
+        OfferOut: {
+            /** End */
+            end: number;
+            /** Moves */
+            moves: components["schemas"]["MoveOut"][];
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
+            /** Reasons */
+            reasons: string[];
+            /** Recommended */
+            recommended: boolean;
+            /** Score */
+            score: number;
+            /** Start */
+            start: number;
+            /** Starts At */
+            starts_at: number;
+            /** Technicians */
+            technicians: components["schemas"]["NamedTechnicianOut"][];
+        };
+        /**
+         * OffersIn
+         * @description The call as far as it is typed.
+         */
+        OffersIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            /** Crew */
+            crew?: number | null;
+            /** Due */
+            due?: number | null;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Priority */
+            priority?: number | null;
+            promise?: components["schemas"]["PromiseIn"] | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Source
+             * @default phone
+             */
+            source: string;
+            /**
+             * What Is Wrong
+             * @default
+             */
+            what_is_wrong: string;
+            /**
+             * @default {
+             *       "not_after": null,
+             *       "not_before": null,
+             *       "part": "",
+             *       "weekdays": []
+             *     }
+             */
+            wish: components["schemas"]["WishIn"];
+        };
+        /**
+         * OffersOut
+         * @description Windows best first; and where there are none, why, and what would make one possible.
+         */
+        OffersOut: {
+            /** Looked At */
+            looked_at: number;
+            /** Milliseconds */
+            milliseconds: number;
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /** Refusals */
+            refusals: string[];
+            /** Remedies */
+            remedies: components["schemas"]["RemedyOut"][];
+            /** Shown */
+            shown: number;
         };
         /**
          * OpeningOut
@@ -1631,12 +3722,242 @@ export interface components {
             /** Possible */
             possible: number;
         };
+        /** OrderChangeIn */
+        OrderChangeIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Billing
+             * @default billable
+             * @enum {string}
+             */
+            billing: "billable" | "not billable" | "contract";
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Invoice Text
+             * @default
+             */
+            invoice_text: string;
+            /** More Asset Ids */
+            more_asset_ids?: number[];
+            /**
+             * Payer Address
+             * @default
+             */
+            payer_address: string;
+            /** Payer Id */
+            payer_id?: number | null;
+            /**
+             * Po Number
+             * @default
+             */
+            po_number: string;
+            /**
+             * Priority
+             * @default 3
+             */
+            priority: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Tags */
+            tags?: string[];
+            /**
+             * Technician Note
+             * @default
+             */
+            technician_note: string;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+        };
+        /** OrderDetailOut */
+        OrderDetailOut: {
+            asset: components["schemas"]["AssetOut"] | null;
+            /** Billing */
+            billing: string;
+            /** Checklist */
+            checklist: {
+                [key: string]: unknown;
+            }[];
+            /** Contact Name */
+            contact_name: string;
+            /** Contact Phone */
+            contact_phone: string;
+            customer: components["schemas"]["CustomerOut"];
+            /** Description */
+            description: string;
+            /** Edition */
+            edition: number | null;
+            /** Extra */
+            extra: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+            /** Invoice Text */
+            invoice_text: string;
+            /** Job Type */
+            job_type: string | null;
+            /** Job Type Id */
+            job_type_id: number | null;
+            /** Lines */
+            lines: {
+                [key: string]: unknown;
+            }[];
+            /** Links */
+            links: components["schemas"]["LinkOut"][];
+            /** Made */
+            made: number;
+            /** Made By */
+            made_by: string;
+            /** More Assets */
+            more_assets: components["schemas"]["AssetOut"][];
+            /** Newest Edition */
+            newest_edition: number | null;
+            /** Number */
+            number: string;
+            /** Overrides */
+            overrides: components["schemas"]["OverrideOut"][];
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
+            payer: components["schemas"]["NamedOut"] | null;
+            /** Payer Address */
+            payer_address: string;
+            /** Po Number */
+            po_number: string;
+            /** Priority */
+            priority: number;
+            /** Questions */
+            questions: {
+                [key: string]: unknown;
+            }[];
+            /** Request */
+            request: string | null;
+            /** Request Id */
+            request_id: number | null;
+            site: components["schemas"]["SiteOut"];
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Tags */
+            tags: string[];
+            /** Tasks */
+            tasks: string[];
+            /** Technician Note */
+            technician_note: string;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Visits */
+            visits: components["schemas"]["OrderVisitOut"][];
+        };
+        /**
+         * OrderDetailsIn
+         * @description What of the order is known besides the request; what is left out follows from customer and job type.
+         */
+        OrderDetailsIn: {
+            /** Billing */
+            billing?: ("billable" | "not billable" | "contract") | null;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            } | null;
+            /** Invoice Text */
+            invoice_text?: string | null;
+            /** More Asset Ids */
+            more_asset_ids?: number[] | null;
+            /** Payer Address */
+            payer_address?: string | null;
+            /** Payer Id */
+            payer_id?: number | null;
+            /** Po Number */
+            po_number?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Technician Note */
+            technician_note?: string | null;
+            /** Title */
+            title?: string | null;
+        };
         /** OrderIn */
         OrderIn: {
             /** Request Id */
             request_id: number;
             /** Version */
             version: number;
+        };
+        /** OrderLineOut */
+        OrderLineOut: {
+            /** Address */
+            address: string;
+            /** Area */
+            area: string | null;
+            /** Billing */
+            billing: string;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Due */
+            due: number | null;
+            /** Extra */
+            extra: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Made */
+            made: number;
+            /** Made By */
+            made_by: string;
+            /** Number */
+            number: string;
+            /** Po Number */
+            po_number: string;
+            /** Priority */
+            priority: number;
+            /** Promise End */
+            promise_end: number | null;
+            /** Promise Start */
+            promise_start: number | null;
+            /** Site */
+            site: string;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Tags */
+            tags: string[];
+            /** Title */
+            title: string;
         };
         /** OrderOut */
         OrderOut: {
@@ -1648,6 +3969,147 @@ export interface components {
             title: string;
             /** Visit Ids */
             visit_ids: number[];
+        };
+        /** OrderVisitOut */
+        OrderVisitOut: {
+            /** Address */
+            address: string;
+            /** Area */
+            area: string | null;
+            /** Crew */
+            crew: number;
+            /** Customer */
+            customer: string;
+            /** Due */
+            due: number | null;
+            /** Duration Seconds */
+            duration_seconds: number | null;
+            /** Earliest */
+            earliest: number | null;
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Label */
+            label: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Mates */
+            mates: number[];
+            /** Needs */
+            needs: {
+                [key: string]: number;
+            };
+            /** Notes */
+            notes: string;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Outcome */
+            outcome: string;
+            /** Part */
+            part: number;
+            /** Part Title */
+            part_title: string;
+            /** Pinned */
+            pinned: boolean;
+            /** Priority */
+            priority: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Site */
+            site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
+            /** Start */
+            start: number | null;
+            state: components["schemas"]["VisitState"];
+            /** Technician */
+            technician: string | null;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OrdersOut
+         * @description A page of the list; `columns` are all that can be shown.
+         */
+        OrdersOut: {
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Rows */
+            rows: components["schemas"]["OrderLineOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * OutlookOut
+         * @description Seconds. `left` may be negative: more promised and expected than there are hands.
+         */
+        OutlookOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Expected */
+            expected: number;
+            /** Free */
+            free: number;
+            /** Left */
+            left: number;
+            /** Promised */
+            promised: number;
+            /** Shifts */
+            shifts: number;
+        };
+        /**
+         * OverrideOut
+         * @description A value that differs from the job type the order was made with.
+         */
+        OverrideOut: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: unknown;
+            /** Usual */
+            usual: unknown;
+        };
+        /**
+         * PartIn
+         * @description A further visit of the job type.
+         */
+        PartIn: {
+            /**
+             * Crew
+             * @default 1
+             */
+            crew: number;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Ties */
+            ties?: components["schemas"]["TieIn"][];
+            /** Title */
+            title: string;
         };
         /** PathOut */
         PathOut: {
@@ -1825,6 +4287,44 @@ export interface components {
             /** Unserved */
             unserved: components["schemas"]["UnservedOut"][];
         };
+        /**
+         * QuestionIn
+         * @description A question of a checklist, or a field of one's own.
+         */
+        QuestionIn: {
+            /** Choices */
+            choices?: string[];
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Required
+             * @default never
+             */
+            required: string;
+            /** Shown If */
+            shown_if?: [
+                string,
+                unknown
+            ] | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
         /** ReasonOut */
         ReasonOut: {
             limit: components["schemas"]["Limit"] | null;
@@ -1835,6 +4335,103 @@ export interface components {
              * @enum {string}
              */
             weight: "good" | "note" | "warns" | "refuses";
+        };
+        /** RecordFieldsIn */
+        RecordFieldsIn: {
+            /** Questions */
+            questions: components["schemas"]["QuestionIn"][];
+            /** Version */
+            version: number;
+        };
+        /** RecordFieldsOut */
+        RecordFieldsOut: {
+            /** Questions */
+            questions: components["schemas"]["QuestionIn"][];
+            /** Record */
+            record: string;
+            /** Version */
+            version: number;
+        };
+        /** RemedyOut */
+        RemedyOut: {
+            /** End */
+            end: number;
+            /** Sentence */
+            sentence: string;
+            /** Start */
+            start: number;
+        };
+        /**
+         * RequestDetailOut
+         * @description A request with what may be about the same, its alarms, and everything that happened to it.
+         */
+        RequestDetailOut: {
+            /** Alarms */
+            alarms: number;
+            /** Alike */
+            alike: components["schemas"]["RequestOut"][];
+            asset: components["schemas"]["AssetOut"] | null;
+            /** Channel */
+            channel: string;
+            /** Closed Because */
+            closed_because: string;
+            /** Contact Name */
+            contact_name: string;
+            /** Contact Phone */
+            contact_phone: string;
+            customer: components["schemas"]["CustomerOut"] | null;
+            /** Due */
+            due: number | null;
+            /** Duration Seconds */
+            duration_seconds: number | null;
+            /** From Address */
+            from_address: string;
+            /** From Email */
+            from_email: string;
+            /** From Name */
+            from_name: string;
+            /** From Phone */
+            from_phone: string;
+            /** History */
+            history: components["schemas"]["EntryOut"][];
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Job Type Id */
+            job_type_id: number | null;
+            /** Joined */
+            joined: number;
+            /** Joined Into */
+            joined_into: string | null;
+            /** Needs */
+            needs: {
+                [key: string]: number;
+            };
+            /** Number */
+            number: string;
+            /** Order */
+            order: string | null;
+            /** Order Id */
+            order_id: number | null;
+            /** Priority */
+            priority: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Readings */
+            readings: components["schemas"]["AlarmOut"][];
+            site: components["schemas"]["SiteOut"] | null;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Taken At */
+            taken_at: number;
+            /** Taken By */
+            taken_by: string;
+            /** Version */
+            version: number;
+            /** What Is Wrong */
+            what_is_wrong: string;
         };
         /** RequestIn */
         RequestIn: {
@@ -1868,38 +4465,61 @@ export interface components {
             /**
              * Source
              * @default phone
-             * @enum {string}
              */
-            source: "phone" | "e-mail" | "web" | "walk-in" | "contract";
+            source: string;
             /** What Is Wrong */
             what_is_wrong: string;
         };
         /** RequestOut */
         RequestOut: {
+            /** Alarms */
+            alarms: number;
             asset: components["schemas"]["AssetOut"] | null;
+            /** Channel */
+            channel: string;
+            /** Closed Because */
+            closed_because: string;
             /** Contact Name */
             contact_name: string;
             /** Contact Phone */
             contact_phone: string;
-            customer: components["schemas"]["CustomerOut"];
+            customer: components["schemas"]["CustomerOut"] | null;
             /** Due */
             due: number | null;
             /** Duration Seconds */
             duration_seconds: number | null;
+            /** From Address */
+            from_address: string;
+            /** From Email */
+            from_email: string;
+            /** From Name */
+            from_name: string;
+            /** From Phone */
+            from_phone: string;
             /** Id */
             id: number;
             /** Job Type */
             job_type: string | null;
+            /** Job Type Id */
+            job_type_id: number | null;
+            /** Joined */
+            joined: number;
+            /** Joined Into */
+            joined_into: string | null;
             /** Needs */
             needs: {
                 [key: string]: number;
             };
             /** Number */
             number: string;
+            /** Order */
+            order: string | null;
+            /** Order Id */
+            order_id: number | null;
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseOut"] | null;
-            site: components["schemas"]["SiteOut"];
+            site: components["schemas"]["SiteOut"] | null;
             /** Source */
             source: string;
             /** State */
@@ -1912,6 +4532,13 @@ export interface components {
             version: number;
             /** What Is Wrong */
             what_is_wrong: string;
+        };
+        /** RestoreIn */
+        RestoreIn: {
+            /** Field */
+            field: string;
+            /** Version */
+            version: number;
         };
         /**
          * Role
@@ -1946,7 +4573,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain";
             /** Playbook Name */
             playbook_name: string;
             proposal: components["schemas"]["ProposalOut"] | null;
@@ -1983,7 +4610,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain";
             /** Playbook Id */
             playbook_id?: number | null;
             /**
@@ -2035,7 +4662,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain";
             /** Playbook Name */
             playbook_name: string;
             /** Seconds */
@@ -2099,6 +4726,52 @@ export interface components {
              */
             now: string;
         };
+        /**
+         * SettingOut
+         * @description One setting with its explanation; `value` as it is now.
+         */
+        SettingOut: {
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: unknown;
+            /** Explanation */
+            explanation: string;
+            /** Group */
+            group: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: unknown;
+            /** Words */
+            words: string[];
+        };
+        /** SettingsIn */
+        SettingsIn: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /** SettingsOut */
+        SettingsOut: {
+            /** Settings */
+            settings: components["schemas"]["SettingOut"][];
+            /** Version */
+            version: number;
+        };
         /** ShiftOut */
         ShiftOut: {
             /** End */
@@ -2115,11 +4788,36 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** SimilarOut */
-        SimilarOut: {
-            /** Because */
-            because: string;
-            customer: components["schemas"]["CustomerOut"];
+        /** SiteChangeIn */
+        SiteChangeIn: {
+            /**
+             * Access Notes
+             * @default
+             */
+            access_notes: string;
+            /** Address */
+            address: string;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Opening */
+            opening?: string[];
+            /** Preferred */
+            preferred?: number[];
+            /** Refused */
+            refused?: number[];
+            /** Version */
+            version: number;
         };
         /** SiteIn */
         SiteIn: {
@@ -2132,6 +4830,10 @@ export interface components {
             address: string;
             /** Customer Id */
             customer_id: number;
+            /** Extra */
+            extra?: {
+                [key: string]: unknown;
+            };
             /** Lat */
             lat: number;
             /** Lon */
@@ -2141,6 +4843,12 @@ export interface components {
              * @default
              */
             name: string;
+            /** Opening */
+            opening?: string[];
+            /** Preferred */
+            preferred?: number[];
+            /** Refused */
+            refused?: number[];
         };
         /** SiteOut */
         SiteOut: {
@@ -2158,6 +4866,10 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+            /** Opening */
+            opening: string[];
+            /** Version */
+            version: number;
         };
         /** SiteWithAssetsOut */
         SiteWithAssetsOut: {
@@ -2169,6 +4881,10 @@ export interface components {
             area: string | null;
             /** Assets */
             assets: components["schemas"]["AssetOut"][];
+            /** Extra */
+            extra: {
+                [key: string]: unknown;
+            };
             /** Id */
             id: number;
             /** Lat */
@@ -2177,6 +4893,14 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+            /** Opening */
+            opening: string[];
+            /** Preferred */
+            preferred: components["schemas"]["NamedOut"][];
+            /** Refused */
+            refused: components["schemas"]["NamedOut"][];
+            /** Version */
+            version: number;
         };
         /** SkillOut */
         SkillOut: {
@@ -2184,6 +4908,13 @@ export interface components {
             code: string;
             /** Name */
             name: string;
+        };
+        /** SpreadIn */
+        SpreadIn: {
+            /** Days */
+            days: number;
+            /** Version */
+            version: number;
         };
         /** StampOut */
         StampOut: {
@@ -2198,6 +4929,62 @@ export interface components {
             /** Note */
             note: string;
             step: components["schemas"]["Step"];
+        };
+        /** StandbyChangeIn */
+        StandbyChangeIn: {
+            /** Not Before */
+            not_before?: string | null;
+            /**
+             * Notice Minutes
+             * @default 60
+             */
+            notice_minutes: number;
+            /**
+             * Part
+             * @default
+             * @enum {string}
+             */
+            part: "" | "morning" | "afternoon";
+            /**
+             * Tell
+             * @default true
+             */
+            tell: boolean;
+            /** Version */
+            version: number;
+            /** Weekdays */
+            weekdays?: number[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * StandbyIn
+         * @description When an earlier time would suit.
+         */
+        StandbyIn: {
+            /** Not Before */
+            not_before?: string | null;
+            /**
+             * Notice Minutes
+             * @default 60
+             */
+            notice_minutes: number;
+            /**
+             * Part
+             * @default
+             * @enum {string}
+             */
+            part: "" | "morning" | "afternoon";
+            /** Weekdays */
+            weekdays?: number[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * Step
@@ -2230,6 +5017,43 @@ export interface components {
             /** Visit Id */
             visit_id: number | null;
         };
+        /** TakeIn */
+        TakeIn: {
+            /**
+             * Assign
+             * @default false
+             */
+            assign: boolean;
+            /**
+             * Tell
+             * @default true
+             */
+            tell: boolean;
+            /** Version */
+            version: number;
+            window: components["schemas"]["PromiseIn"];
+        };
+        /** TechnicianOut */
+        TechnicianOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** TieIn */
+        TieIn: {
+            /** Greatest */
+            greatest?: number | null;
+            /** Kind */
+            kind: string;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /** To */
+            to: number;
+        };
         /**
          * TimetableOut
          * @description `overtime` is the part of the day past the end of the shift.
@@ -2246,6 +5070,17 @@ export interface components {
             stretches: components["schemas"]["StretchOut"][];
             /** Work Seconds */
             work_seconds: number;
+        };
+        /**
+         * TwinOut
+         * @description A customer that may be the same, laid beside the new one.
+         */
+        TwinOut: {
+            /** Because */
+            because: string[];
+            customer: components["schemas"]["CustomerOut"];
+            /** Sites */
+            sites: components["schemas"]["SiteOut"][];
         };
         /** UndoIn */
         UndoIn: {
@@ -2287,6 +5122,55 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** ViewIn */
+        ViewIn: {
+            /** Name */
+            name: string;
+            /** Query */
+            query: {
+                [key: string]: unknown;
+            };
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+        };
+        /** ViewOut */
+        ViewOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Owner */
+            owner: string;
+            /** Query */
+            query: {
+                [key: string]: unknown;
+            };
+            /** Shared */
+            shared: boolean;
+        };
+        /** VisitAddIn */
+        VisitAddIn: {
+            /**
+             * Crew
+             * @default 1
+             */
+            crew: number;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            };
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+        };
         /**
          * VisitDetailOut
          * @description All about a visit. `steps` is what the reader may do next.
@@ -2304,6 +5188,8 @@ export interface components {
             contact_name: string;
             /** Contact Phone */
             contact_phone: string;
+            /** Crew */
+            crew: number;
             /** Customer */
             customer: string;
             /** Customer Id */
@@ -2328,6 +5214,8 @@ export interface components {
             lat: number;
             /** Lon */
             lon: number;
+            /** Mates */
+            mates: number[];
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -2336,8 +5224,12 @@ export interface components {
             notes: string;
             /** Number */
             number: string;
+            /** Order Id */
+            order_id: number;
             /** Outcome */
             outcome: string;
+            /** Part */
+            part: number;
             /** Pinned */
             pinned: boolean;
             /** Priority */
@@ -2347,6 +5239,10 @@ export interface components {
             site: string;
             /** Stamps */
             stamps: components["schemas"]["StampOut"][];
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
@@ -2363,6 +5259,8 @@ export interface components {
         };
         /** VisitFieldsIn */
         VisitFieldsIn: {
+            /** Crew */
+            crew?: number | null;
             /** Due */
             due: number | null;
             /** Duration Seconds */
@@ -2380,8 +5278,22 @@ export interface components {
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseIn"] | null;
+            /** Title */
+            title?: string | null;
             /** Version */
             version: number;
+        };
+        /** VisitOffersIn */
+        VisitOffersIn: {
+            /**
+             * @default {
+             *       "not_after": null,
+             *       "not_before": null,
+             *       "part": "",
+             *       "weekdays": []
+             *     }
+             */
+            wish: components["schemas"]["WishIn"];
         };
         /**
          * VisitOut
@@ -2392,6 +5304,8 @@ export interface components {
             address: string;
             /** Area */
             area: string | null;
+            /** Crew */
+            crew: number;
             /** Customer */
             customer: string;
             /** Due */
@@ -2408,12 +5322,18 @@ export interface components {
             lat: number;
             /** Lon */
             lon: number;
+            /** Mates */
+            mates: number[];
             /** Needs */
             needs: {
                 [key: string]: number;
             };
             /** Number */
             number: string;
+            /** Order Id */
+            order_id: number;
+            /** Part */
+            part: number;
             /** Pinned */
             pinned: boolean;
             /** Priority */
@@ -2421,6 +5341,10 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Site */
             site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
@@ -2443,6 +5367,44 @@ export interface components {
             /** Lon */
             lon: number;
         };
+        /**
+         * WishIn
+         * @description What the caller wishes; nothing said: any time.
+         */
+        WishIn: {
+            /** Not After */
+            not_after?: string | null;
+            /** Not Before */
+            not_before?: string | null;
+            /**
+             * Part
+             * @default
+             * @enum {string}
+             */
+            part: "" | "morning" | "afternoon";
+            /** Weekdays */
+            weekdays?: number[];
+        };
+        /**
+         * WorkDoneOut
+         * @description A finished visit in a line: when, who, what was done.
+         */
+        WorkDoneOut: {
+            /** Finished */
+            finished: number | null;
+            /** Order */
+            order: string;
+            /** Order Id */
+            order_id: number;
+            /** Outcome */
+            outcome: string;
+            /** Technician */
+            technician: string | null;
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2459,34 +5421,59 @@ export type SchemaAimEffectOut = components['schemas']['AimEffectOut'];
 export type SchemaAimRuleOut = components['schemas']['AimRuleOut'];
 export type SchemaAimWeightIn = components['schemas']['AimWeightIn'];
 export type SchemaAimWeightOut = components['schemas']['AimWeightOut'];
+export type SchemaAlarmIn = components['schemas']['AlarmIn'];
+export type SchemaAlarmOut = components['schemas']['AlarmOut'];
+export type SchemaAlarmTakenOut = components['schemas']['AlarmTakenOut'];
+export type SchemaAnswerIn = components['schemas']['AnswerIn'];
+export type SchemaAreaIn = components['schemas']['AreaIn'];
 export type SchemaAreaOut = components['schemas']['AreaOut'];
+export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
+export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
+export type SchemaBookIn = components['schemas']['BookIn'];
+export type SchemaBookedOut = components['schemas']['BookedOut'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
+export type SchemaCompleteIn = components['schemas']['CompleteIn'];
+export type SchemaContactIn = components['schemas']['ContactIn'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
+export type SchemaCustomerChangeIn = components['schemas']['CustomerChangeIn'];
 export type SchemaCustomerDetailOut = components['schemas']['CustomerDetailOut'];
+export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
+export type SchemaEditionOut = components['schemas']['EditionOut'];
+export type SchemaEntryOut = components['schemas']['EntryOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
+export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
+export type SchemaFileOut = components['schemas']['FileOut'];
+export type SchemaFiltersIn = components['schemas']['FiltersIn'];
 export type SchemaFitOut = components['schemas']['FitOut'];
+export type SchemaFormIn = components['schemas']['FormIn'];
+export type SchemaFormOut = components['schemas']['FormOut'];
+export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
+export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
+export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
+export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
+export type SchemaJoinIn = components['schemas']['JoinIn'];
 export type SchemaJudgeIn = components['schemas']['JudgeIn'];
 export type SchemaKind = components['schemas']['Kind'];
 export type SchemaLamp = components['schemas']['Lamp'];
@@ -2496,11 +5483,34 @@ export type SchemaLimit = components['schemas']['Limit'];
 export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
 export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
 export type SchemaLimitSettingOut = components['schemas']['LimitSettingOut'];
+export type SchemaLineIn = components['schemas']['LineIn'];
+export type SchemaLinkIn = components['schemas']['LinkIn'];
+export type SchemaLinkKind = components['schemas']['LinkKind'];
+export type SchemaLinkOut = components['schemas']['LinkOut'];
+export type SchemaListIn = components['schemas']['ListIn'];
+export type SchemaMergeIn = components['schemas']['MergeIn'];
+export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
+export type SchemaMoveOut = components['schemas']['MoveOut'];
+export type SchemaNamedOut = components['schemas']['NamedOut'];
+export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
+export type SchemaNoteIn = components['schemas']['NoteIn'];
+export type SchemaOfferOut = components['schemas']['OfferOut'];
+export type SchemaOffersIn = components['schemas']['OffersIn'];
+export type SchemaOffersOut = components['schemas']['OffersOut'];
 export type SchemaOpeningOut = components['schemas']['OpeningOut'];
 export type SchemaOpeningsOut = components['schemas']['OpeningsOut'];
+export type SchemaOrderChangeIn = components['schemas']['OrderChangeIn'];
+export type SchemaOrderDetailOut = components['schemas']['OrderDetailOut'];
+export type SchemaOrderDetailsIn = components['schemas']['OrderDetailsIn'];
 export type SchemaOrderIn = components['schemas']['OrderIn'];
+export type SchemaOrderLineOut = components['schemas']['OrderLineOut'];
 export type SchemaOrderOut = components['schemas']['OrderOut'];
+export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
+export type SchemaOrdersOut = components['schemas']['OrdersOut'];
+export type SchemaOutlookOut = components['schemas']['OutlookOut'];
+export type SchemaOverrideOut = components['schemas']['OverrideOut'];
+export type SchemaPartIn = components['schemas']['PartIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
@@ -2516,9 +5526,15 @@ export type SchemaPromiseOut = components['schemas']['PromiseOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
 export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
 export type SchemaProposalOut = components['schemas']['ProposalOut'];
+export type SchemaQuestionIn = components['schemas']['QuestionIn'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
+export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
+export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
+export type SchemaRemedyOut = components['schemas']['RemedyOut'];
+export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
+export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
@@ -2527,33 +5543,51 @@ export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
+export type SchemaSettingOut = components['schemas']['SettingOut'];
+export type SchemaSettingsIn = components['schemas']['SettingsIn'];
+export type SchemaSettingsOut = components['schemas']['SettingsOut'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaSignIn = components['schemas']['SignIn'];
-export type SchemaSimilarOut = components['schemas']['SimilarOut'];
+export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
 export type SchemaSiteIn = components['schemas']['SiteIn'];
 export type SchemaSiteOut = components['schemas']['SiteOut'];
 export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut'];
 export type SchemaSkillOut = components['schemas']['SkillOut'];
+export type SchemaSpreadIn = components['schemas']['SpreadIn'];
 export type SchemaStampOut = components['schemas']['StampOut'];
+export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
+export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
+export type SchemaTakeIn = components['schemas']['TakeIn'];
+export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
+export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
+export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
 export type SchemaVersionIn = components['schemas']['VersionIn'];
+export type SchemaViewIn = components['schemas']['ViewIn'];
+export type SchemaViewOut = components['schemas']['ViewOut'];
+export type SchemaVisitAddIn = components['schemas']['VisitAddIn'];
 export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
 export type SchemaVisitFieldsIn = components['schemas']['VisitFieldsIn'];
+export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
+export type SchemaWishIn = components['schemas']['WishIn'];
+export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type $defs = Record<string, never>;
 export interface operations {
     apps_catalogue_api_job_types: {
         parameters: {
-            query?: never;
+            query?: {
+                retired?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2567,6 +5601,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobTypeOut"][];
+                };
+            };
+        };
+    };
+    apps_catalogue_api_add_job_type: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobTypeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobTypeOut"];
+                };
+            };
+        };
+    };
+    apps_catalogue_api_change_job_type: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_type_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobTypeChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobTypeOut"];
+                };
+            };
+        };
+    };
+    apps_catalogue_api_editions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_type_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"][];
                 };
             };
         };
@@ -2587,6 +5693,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+        };
+    };
+    apps_company_api_record_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordFieldsOut"][];
+                };
+            };
+        };
+    };
+    apps_company_api_change_record_fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordFieldsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordFieldsOut"];
+                };
+            };
+        };
+    };
+    apps_company_api_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+        };
+    };
+    apps_company_api_change_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
                 };
             };
         };
@@ -2637,6 +5833,104 @@ export interface operations {
             };
         };
     };
+    apps_customers_file_api_draw_area: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AreaIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_areas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    apps_customers_file_api_take_areas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_remove_area: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+        };
+    };
     apps_customers_api_add_asset: {
         parameters: {
             query?: never;
@@ -2661,12 +5955,174 @@ export interface operations {
             };
         };
     };
-    apps_customers_api_similar: {
+    apps_customers_api_change_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssetChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_vcards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_customers_file_api_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customers" | "sites" | "contacts" | "assets";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_customers_file_api_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"][];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customers" | "sites" | "contacts" | "assets";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_one_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_latest: {
         parameters: {
             query?: {
-                name?: string;
-                phone?: string;
-                email?: string;
+                tag?: string;
             };
             header?: never;
             path?: never;
@@ -2680,7 +6136,53 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SimilarOut"][];
+                    "application/json": components["schemas"]["CustomerOut"][];
+                };
+            };
+        };
+    };
+    apps_customers_api_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerDetailOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_undo_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerDetailOut"];
                 };
             };
         };
@@ -2709,6 +6211,108 @@ export interface operations {
             };
         };
     };
+    apps_customers_file_api_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_customers_file_api_take_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_change_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_twins: {
+        parameters: {
+            query?: {
+                name?: string;
+                phone?: string;
+                email?: string;
+                address?: string;
+                but?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"][];
+                };
+            };
+        };
+    };
     apps_customers_api_customer: {
         parameters: {
             query?: never;
@@ -2728,6 +6332,125 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CustomerDetailOut"];
                 };
+            };
+        };
+    };
+    apps_customers_api_change_customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_put_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_remove_contact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+                contact_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apps_customers_api_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+        };
+    };
+    apps_customers_api_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2826,6 +6549,84 @@ export interface operations {
             };
         };
     };
+    foundation_file_api_content: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    foundation_file_api_listed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record: string;
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"][];
+                };
+            };
+        };
+    };
+    foundation_file_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record: string;
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+        };
+    };
     foundation_api_health: {
         parameters: {
             query?: never;
@@ -2855,10 +6656,81 @@ export interface operations {
             };
         };
     };
+    apps_intake_api_alarm: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlarmIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmTakenOut"];
+                };
+            };
+        };
+    };
+    apps_intake_api_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormOut"];
+                };
+            };
+        };
+    };
+    apps_intake_api_send_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormTakenOut"];
+                };
+            };
+        };
+    };
     apps_intake_api_requests: {
         parameters: {
             query?: {
-                state?: ("new" | "ordered" | "closed") | null;
+                state?: ("new" | "quoted" | "ordered" | "closed") | null;
+                customer_id?: number | null;
             };
             header?: never;
             path?: never;
@@ -2918,8 +6790,58 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": components["schemas"]["RequestDetailOut"];
+                };
+            };
+        };
+    };
+    apps_intake_api_complete_request: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompleteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["RequestOut"];
                 };
+            };
+        };
+    };
+    apps_intake_api_answer_request: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2946,6 +6868,56 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RequestOut"];
                 };
+            };
+        };
+    };
+    apps_intake_api_join_requests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestOut"];
+                };
+            };
+        };
+    };
+    apps_intake_api_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3024,6 +6996,98 @@ export interface operations {
             };
         };
     };
+    apps_orders_order_api_done_on_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDoneOut"][];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_done_at_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDoneOut"][];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_orders_order_api_listed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrdersOut"];
+                };
+            };
+        };
+    };
     apps_orders_api_preview_open_work: {
         parameters: {
             query?: never;
@@ -3076,6 +7140,70 @@ export interface operations {
             };
         };
     };
+    apps_orders_order_api_views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"][];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_keep_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_remove_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                view_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     apps_orders_api_visit: {
         parameters: {
             query?: never;
@@ -3098,6 +7226,277 @@ export interface operations {
             };
         };
     };
+    apps_orders_order_api_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_change_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_link_visits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_unlink_visits: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                order_id: number;
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apps_orders_order_api_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_orders_order_api_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_add_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitAddIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_remove_visit: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                order_id: number;
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_spread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
     apps_people_api_skills: {
         parameters: {
             query?: never;
@@ -3114,6 +7513,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SkillOut"][];
+                };
+            };
+        };
+    };
+    apps_people_api_technicians: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianOut"][];
                 };
             };
         };
@@ -3184,6 +7603,54 @@ export interface operations {
             };
         };
     };
+    apps_planning_offer_api_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookedOut"];
+                };
+            };
+        };
+    };
+    apps_planning_offer_api_capacity: {
+        parameters: {
+            query: {
+                first: string;
+                days?: number;
+                skill?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AreaOutlookOut"][];
+                };
+            };
+        };
+    };
     apps_planning_api_judge: {
         parameters: {
             query?: never;
@@ -3204,6 +7671,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+        };
+    };
+    apps_planning_offer_api_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersOut"];
                 };
             };
         };
@@ -3536,6 +8027,32 @@ export interface operations {
             };
         };
     };
+    apps_planning_offer_api_visit_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitOffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+        };
+    };
     apps_planning_api_openings: {
         parameters: {
             query: {
@@ -3588,6 +8105,32 @@ export interface operations {
             };
         };
     };
+    apps_planning_offer_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
     apps_planning_api_send: {
         parameters: {
             query?: never;
@@ -3602,6 +8145,56 @@ export interface operations {
                 "application/json": components["schemas"]["VersionIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_offer_api_standby: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandbyChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_offer_api_no_standby: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -1,16 +1,92 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import type { SchemaAssetIn, SchemaCustomerIn, SchemaSiteIn } from '@/api/types';
+import type {
+  SchemaAssetChangeIn,
+  SchemaAssetIn,
+  SchemaContactIn,
+  SchemaCustomerChangeIn,
+  SchemaCustomerIn,
+  SchemaSiteChangeIn,
+  SchemaSiteIn,
+} from '@/api/types';
 
 function useForget() {
   const client = useQueryClient();
   return () => client.invalidateQueries({ queryKey: ['customers'] });
 }
 
+export const NEW_CUSTOMER: Omit<SchemaCustomerIn, 'name'> = {
+  phone: '',
+  email: '',
+  contact_name: '',
+  payer_id: null,
+  payer_address: '',
+  needs_po_number: false,
+  tags: [],
+  extra: {},
+};
+
 export function useAddCustomer() {
   return useMutation({
     mutationFn: (body: SchemaCustomerIn) => data(api.POST('/api/customers', { body })),
     onSuccess: useForget(),
+  });
+}
+
+export function useChangeCustomer(id: number) {
+  return useMutation({
+    mutationFn: (body: SchemaCustomerChangeIn) =>
+      data(api.PUT('/api/customers/{customer_id}', { params: { path: { customer_id: id } }, body })),
+    onSettled: useForget(),
+  });
+}
+
+export function usePutContact(id: number) {
+  return useMutation({
+    mutationFn: (body: SchemaContactIn) =>
+      data(api.PUT('/api/customers/{customer_id}/contacts', { params: { path: { customer_id: id } }, body })),
+    onSettled: useForget(),
+  });
+}
+
+export function useRemoveContact(id: number) {
+  return useMutation({
+    mutationFn: (contactId: number) =>
+      data(
+        api.DELETE('/api/customers/{customer_id}/contacts/{contact_id}', {
+          params: { path: { customer_id: id, contact_id: contactId } },
+        }),
+      ),
+    onSettled: useForget(),
+  });
+}
+
+export function useMerge() {
+  return useMutation({
+    mutationFn: (body: { kept_id: number; gone_id: number }) =>
+      data(api.POST('/api/customers/merges', { body })),
+    onSettled: useForget(),
+  });
+}
+
+export function useUndoMerge() {
+  return useMutation({
+    mutationFn: (mergeId: number) =>
+      data(api.POST('/api/customers/merges/{merge_id}/undo', { params: { path: { merge_id: mergeId } } })),
+    onSettled: useForget(),
+  });
+}
+
+export function useAddNote(id: number) {
+  return useMutation({
+    mutationFn: (text: string) =>
+      data(
+        api.POST('/api/customers/{customer_id}/notes', {
+          params: { path: { customer_id: id } },
+          body: { text },
+        }),
+      ),
+    onSettled: useForget(),
   });
 }
 
@@ -21,9 +97,25 @@ export function useAddSite() {
   });
 }
 
+export function useChangeSite(id: number) {
+  return useMutation({
+    mutationFn: (body: SchemaSiteChangeIn) =>
+      data(api.PUT('/api/customers/sites/{site_id}', { params: { path: { site_id: id } }, body })),
+    onSettled: useForget(),
+  });
+}
+
 export function useAddAsset() {
   return useMutation({
     mutationFn: (body: SchemaAssetIn) => data(api.POST('/api/customers/assets', { body })),
     onSuccess: useForget(),
+  });
+}
+
+export function useChangeAsset(id: number) {
+  return useMutation({
+    mutationFn: (body: SchemaAssetChangeIn) =>
+      data(api.PUT('/api/customers/assets/{asset_id}', { params: { path: { asset_id: id } }, body })),
+    onSettled: useForget(),
   });
 }

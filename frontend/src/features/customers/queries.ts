@@ -1,7 +1,9 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import { api, data } from '@/api/client';
+import { onChange } from '@/shared/live';
 
-/** Customers by name, phone, site address or asset serial. */
+/** Customers by name, phone, e-mail, address, contact or serial, as one types. */
 export function useCustomerSearch(text: string) {
   return useQuery({
     queryKey: ['customers', 'find', text],
@@ -11,7 +13,23 @@ export function useCustomerSearch(text: string) {
   });
 }
 
+export function useLatestCustomers(tag = '') {
+  return useQuery({
+    queryKey: ['customers', 'latest', tag],
+    queryFn: () => data(api.GET('/api/customers/latest', { params: { query: { tag } } })),
+  });
+}
+
 export function useCustomer(id: number | null) {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      onChange((change) => {
+        if (change.topic === 'customer' || change.topic === 'resync')
+          void client.invalidateQueries({ queryKey: ['customers', 'one'] });
+      }),
+    [client],
+  );
   return useQuery({
     queryKey: ['customers', 'one', id],
     enabled: id !== null,
@@ -19,12 +37,31 @@ export function useCustomer(id: number | null) {
   });
 }
 
-/** Customers that a new one may duplicate. */
-export function useSimilar(wanted: { name: string; phone: string; email: string }) {
+export function useCustomerHistory(id: number) {
   return useQuery({
-    queryKey: ['customers', 'similar', wanted],
-    enabled: wanted.name.length >= 3 || wanted.phone.length >= 6 || wanted.email.includes('@'),
-    queryFn: () => data(api.GET('/api/customers/similar', { params: { query: wanted } })),
+    queryKey: ['customers', 'one', id, 'history'],
+    queryFn: () =>
+      data(api.GET('/api/customers/{customer_id}/history', { params: { path: { customer_id: id } } })),
+  });
+}
+
+export interface Like {
+  name: string;
+  phone: string;
+  email: string;
+  address: string;
+}
+
+/** Customers that a new one may duplicate, with every reason. */
+export function useTwins(wanted: Like, but = 0) {
+  return useQuery({
+    queryKey: ['customers', 'twins', wanted, but],
+    enabled:
+      wanted.name.length >= 3 ||
+      wanted.phone.length >= 6 ||
+      wanted.email.includes('@') ||
+      wanted.address.length >= 6,
+    queryFn: () => data(api.GET('/api/customers/twins', { params: { query: { ...wanted, but } } })),
     placeholderData: keepPreviousData,
   });
 }

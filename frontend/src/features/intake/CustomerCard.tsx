@@ -1,3 +1,4 @@
+import { Link } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaSiteOut } from '@/api/types';
@@ -6,7 +7,9 @@ import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
 import { AddressField } from './AddressField';
+import { dayName } from '@/shared/time';
 import type { Caller, PickedPlace } from './model';
+import { useWorkDone } from './queries';
 
 type Known = Extract<Caller, { kind: 'known' }>;
 
@@ -47,13 +50,22 @@ export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite,
             </p>
           )}
         </div>
-        <Button rank="quiet" onClick={onOther}>
-          Somebody else
-        </Button>
+        <span className="flex flex-col items-end">
+          <Link
+            to="/customers/$customerId"
+            params={{ customerId: String(caller.customerId) }}
+            className="px-3 text-sm whitespace-nowrap underline"
+          >
+            All about them
+          </Link>
+          <Button rank="quiet" onClick={onOther}>
+            Somebody else
+          </Button>
+        </span>
       </div>
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-ink-soft">Site</legend>
-        <ul className="max-h-72 divide-y divide-hairline overflow-y-auto border-y border-hairline">
+        <ul className="max-h-56 divide-y divide-hairline overflow-y-auto border-y border-hairline">
           {sites.map((site) => (
             <li key={site.id}>
               <label
@@ -115,7 +127,27 @@ export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite,
           </div>
         </fieldset>
       )}
+      {chosen && <LatelyThere siteId={chosen.id} assetId={caller.assetId} />}
     </div>
+  );
+}
+
+/** What has happened there lately, in a few lines. */
+function LatelyThere({ siteId, assetId }: { siteId: number; assetId: number | null }) {
+  const done = useWorkDone(siteId, assetId);
+  if (!done.data || done.data.length === 0) return null;
+  return (
+    <section aria-label="Done there lately">
+      <h3 className="text-xs font-semibold text-ink-soft">Done {assetId ? 'on it' : 'there'} lately</h3>
+      <ul className="text-sm">
+        {done.data.slice(0, 4).map((row) => (
+          <li key={row.visit_id} className="truncate">
+            <span className="figures text-ink-soft">{row.finished ? dayName(row.finished) : ''}</span>{' '}
+            {row.title} · {row.technician}: {row.outcome || 'nothing noted'}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,95 +1,174 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useNavigate } from '@tanstack/react-router';
+import { useEffect, useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
-import { sentenceOf } from '@/api/client';
-import type { SchemaSiteOut } from '@/api/types';
+import { Problem, sentenceOf } from '@/api/client';
+import type { SchemaRequestDetailOut, SchemaSiteOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
-import { serverNow } from '@/shared/clock';
-import { SkillsField } from '@/features/people';
-import { addDays, isoDay } from '@/shared/time';
-import { useMakeOrder, useTakeRequest } from './commands';
-import { EMPTY, filledFrom, needForm, toRequest, type Caller, type NeedForm } from './model';
-import { useJobTypes } from './queries';
+import { useJobTypes } from '@/features/catalogue';
+import { useRecordFields, useSetting } from '@/features/company';
+import { useCustomer } from '@/features/customers';
+import { may, SkillsField, useSession } from '@/features/people';
+import type { Question } from '@/shared/questions';
+import { parseLength, window_ } from '@/shared/time';
+import { useBook, useTakeRequest } from './commands';
+import { DetailsFields } from './DetailsFields';
+import {
+  ANY_TIME,
+  EMPTY,
+  filledFrom,
+  needForm,
+  NO_DETAILS,
+  NO_STANDBY,
+  shownOffers,
+  toDetails,
+  toOffers,
+  toRequest,
+  toStandby,
+  typedWindow,
+  type Caller,
+  type NeedForm,
+  type Window,
+} from './model';
+import { OfferList } from './OfferList';
+import { OtherTime, StandbyFields, TellCustomer } from './PromiseFields';
+import { useOffers } from './queries';
 
 interface Props {
   caller: Caller;
   site: SchemaSiteOut | null;
+  /** A request that came in before and is worked on now. */
+  request: SchemaRequestDetailOut | null;
   onSaved: () => void;
 }
 
-export function NeedFields({ caller, site, onSaved }: Props) {
-  const form = useForm<NeedForm>({ resolver: zodResolver(needForm), defaultValues: EMPTY });
+/** What they need, when we come: from the caller's words to a promise that will be kept. */
+export function NeedFields({ caller, site, request, onSaved }: Props) {
+  const form = useForm<NeedForm>({ resolver: zodResolver(needForm), defaultValues: startOf(request) });
   const { register, setValue, handleSubmit, formState, control } = form;
   const { errors } = formState;
+  const values = useWatch({ control }) as NeedForm;
+  const session = useSession();
   const jobs = useJobTypes();
-  const [jobTypeId, needs] = useWatch({ control, name: ['jobTypeId', 'needs'] });
-  const job = jobs.data?.find((row) => row.id === jobTypeId);
+  const job = jobs.data?.find((row) => row.id === values.jobTypeId);
+  const customer = useCustomer(caller.kind === 'known' ? caller.customerId : null);
+  const sources = useSetting<string[]>('sources', ['phone']);
+  const tags = useSetting<string[]>('tags', []);
+  const own = useRecordFields();
+  const [wish, setWish] = useState(ANY_TIME);
+  const [byTime, setByTime] = useState(false);
+  const [more, setMore] = useState(false);
+  const [chosen, setChosen] = useState<Window | null>(null);
+  const [assign, setAssign] = useState(false);
+  const [tell, setTell] = useState(true);
+  const [standby, setStandby] = useState(NO_STANDBY);
+  const [details, setDetails] = useState(NO_DETAILS);
   const take = useTakeRequest();
-  const order = useMakeOrder();
+  const book = useBook();
   const navigate = useNavigate();
+  const words = useRef<HTMLTextAreaElement | null>(null);
   const ready = caller.kind === 'known' && site !== null;
+  const siteId = site?.id;
+  useEffect(() => {
+    // The site is settled: the next thing to say is what is wrong.
+    if (siteId !== undefined) words.current?.focus();
+  }, [siteId]);
 
-  const save = async (values: NeedForm, andOrder: boolean) => {
+  const askable = ready && (job !== undefined || parseLength(values.length) !== null);
+  const offers = useOffers(askable ? toOffers(values, site.id, wish) : null);
+  const answer = askable ? offers.data : undefined;
+  const typed = typedWindow(values);
+  const window = typed ?? chosen;
+  const questions = [
+    ...((job?.fields ?? []) as unknown as Question[]),
+    ...((own.data?.find((row) => row.record === 'order')?.questions ?? []) as unknown as Question[]),
+  ];
+
+  const save = async (filled: NeedForm, andOrder: boolean) => {
     if (caller.kind !== 'known' || site === null) return;
-    const request = await take.mutateAsync(toRequest({ ...values, assetId: caller.assetId }, site.id));
+    const body = toRequest(filled, site.id, caller.assetId);
     if (!andOrder) {
-      toast.success(`${request.number} kept. It waits at the right.`);
+      const made = await take.mutateAsync(body);
+      toast.success(`${made.number} kept. It waits at the right.`);
     } else {
-      const made = await order.mutateAsync(request);
-      const visit = made.visit_ids[0];
-      toast.success(`${made.number} is in the backlog`, {
+      const made = await book.mutateAsync({
+        ...body,
+        details: toDetails(details),
+        window,
+        assign,
+        tell,
+        standby: toStandby(standby),
+        request_id: request?.id ?? null,
+        version: request?.version ?? null,
+      });
+      const promised = made.promise ? `promised ${window_(made.promise)}` : 'is in the backlog';
+      const who = made.technician ? `, ${made.technician} goes` : '';
+      toast.success(`${made.order} ${promised}${who}`, {
         action: {
           label: 'Show on the board',
-          onClick: () => void navigate({ to: '/board', search: { visit } }),
+          onClick: () => void navigate({ to: '/board', search: { visit: made.visit_id } }),
         },
       });
     }
     onSaved();
   };
-  const submit = (andOrder: boolean) => handleSubmit((values) => save(values, andOrder).catch(() => {}));
+  const submit = (andOrder: boolean) => handleSubmit((filled) => save(filled, andOrder).catch(() => {}));
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
+      const offer = event.altKey && digit ? shownOffers(answer, byTime, more)[Number(digit) - 1] : undefined;
+      if (offer) setChosen({ start: offer.start, end: offer.end });
+      else if ((event.ctrlKey || event.metaKey) && event.key === 'Enter' && ready) void submit(true)();
+      else return;
+      event.preventDefault();
+    };
+    document.addEventListener('keydown', onKey);
+    return () => document.removeEventListener('keydown', onKey);
+  });
 
   const chooseJob = (id: number | null) => {
     setValue('jobTypeId', id);
-    const chosen = jobs.data?.find((row) => row.id === id);
-    if (!chosen) return;
-    const filled = filledFrom(chosen);
+    setChosen(null);
+    const found = jobs.data?.find((row) => row.id === id);
+    if (!found) return;
+    const filled = filledFrom(found);
     setValue('length', filled.length, { shouldValidate: true });
     setValue('priority', filled.priority);
     setValue('needs', filled.needs);
   };
 
-  const today = isoDay(serverNow());
-  const promise = (day: string, from: string, until: string) => {
-    setValue('promiseDay', day);
-    setValue('promiseFrom', from);
-    setValue('promiseTo', until, { shouldValidate: true });
-  };
-  const failure = take.error ?? order.error;
+  const failure = take.error ?? book.error;
+  const gone = failure instanceof Problem && failure.code === 'window_gone';
+  const says = register('whatIsWrong');
   return (
-    <form onSubmit={submit(true)} className="space-y-3" aria-label="Request">
+    <form onSubmit={submit(true)} className="space-y-2.5" aria-label="Request">
       <TextArea
         label="What is wrong, in the caller's words"
-        rows={3}
-        {...register('whatIsWrong')}
+        rows={2}
+        {...says}
+        ref={(element) => {
+          says.ref(element);
+          words.current = element;
+        }}
         error={errors.whatIsWrong?.message}
       />
-      <SelectField
-        label="Job type"
-        value={jobTypeId ?? ''}
-        onChange={(event) => chooseJob(event.target.value ? Number(event.target.value) : null)}
-        hint={job?.advice}
-      >
-        <option value="">none: describe it only</option>
-        {(jobs.data ?? []).map((row) => (
-          <option key={row.id} value={row.id}>
-            {row.name}
-          </option>
-        ))}
-      </SelectField>
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[1fr_6rem_9rem] gap-2">
+        <SelectField
+          label="Job type"
+          value={values.jobTypeId ?? ''}
+          onChange={(event) => chooseJob(event.target.value ? Number(event.target.value) : null)}
+        >
+          <option value="">none: describe it only</option>
+          {(jobs.data ?? []).map((row) => (
+            <option key={row.id} value={row.id}>
+              {row.name}
+            </option>
+          ))}
+        </SelectField>
         <TextField
           label="Length"
           placeholder="45 or 1:30"
@@ -104,35 +183,30 @@ export function NeedFields({ caller, site, onSaved }: Props) {
           <option value={5}>5, can wait</option>
         </SelectField>
       </div>
-      <SkillsField needs={needs} onChange={(changed) => setValue('needs', changed)} />
-      <fieldset>
-        <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise to the caller</legend>
-        <div className="mb-1 flex flex-wrap gap-1.5">
-          <Button onClick={() => promise(today, '14', '17')}>Today 14–17</Button>
-          <Button onClick={() => promise(addDays(today, 1), '8', '10')}>Tomorrow 8–10</Button>
-          <Button onClick={() => promise(addDays(today, 1), '12', '17')}>Tomorrow 12–17</Button>
-          <Button rank="quiet" onClick={() => promise('', '', '')}>
-            No promise
-          </Button>
-        </div>
-        <div className="grid grid-cols-3 gap-2">
-          <input aria-label="Promised day" type="date" className={BOX} {...register('promiseDay')} />
-          <input
-            aria-label="Promised from"
-            className={BOX}
-            placeholder="from, like 830"
-            {...register('promiseFrom')}
+      {job?.advice && <p className="text-sm font-semibold text-copper">{job.advice}</p>}
+      <section aria-label="When we come" className="space-y-1 rounded-sm bg-wash p-2">
+        <h3 className="text-xs font-semibold text-ink-soft">
+          When we come <span className="font-normal">· Alt+1 to Alt+9 takes a window</span>
+        </h3>
+        {askable ? (
+          <OfferList
+            answer={answer}
+            asking={offers.isFetching}
+            error={offers.error}
+            wish={wish}
+            onWish={setWish}
+            byTime={byTime}
+            onByTime={setByTime}
+            more={more}
+            onMore={() => setMore(true)}
+            taken={chosen}
+            onTake={setChosen}
           />
-          <input
-            aria-label="Promised until"
-            className={BOX}
-            placeholder="until, or +120"
-            {...register('promiseTo')}
-          />
-        </div>
-        {errors.promiseFrom && (
-          <p role="alert" className="mt-0.5 text-xs text-bad">
-            {errors.promiseFrom.message}
+        ) : (
+          <p className="text-sm text-ink-soft">
+            {ready
+              ? 'Choose a job type or give a length: then the windows that can be kept are listed here.'
+              : 'First the customer and the site.'}
           </p>
         )}
         {site && site.area === null && (
@@ -140,28 +214,78 @@ export function NeedFields({ caller, site, onSaved }: Props) {
             This site lies outside every area: better promise nothing yet.
           </p>
         )}
-      </fieldset>
+        <OtherTime register={register} error={errors.promiseFrom?.message} />
+        {gone && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
+        {window && may(session, 'plan') && (
+          <label className="flex items-center gap-1.5 text-sm">
+            <input type="checkbox" checked={assign} onChange={(event) => setAssign(event.target.checked)} />
+            Give it to the technician who makes it possible at once
+          </label>
+        )}
+        <StandbyFields standby={standby} onChange={setStandby} />
+        <TellCustomer
+          tell={tell}
+          onTell={setTell}
+          window={window}
+          site={site}
+          customer={customer.data}
+          job={job?.name ?? ''}
+        />
+      </section>
       <div className="grid grid-cols-3 gap-2">
         <TextField label="Who to ask for" {...register('contactName')} />
         <TextField label="Their phone" type="tel" {...register('contactPhone')} />
-        <SelectField label="Came by" {...register('source')}>
-          {['phone', 'e-mail', 'web', 'walk-in', 'contract'].map((source) => (
+        <SelectField label="Heard of us by" {...register('source')}>
+          {[...new Set([values.source, ...sources])].map((source) => (
             <option key={source}>{source}</option>
           ))}
         </SelectField>
       </div>
-      {failure && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
-      <div className="flex items-center gap-2 border-t border-hairline pt-3">
-        <Button type="submit" rank="main" disabled={!ready || take.isPending || order.isPending}>
-          Make work order
+      <DetailsFields
+        details={details}
+        onChange={setDetails}
+        questions={questions}
+        needsPo={Boolean(customer.data?.needs_po_number)}
+        tags={tags}
+        open={failure instanceof Problem && failure.field.startsWith('extra')}
+      />
+      <details className="text-sm">
+        <summary className="cursor-pointer py-0.5">
+          Skills:{' '}
+          {Object.entries(values.needs)
+            .map(([name, level]) => `${name} ${level}`)
+            .join(', ') || 'none'}
+        </summary>
+        <SkillsField needs={values.needs} onChange={(changed) => setValue('needs', changed)} />
+      </details>
+      {failure && !gone && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
+      <div className="sticky bottom-0 flex items-center gap-2 border-t border-hairline bg-paper py-2">
+        <Button type="submit" rank="main" disabled={!ready || take.isPending || book.isPending}>
+          {window ? 'Make work order and promise it' : 'Make work order'}
         </Button>
-        <Button disabled={!ready || take.isPending} onClick={() => void submit(false)()}>
-          Keep as request
-        </Button>
+        <kbd className="text-xs text-ink-soft">Ctrl+Enter</kbd>
+        {!request && (
+          <Button disabled={!ready || take.isPending} onClick={() => void submit(false)()}>
+            Keep as request
+          </Button>
+        )}
         {!ready && <span className="text-sm text-ink-soft">Choose the customer and the site first.</span>}
       </div>
     </form>
   );
 }
 
-const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-2 py-1.5';
+function startOf(request: SchemaRequestDetailOut | null): NeedForm {
+  if (!request) return EMPTY;
+  return {
+    ...EMPTY,
+    whatIsWrong: request.what_is_wrong,
+    jobTypeId: request.job_type_id,
+    contactName: request.contact_name,
+    contactPhone: request.contact_phone,
+    source: request.source,
+    length: request.duration_seconds ? String(request.duration_seconds / 60) : '',
+    priority: request.priority,
+    needs: request.needs,
+  };
+}

@@ -3,7 +3,7 @@ import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
-import { useAddCustomer, useAddSite, useSimilar } from '@/features/customers';
+import { NEW_CUSTOMER, Twins, useAddCustomer, useAddSite, useTwins } from '@/features/customers';
 import { AddressField } from './AddressField';
 import type { PickedPlace } from './model';
 
@@ -19,16 +19,23 @@ interface Props {
 /** A customer and the first site, without leaving the call. Warns before a second record of the same one is born. */
 export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }: Props) {
   const isPhone = /^[\d\s+()-]+$/.test(typed);
+  const isEmail = typed.includes('@');
   const [form, setForm] = useState({
-    name: isPhone ? '' : typed,
+    name: isPhone || isEmail ? '' : typed,
     phone: isPhone ? typed : '',
-    email: '',
+    email: isEmail ? typed : '',
     contact: '',
     site: '',
     access: '',
   });
   const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
-  const similar = useSimilar({ name: form.name.trim(), phone: form.phone.trim(), email: form.email.trim() });
+  const mine = {
+    name: form.name.trim(),
+    phone: form.phone.trim(),
+    email: form.email.trim(),
+    address: picked?.address ?? '',
+  };
+  const twins = useTwins(mine);
   const addCustomer = useAddCustomer();
   const addSite = useAddSite();
   const error = addCustomer.error ?? addSite.error;
@@ -39,6 +46,7 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
     const customer =
       addCustomer.data ??
       (await addCustomer.mutateAsync({
+        ...NEW_CUSTOMER,
         name: form.name,
         phone: form.phone,
         email: form.email,
@@ -81,30 +89,14 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
           onChange={(e) => set({ email: e.target.value })}
         />
       </div>
-      {(similar.data ?? []).length > 0 && (
-        <Notice tone="warn">
-          <p className="font-semibold">Perhaps we know them already:</p>
-          <ul>
-            {similar.data!.map((row) => (
-              <li key={row.customer.id} className="flex items-center justify-between gap-2">
-                <span>
-                  {row.customer.name} <span className="text-ink-soft">{row.because}</span>
-                </span>
-                <Button rank="quiet" onClick={() => onKnown(row.customer.id)}>
-                  It is them
-                </Button>
-              </li>
-            ))}
-          </ul>
-        </Notice>
-      )}
-      <TextField
-        label="Who to ask for"
-        value={form.contact}
-        onChange={(e) => set({ contact: e.target.value })}
-      />
       <AddressField picked={picked} onPick={onPick} />
-      <div className="grid grid-cols-2 gap-2">
+      <Twins mine={mine} twins={twins.data ?? []} onSame={onKnown} />
+      <div className="grid grid-cols-3 gap-2">
+        <TextField
+          label="Who to ask for"
+          value={form.contact}
+          onChange={(e) => set({ contact: e.target.value })}
+        />
         <TextField
           label="Name of the site"
           placeholder="if it has one"
@@ -119,7 +111,7 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
         />
       </div>
       {error && <Notice tone="bad">{sentenceOf(error)}</Notice>}
-      <div className="flex gap-2">
+      <div className="flex items-center gap-2">
         <Button
           type="submit"
           disabled={!form.name.trim() || !picked || addCustomer.isPending || addSite.isPending}
@@ -129,6 +121,7 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
         <Button rank="quiet" onClick={onCancel}>
           Search again
         </Button>
+        {picked && form.name.trim() && <span className="text-xs text-ink-soft">Enter keeps them</span>}
       </div>
     </form>
   );

@@ -1,35 +1,81 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import type { SchemaRequestIn } from '@/api/types';
+import type { SchemaBookIn, SchemaRequestIn } from '@/api/types';
 import { requestsKey } from './queries';
 
-export function useTakeRequest() {
+function useLookAgain() {
   const client = useQueryClient();
+  return () => {
+    for (const key of [requestsKey, ['planning'], ['orders'], ['intake', 'offers']])
+      void client.invalidateQueries({ queryKey: key });
+  };
+}
+
+export function useTakeRequest() {
   return useMutation({
     mutationFn: (body: SchemaRequestIn) => data(api.POST('/api/intake/requests', { body })),
-    onSettled: () => client.invalidateQueries({ queryKey: requestsKey }),
+    onSettled: useLookAgain(),
+  });
+}
+
+/** Everything a call comes to, at once: request, order, promise; or nothing of it. */
+export function useBook() {
+  return useMutation({
+    mutationFn: (body: SchemaBookIn) => data(api.POST('/api/planning/book', { body })),
+    onSettled: useLookAgain(),
   });
 }
 
 export function useMakeOrder() {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: (request: { id: number; version: number }) =>
       data(api.POST('/api/orders', { body: { request_id: request.id, version: request.version } })),
-    onSettled: () => {
-      void client.invalidateQueries({ queryKey: requestsKey });
-      void client.invalidateQueries({ queryKey: ['planning'] });
-    },
+    onSettled: useLookAgain(),
   });
 }
 
 export function useCloseRequest() {
-  const client = useQueryClient();
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number; version: number; reason: string }) =>
       data(
         api.POST('/api/intake/requests/{request_id}/close', { params: { path: { request_id: id } }, body }),
       ),
-    onSettled: () => client.invalidateQueries({ queryKey: requestsKey }),
+    onSettled: useLookAgain(),
+  });
+}
+
+export function useJoinRequests() {
+  return useMutation({
+    mutationFn: ({ id, ...body }: { id: number; version: number; into_id: number }) =>
+      data(
+        api.POST('/api/intake/requests/{request_id}/join', { params: { path: { request_id: id } }, body }),
+      ),
+    onSettled: useLookAgain(),
+  });
+}
+
+export function useAnswerRequest() {
+  return useMutation({
+    mutationFn: ({ id, text }: { id: number; text: string }) =>
+      data(
+        api.POST('/api/intake/requests/{request_id}/answer', {
+          params: { path: { request_id: id } },
+          body: { text },
+        }),
+      ),
+    onSettled: useLookAgain(),
+  });
+}
+
+export function useNoteOnRequest() {
+  return useMutation({
+    mutationFn: ({ id, text }: { id: number; text: string }) =>
+      data(
+        api.POST('/api/intake/requests/{request_id}/notes', {
+          params: { path: { request_id: id } },
+          body: { text },
+        }),
+      ),
+    onSettled: useLookAgain(),
   });
 }

@@ -1,5 +1,11 @@
 import { z } from 'zod';
-import type { SchemaJobTypeOut, SchemaRequestIn } from '@/api/types';
+import type {
+  SchemaBookIn,
+  SchemaJobTypeOut,
+  SchemaOffersIn,
+  SchemaOffersOut,
+  SchemaRequestIn,
+} from '@/api/types';
 import { moment, parseLength, parseTime } from '@/shared/time';
 
 /** Who is calling, as far as we know by now. */
@@ -15,15 +21,19 @@ export interface PickedPlace {
   area: string | null;
 }
 
+export interface Window {
+  start: number;
+  end: number;
+}
+
 /** What is typed while the caller talks. All text: reading it is a step of its own, so nothing typed is lost. */
 export const needForm = z
   .object({
-    whatIsWrong: z.string().trim().min(1, 'Say what is wrong or what is to be done.').max(4000),
+    whatIsWrong: z.string().trim().min(1, 'Say what is wrong or what is to be done.').max(8000),
     jobTypeId: z.number().nullable(),
-    assetId: z.number().nullable(),
     contactName: z.string().max(120),
     contactPhone: z.string().max(40),
-    source: z.enum(['phone', 'e-mail', 'web', 'walk-in', 'contract']),
+    source: z.string(),
     length: z
       .string()
       .refine((text) => !text.trim() || parseLength(text) !== null, 'Minutes, or hours like 1:30.'),
@@ -34,7 +44,7 @@ export const needForm = z
     promiseTo: z.string(),
   })
   .superRefine((form, context) => {
-    if (!wantsPromise(form)) return;
+    if (!typesPromise(form)) return;
     const from = parseTime(form.promiseFrom);
     const until = parseTime(form.promiseTo, from ?? undefined);
     if (!form.promiseDay || from === null || until === null) {
@@ -56,7 +66,6 @@ export type NeedForm = z.infer<typeof needForm>;
 export const EMPTY: NeedForm = {
   whatIsWrong: '',
   jobTypeId: null,
-  assetId: null,
   contactName: '',
   contactPhone: '',
   source: 'phone',
@@ -68,8 +77,18 @@ export const EMPTY: NeedForm = {
   promiseTo: '',
 };
 
-function wantsPromise(form: Pick<NeedForm, 'promiseDay' | 'promiseFrom' | 'promiseTo'>) {
+type Typed = Pick<NeedForm, 'promiseDay' | 'promiseFrom' | 'promiseTo'>;
+
+function typesPromise(form: Typed) {
   return Boolean(form.promiseFrom.trim() || form.promiseTo.trim());
+}
+
+/** A time typed by hand, where one was typed whole. */
+export function typedWindow(form: Typed): Window | null {
+  const from = parseTime(form.promiseFrom);
+  const until = parseTime(form.promiseTo, from ?? undefined);
+  if (!typesPromise(form) || !form.promiseDay || from === null || until === null) return null;
+  return { start: moment(form.promiseDay, from), end: moment(form.promiseDay, until) };
 }
 
 /** What a job type fills in. */
@@ -81,21 +100,101 @@ export function filledFrom(job: SchemaJobTypeOut): Pick<NeedForm, 'length' | 'pr
   };
 }
 
-export function toRequest(form: NeedForm, siteId: number): SchemaRequestIn {
-  const from = parseTime(form.promiseFrom);
-  const until = parseTime(form.promiseTo, from ?? undefined);
-  const promised = wantsPromise(form) && from !== null && until !== null;
+export function toRequest(form: NeedForm, siteId: number, assetId: number | null): SchemaRequestIn {
   return {
     site_id: siteId,
     what_is_wrong: form.whatIsWrong,
     job_type_id: form.jobTypeId,
-    asset_id: form.assetId,
+    asset_id: assetId,
     priority: form.priority,
     duration_seconds: form.length.trim() ? parseLength(form.length) : null,
     needs: form.needs,
-    promise: promised ? { start: moment(form.promiseDay, from), end: moment(form.promiseDay, until) } : null,
+    promise: null,
     contact_name: form.contactName,
     contact_phone: form.contactPhone,
     source: form.source,
   };
+}
+
+/** What the caller wishes for the time. */
+export interface Wish {
+  part: '' | 'morning' | 'afternoon';
+  weekdays: number[];
+  notBefore: string;
+}
+export const ANY_TIME: Wish = { part: '', weekdays: [], notBefore: '' };
+
+/** What to ask the planner: only what changes its answer, so that typing words asks nothing. */
+export function toOffers(form: NeedForm, siteId: number, wish: Wish): SchemaOffersIn {
+  return {
+    ...toRequest(
+      { ...form, whatIsWrong: '', contactName: '', contactPhone: '', source: 'phone' },
+      siteId,
+      null,
+    ),
+    wish: { part: wish.part, weekdays: wish.weekdays, not_before: wish.notBefore || null, not_after: null },
+  };
+}
+
+/** What is known of the order besides the request. */
+export interface Details {
+  payer: { id: number; name: string } | null;
+  payerAddress: string;
+  billing: 'billable' | 'not billable' | 'contract';
+  poNumber: string;
+  tags: string[];
+  technicianNote: string;
+  invoiceText: string;
+  extra: Record<string, unknown>;
+}
+export const NO_DETAILS: Details = {
+  payer: null,
+  payerAddress: '',
+  billing: 'billable',
+  poNumber: '',
+  tags: [],
+  technicianNote: '',
+  invoiceText: '',
+  extra: {},
+};
+
+export function toDetails(details: Details): SchemaBookIn['details'] {
+  const { payer, payerAddress, billing, poNumber, tags, technicianNote, invoiceText, extra } = details;
+  return {
+    ...(payer ? { payer_id: payer.id, payer_address: '' } : {}),
+    ...(payerAddress.trim() ? { payer_address: payerAddress } : {}),
+    billing,
+    ...(poNumber.trim() ? { po_number: poNumber } : {}),
+    ...(tags.length > 0 ? { tags } : {}),
+    ...(technicianNote.trim() ? { technician_note: technicianNote } : {}),
+    ...(invoiceText.trim() ? { invoice_text: invoiceText } : {}),
+    ...(Object.keys(extra).length > 0 ? { extra } : {}),
+  };
+}
+
+/** When the customer would come forward. */
+export interface Standby {
+  on: boolean;
+  part: '' | 'morning' | 'afternoon';
+  notBefore: string;
+  notice: string;
+}
+export const NO_STANDBY: Standby = { on: false, part: '', notBefore: '', notice: '60' };
+
+export function toStandby(standby: Standby): SchemaBookIn['standby'] {
+  if (!standby.on) return null;
+  return {
+    part: standby.part,
+    weekdays: [],
+    not_before: standby.notBefore || null,
+    notice_minutes: Math.round((parseLength(standby.notice) ?? 3600) / 60),
+    words: '',
+  };
+}
+
+/** The windows in the order in which they are shown, with the number that takes each. */
+export function shownOffers(answer: SchemaOffersOut | undefined, byTime: boolean, more: boolean) {
+  const offers = [...(answer?.offers ?? [])];
+  if (byTime) offers.sort((one, two) => one.start - two.start || one.end - two.end);
+  return more ? offers : offers.slice(0, answer?.shown ?? 4);
 }

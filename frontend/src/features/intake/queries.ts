@@ -1,30 +1,79 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
+import type { SchemaOffersIn } from '@/api/types';
 import { onChange } from '@/shared/live';
 
 export const requestsKey = ['intake', 'requests'] as const;
+export type RequestState = 'new' | 'quoted' | 'ordered' | 'closed';
 
-export function useNewRequests() {
+function useFollowing(key: readonly unknown[], topics: string[]) {
   const client = useQueryClient();
   useEffect(
     () =>
       onChange((change) => {
-        if (change.topic === 'request' || change.topic === 'resync')
-          void client.invalidateQueries({ queryKey: requestsKey });
+        if (topics.includes(change.topic) || change.topic === 'resync')
+          void client.invalidateQueries({ queryKey: key });
       }),
+    // The key and the topics of a hook never change.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [client],
   );
+}
+
+export function useRequests(state: RequestState = 'new') {
+  useFollowing(requestsKey, ['request']);
   return useQuery({
-    queryKey: requestsKey,
-    queryFn: () => data(api.GET('/api/intake/requests', { params: { query: { state: 'new' } } })),
+    queryKey: [...requestsKey, state],
+    queryFn: () => data(api.GET('/api/intake/requests', { params: { query: { state } } })),
   });
 }
 
-export function useJobTypes() {
+export function useRequestsOf(customerId: number) {
   return useQuery({
-    queryKey: ['catalogue', 'job-types'],
-    queryFn: () => data(api.GET('/api/catalogue/job-types')),
-    staleTime: Infinity,
+    queryKey: [...requestsKey, 'of', customerId],
+    queryFn: () => data(api.GET('/api/intake/requests', { params: { query: { customer_id: customerId } } })),
+  });
+}
+
+export function useRequest(id: number | null) {
+  return useQuery({
+    queryKey: [...requestsKey, 'one', id],
+    enabled: id !== null,
+    queryFn: () =>
+      data(api.GET('/api/intake/requests/{request_id}', { params: { path: { request_id: id! } } })),
+  });
+}
+
+/** Windows that can be kept for the call as far as it is typed; asked again when anything on the days changes. */
+export function useOffers(asked: SchemaOffersIn | null) {
+  useFollowing(['intake', 'offers'], ['visit', 'company']);
+  return useQuery({
+    queryKey: ['intake', 'offers', asked],
+    enabled: asked !== null,
+    queryFn: ({ signal }) => data(api.POST('/api/planning/offers', { body: asked!, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: 20_000,
+  });
+}
+
+/** What was done on the asset lately, or at the site. */
+export function useWorkDone(siteId: number, assetId: number | null) {
+  return useQuery({
+    queryKey: ['orders', 'done', siteId, assetId],
+    queryFn: () =>
+      assetId === null
+        ? data(api.GET('/api/orders/done/site/{site_id}', { params: { path: { site_id: siteId } } }))
+        : data(api.GET('/api/orders/done/asset/{asset_id}', { params: { path: { asset_id: assetId } } })),
+  });
+}
+
+/** Hours free, promised and expected, by area and day. */
+export function useCapacity(first: string, days: number, skill: string) {
+  useFollowing(['intake', 'capacity'], ['visit']);
+  return useQuery({
+    queryKey: ['intake', 'capacity', first, days, skill],
+    queryFn: () => data(api.GET('/api/planning/capacity', { params: { query: { first, days, skill } } })),
+    placeholderData: keepPreviousData,
   });
 }

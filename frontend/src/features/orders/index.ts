@@ -1,1 +1,4 @@
-export { OpenWorkPage } from './OpenWorkPage';
+export { OpenWorkPage } from './openwork/OpenWorkPage';
+export { OrdersPage } from './list/OrdersPage';
+export { ordersSearch } from './list/search';
+export { OrderPage } from './page/OrderPage';

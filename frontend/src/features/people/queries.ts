@@ -10,3 +10,12 @@ export function useSkills() {
     select: (skills) => skills.map((skill) => skill.name),
   });
 }
+
+/** Everybody who does visits. */
+export function useTechnicians() {
+  return useQuery({
+    queryKey: ['technicians'],
+    queryFn: () => data(api.GET('/api/people/technicians')),
+    staleTime: 300_000,
+  });
+}

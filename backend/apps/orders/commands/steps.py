@@ -1,21 +1,19 @@
-"""Changing orders and visits. A step along the table of states is always `take_step`."""
+"""Steps of visits along the table of states: always `take_step`."""
 
-from collections.abc import Mapping
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from django.db import transaction
 
-from apps.intake import commands as intake
-from apps.intake.models import Request
+from apps.orders.commands.following import follow
 from apps.orders.events import VisitStepped
-from apps.orders.models import Visit, VisitStamp, WorkOrder
+from apps.orders.models import Visit, VisitStamp
 from core.basics import Place
 from core.orders import Step, VisitState, transition
-from core.roles import Action, Role
+from core.roles import Role
 from foundation import audit, events, live
-from foundation.actors import Actor, require
+from foundation.actors import Actor
 from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
 
 TOLD = frozenset({VisitState.SENT, VisitState.ACCEPTED})
@@ -25,49 +23,11 @@ _TAKES_BACK = frozenset({Step.PLACE, Step.UNPLACE, Step.CANCEL, Step.MISS})
 
 @dataclass(frozen=True, kw_only=True)
 class Placement:
-    """Who does a visit, and when it starts."""
+    """Who does a visit, and when it starts. `mates` go with the technician; None: as they are."""
 
     technician_id: int
     start: datetime
-
-
-@transaction.atomic
-def make_order(*, actor: Actor, now: datetime, request_id: int, version: int) -> WorkOrder:
-    """Turn a request into a work order with one visit in the backlog, carrying everything over."""
-    require(actor, Action.MAKE_ORDERS)
-    request = intake.lock_new(request_id, version=version)
-    order = WorkOrder.objects.create(
-        customer_id=request.customer_id,
-        site_id=request.site_id,
-        asset_id=request.asset_id,
-        job_type_id=request.job_type_id,
-        request=request,
-        title=_title(request),
-        description=request.what_is_wrong,
-        contact_name=request.contact_name,
-        contact_phone=request.contact_phone,
-        made_at=now,
-    )
-    visit = Visit.objects.create(
-        order=order,
-        duration_seconds=request.duration_seconds,
-        needs=request.needs,
-        priority=request.priority,
-        promise_start=request.promise_start,
-        promise_end=request.promise_end,
-        due=request.due,
-    )
-    intake.mark_ordered(actor=actor, now=now, request=request)
-    audit.record(actor=actor, now=now, action="make", entity="order", entity_id=order.pk, version=1)
-    live.announce("visit", ids=[visit.pk])
-    return order
-
-
-def _title(request: Request) -> str:
-    if request.job_type:
-        return request.job_type.name
-    first_line = request.what_is_wrong.strip().splitlines()[0]
-    return first_line if len(first_line) <= 80 else f"{first_line[:79]}…"
+    mates: Sequence[int] | None = None
 
 
 def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:
@@ -131,16 +91,17 @@ def take_step(
     state = VisitState(visit.state)
     if state not in row.sources:
         raise Rejected(
-            f"A visit that is {_words(state)} cannot be {_PARTICIPLE[step]}.", code="wrong_state", field="state"
+            f"A visit that is {in_words(state)} cannot be {_PARTICIPLE[step]}.", code="wrong_state", field="state"
         )
     if row.needs_note and not note.strip():
         raise Rejected(_NOTE_WANTED.get(step, "Say why."), code="note_missing", field="note")
     if step is Step.DEPART or (step is Step.ARRIVE and state is VisitState.ACCEPTED):
         _only_one_under_way(visit)
-    before_technician = visit.technician_id
+    before_technician, before_mates = visit.technician_id, list(visit.mates)
     _apply(visit, step, row.target, now=now, note=note, placement=placement)
     visit.version += 1
     visit.save()
+    follow(visit.order_id)
     VisitStamp.objects.create(
         visit=visit, step=step, at=now, actor_name=actor.name, note=note.strip(),
         lon=where.lon if where else None, lat=where.lat if where else None,
@@ -150,8 +111,19 @@ def take_step(
         sentence=sentence or f"{_PARTICIPLE[step]} it", note=note.strip(),
     )  # fmt: skip
     lost = before_technician if state in TOLD and step in _TAKES_BACK else None
-    events.publish(VisitStepped(visit=visit, step=step, at=now, note=note.strip(), told_technician_id=lost))
-    live.announce("visit", ids=[visit.pk], technicians=[before_technician, visit.technician_id])
+    events.publish(
+        VisitStepped(
+            visit=visit,
+            step=step,
+            at=now,
+            note=note.strip(),
+            told_technician_id=lost,
+            told_mates=tuple(before_mates) if lost else (),
+        )
+    )
+    live.announce(
+        "visit", ids=[visit.pk], technicians=[before_technician, visit.technician_id, *before_mates, *visit.mates]
+    )
     return visit
 
 
@@ -169,7 +141,7 @@ _NOTE_WANTED: dict[Step, str] = {
 }
 
 
-def _words(state: VisitState) -> str:
+def in_words(state: VisitState) -> str:
     return state.value.replace("_", " ")
 
 
@@ -197,8 +169,10 @@ def _apply(
         if placement is None:
             raise Rejected("Say who and when.", field="placement")
         visit.technician_id, visit.start = placement.technician_id, placement.start
+        mates = visit.mates if placement.mates is None else placement.mates
+        visit.mates = [mate for mate in mates if mate != placement.technician_id][: visit.crew - 1]
     elif target is VisitState.OPEN:
-        visit.technician, visit.start = None, None
+        visit.technician, visit.start, visit.mates = None, None, []
     elif step is Step.DEPART:
         visit.departed_at = now
     elif step is Step.ARRIVE:
@@ -206,83 +180,3 @@ def _apply(
     elif step is Step.FINISH:
         visit.finished_at = now
         visit.outcome = note.strip()
-
-
-@dataclass(frozen=True, kw_only=True)
-class VisitFields:
-    """What can be edited on a visit, besides its placement and state."""
-
-    duration_seconds: int | None
-    priority: int
-    needs: Mapping[str, int]
-    promise: tuple[datetime, datetime] | None
-    earliest: datetime | None
-    due: datetime | None
-    notes: str
-    pinned: bool
-
-
-@transaction.atomic
-def change_visit(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, fields: VisitFields
-) -> tuple[Visit, dict[str, Any]]:
-    """Edit a visit; returns it with what it was before, by field.
-
-    Raises
-    ------
-    Rejected
-        When a value is impossible, or the visit is over and more than its notes would change.
-    """
-    require(actor, Action.CHANGE_VISITS)
-    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
-    before = field_values(visit)
-    _check_fields(visit, fields)
-    start, end = fields.promise or (None, None)
-    wanted = {
-        "duration_seconds": fields.duration_seconds, "priority": fields.priority, "needs": dict(fields.needs),
-        "promise_start": start, "promise_end": end, "earliest": fields.earliest, "due": fields.due,
-        "notes": fields.notes.strip(), "pinned": fields.pinned,
-    }  # fmt: skip
-    changed = {name: value for name, value in wanted.items() if getattr(visit, name) != value}
-    if not changed:
-        return visit, {}
-    if VisitState(visit.state).is_ended and set(changed) - {"notes"}:
-        raise Rejected(f"The visit is {_words(VisitState(visit.state))}: only its notes can still change.")
-    for name, value in changed.items():
-        setattr(visit, name, value)
-    visit.version += 1
-    visit.save()
-    names = ", ".join(sorted({_FIELD_WORDS[name] for name in changed}))
-    audit.record(
-        actor=actor, now=now, action="change", entity="visit", entity_id=visit.pk, version=visit.version,
-        sentence=f"changed its {names}", fields=sorted(changed),
-    )  # fmt: skip
-    live.announce("visit", ids=[visit.pk], technicians=[visit.technician_id])
-    return visit, {name: before[name] for name in changed}
-
-
-_FIELD_WORDS = {
-    "duration_seconds": "duration", "priority": "priority", "needs": "skills", "promise_start": "promise",
-    "promise_end": "promise", "earliest": "earliest start", "due": "due date", "notes": "notes", "pinned": "pin",
-}  # fmt: skip
-
-
-def field_values(visit: Visit) -> dict[str, Any]:
-    return {name: getattr(visit, name) for name in _FIELD_WORDS}
-
-
-def fields_of(visit: Visit, **changes: Any) -> VisitFields:
-    """The visit's editable fields as they are, with some of them replaced."""
-    values = field_values(visit) | changes
-    start, end = values.pop("promise_start"), values.pop("promise_end")
-    return VisitFields(**values, promise=(start, end) if start and end else None)
-
-
-def _check_fields(visit: Visit, fields: VisitFields) -> None:
-    if fields.promise and fields.promise[1] <= fields.promise[0]:
-        raise Rejected("The promise must end after it begins.", field="promise")
-    if fields.duration_seconds is None and visit.technician_id is not None:
-        raise Rejected("A placed visit needs a duration.", field="duration")
-    if fields.earliest and fields.due and fields.due < fields.earliest:
-        raise Rejected("It cannot be due before it may start.", field="due")
-    intake.check_needs(fields.needs)

@@ -1,0 +1,146 @@
+"""Changing the catalogue."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, field
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+
+from apps.catalogue.models import JobType, JobTypeEdition
+from apps.people.queries import skill_names
+from core.company import Settings
+from core.forms import questions_from, stored
+from core.orders.chains import parts_from
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, Rejected
+
+# Settings for offering a time that a job type may have of its own.
+OWN_OFFERS = (
+    "offers_on", "offers_least", "near_metres", "weight_near", "weight_driving", "weight_soon", "weight_rare",
+    "weight_load",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class JobTypeFields:
+    """All of a job type. Times are seconds and minutes as named; see the table for the rest."""
+
+    name: str
+    duration_seconds: int | None = None
+    priority: int = 3
+    needs: Mapping[str, int] = field(default_factory=dict)
+    crew: int = 1
+    advice: str = ""
+    tasks: Sequence[str] = ()
+    questions: Sequence[Mapping[str, Any]] = ()
+    fields: Sequence[Mapping[str, Any]] = ()
+    parts: Mapping[str, int] = field(default_factory=dict)
+    lines: Sequence[Mapping[str, Any]] = ()
+    visits: Sequence[Mapping[str, Any]] = ()
+    respond_minutes: int | None = None
+    resolve_minutes: int | None = None
+    promise_minutes: int | None = None
+    offers: Mapping[str, Any] = field(default_factory=dict)
+    retired: bool = False
+
+
+@transaction.atomic
+def add_job_type(*, actor: Actor, now: datetime, code: str, fields: JobTypeFields) -> JobType:
+    """A new job type."""
+    require(actor, Action.CHANGE_SETTINGS)
+    code = code.strip()
+    if not code:
+        raise Rejected("A job type needs a short code.", field="code")
+    if JobType.objects.filter(code__iexact=code).exists():
+        raise Rejected(f"There is a job type with the code {code} already.", field="code")
+    return _write(actor, now, JobType(code=code, version=0), fields, "made the job type")
+
+
+@transaction.atomic
+def change_job_type(*, actor: Actor, now: datetime, job_type_id: int, version: int, fields: JobTypeFields) -> JobType:
+    """Change a job type from now on: orders that exist keep the edition they were made with.
+
+    Raises
+    ------
+    Conflict
+        When it was changed since it was seen.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    job = JobType.objects.select_for_update().filter(pk=job_type_id).first()
+    if job is None:
+        raise NotFound("There is no such job type.", code="no_job_type")
+    if job.version != version:
+        raise Conflict(f"{job.name} was changed meanwhile. Look at it again.", current_version=job.version)
+    return _write(actor, now, job, fields, "changed the job type")
+
+
+def _write(actor: Actor, now: datetime, job: JobType, fields: JobTypeFields, sentence: str) -> JobType:
+    for name, value in _checked(fields).items():
+        setattr(job, name, value)
+    job.version += 1
+    job.save()
+    edition(job, now=now, by=actor.name)
+    audit.record(
+        actor=actor, now=now, action="job type", entity="job type", entity_id=job.pk, version=job.version,
+        sentence=f"{sentence} {job.name}",
+    )  # fmt: skip
+    live.announce("catalogue", ids=[job.pk])
+    return job
+
+
+def edition(job: JobType, *, now: datetime, by: str) -> JobTypeEdition:
+    """The job type as it is now, kept for the orders made with it; made at the first need."""
+    found, _made = JobTypeEdition.objects.get_or_create(
+        job_type=job, number=job.version, defaults={"content": content_of(job), "made_at": now, "made_by": by}
+    )
+    return found
+
+
+def content_of(job: JobType) -> dict[str, Any]:
+    names = JobTypeFields.__dataclass_fields__
+    return {name: getattr(job, name) for name in names}
+
+
+def _checked(fields: JobTypeFields) -> dict[str, Any]:
+    values = asdict(fields)
+    if not fields.name.strip():
+        raise Rejected("A job type needs a name.", field="name")
+    if not 1 <= fields.priority <= 5:
+        raise Rejected("A priority is 1 (highest) to 5.", field="priority")
+    if not 1 <= fields.crew <= 8:
+        raise Rejected("A crew has 1 to 8 members.", field="crew")
+    unknown = sorted(set(fields.needs) - skill_names())
+    if unknown:
+        raise Rejected(f"Unknown skill: {', '.join(unknown)}.", field="needs")
+    for name in ("questions", "fields"):
+        try:
+            values[name] = stored(questions_from(values[name]))
+        except (ValueError, TypeError) as error:
+            raise Rejected(f"{_sentence(error)}.", field=name) from error
+    try:
+        parts_from(fields.visits)
+    except (ValueError, TypeError) as error:
+        raise Rejected(f"{_sentence(error)}.", field="visits") from error
+    values["tasks"] = [task.strip() for task in fields.tasks if task.strip()]
+    values["lines"] = [dict(line) for line in fields.lines if str(line.get("description") or "").strip()]
+    values["visits"] = [dict(visit) for visit in fields.visits]
+    values["name"] = fields.name.strip()
+    values["offers"] = _own_offers(fields.offers)
+    return values
+
+
+def _own_offers(offers: Mapping[str, Any]) -> dict[str, Any]:
+    own = {name: value for name, value in offers.items() if name in OWN_OFFERS and value is not None}
+    try:
+        Settings(**own)
+    except (ValueError, TypeError) as error:
+        raise Rejected(f"{_sentence(error)}.", field="offers") from error
+    return own
+
+
+def _sentence(error: Exception) -> str:
+    text = str(error)
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,23 @@
+"""Changing customers."""
+
+from apps.customers.commands.assets import AssetFields, add_asset, change_asset
+from apps.customers.commands.merging import merge, undo_merge
+from apps.customers.commands.records import CustomerFields, add_customer, change_customer, put_contact, remove_contact
+from apps.customers.commands.sites import SiteFields, add_site, change_site, find_areas
+
+__all__ = [
+    "AssetFields",
+    "CustomerFields",
+    "SiteFields",
+    "add_asset",
+    "add_customer",
+    "add_site",
+    "change_asset",
+    "change_customer",
+    "change_site",
+    "find_areas",
+    "merge",
+    "put_contact",
+    "remove_contact",
+    "undo_merge",
+]

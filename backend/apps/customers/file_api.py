@@ -1,0 +1,159 @@
+"""HTTP: files of customers in and out, and areas drawn on the map."""
+
+import json
+from typing import Annotated, Any, Literal
+
+from django.http import HttpRequest, StreamingHttpResponse
+from ninja import File, Path, Router, Schema, Status
+from ninja.files import UploadedFile
+
+from apps.company import commands as company
+from apps.company.queries import areas as company_areas
+from apps.company.schemas import AreaIn
+from apps.customers import commands, exporting, importing
+from apps.customers.geojson import import_sites
+from apps.customers.models import CustomerFile
+from core.orders.openwork import decode
+from core.roles import Action
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.errors import Rejected
+from foundation.schemas import Key
+
+router = Router()
+Kind = Annotated[Literal["customers", "sites", "contacts", "assets"], Path()]
+LARGEST = 15 * 1024 * 1024
+
+
+class CustomerFileOut(Schema):
+    """A file that is read in. `counts` has new, change, same, refused, and the columns that were not known."""
+
+    id: int
+    kind: str
+    name: str
+    state: str
+    share: float
+    counts: dict[str, Any]
+    failure: str
+    uploaded_at: int
+    rows: list[dict[str, Any]]
+
+    @classmethod
+    def of(cls, row: CustomerFile, *, rows: bool = True) -> "CustomerFileOut":
+        return cls(
+            id=row.pk, kind=row.kind, name=row.name, state=row.state, share=row.share, counts=row.counts,
+            failure=row.failure, uploaded_at=int(row.uploaded_at.timestamp()), rows=row.rows if rows else [],
+        )  # fmt: skip
+
+
+class GeoJsonTakenOut(Schema):
+    made: int
+    problems: list[str]
+
+
+@router.get("/import", response=list[CustomerFileOut], auth=Needs(Action.IMPORT))
+def files(request: HttpRequest) -> list[CustomerFileOut]:
+    """The last files, newest first."""
+    return [CustomerFileOut.of(row, rows=False) for row in importing.latest_files()]
+
+
+@router.post("/import/of/{kind}", response={201: CustomerFileOut}, auth=Needs(Action.IMPORT))
+def upload(request: HttpRequest, kind: Kind, file: File[UploadedFile]) -> Status[CustomerFileOut]:
+    """Have a CSV (contacts: or vCard) file read. Makes nothing yet."""
+    if (file.size or 0) > LARGEST:
+        raise Rejected("The file is larger than 15 MB: split it.", field="file")
+    row = importing.upload(
+        actor=actor_of(request), now=clock.now(), kind=kind, name=file.name or "file", text=decode(file.read())
+    )
+    return Status(201, CustomerFileOut.of(row))
+
+
+@router.get("/import/{int:file_id}", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+def one_file(request: HttpRequest, file_id: Key) -> CustomerFileOut:
+    """How far a file is, and what its rows would make."""
+    return CustomerFileOut.of(importing.file(file_id))
+
+
+@router.post("/import/{int:file_id}/accept", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+def accept(request: HttpRequest, file_id: Key) -> CustomerFileOut:
+    """Bring in all accepted rows, all or none, in the background."""
+    importing.accept(actor=actor_of(request), now=clock.now(), file_id=file_id)
+    return CustomerFileOut.of(importing.file(file_id))
+
+
+@router.get("/export/{kind}.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
+def export(request: HttpRequest, kind: Kind) -> StreamingHttpResponse:
+    """All customers, sites, contacts or assets as CSV."""
+    return _download(exporting.as_csv(kind), f"{kind}.csv", "text/csv; charset=utf-8")
+
+
+@router.get("/contacts.vcf", response={200: bytes}, auth=Needs(Action.IMPORT))
+def vcards(request: HttpRequest) -> StreamingHttpResponse:
+    """All contacts as vCards."""
+    return _download(exporting.as_vcards(), "contacts.vcf", "text/vcard; charset=utf-8")
+
+
+@router.get("/sites.geojson", response={200: bytes}, auth=Needs(Action.IMPORT))
+def geojson(request: HttpRequest) -> StreamingHttpResponse:
+    """All sites as GeoJSON."""
+    return _download(exporting.as_geojson(), "sites.geojson", "application/geo+json")
+
+
+@router.post("/sites.geojson", response={201: GeoJsonTakenOut}, auth=Needs(Action.IMPORT))
+def take_geojson(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJsonTakenOut]:
+    """Sites from GeoJSON points."""
+    made, problems = import_sites(actor=actor_of(request), now=clock.now(), collection=_json(file))
+    return Status(201, GeoJsonTakenOut(made=made, problems=problems))
+
+
+@router.get("/areas.geojson", response=dict[str, Any], auth=Needs(Action.SEE_MAP))
+def areas(request: HttpRequest) -> dict[str, Any]:
+    """All areas as GeoJSON."""
+    features = [
+        {"type": "Feature", "geometry": area.polygon, "properties": {"name": area.name}} for area in company_areas()
+    ]
+    return {"type": "FeatureCollection", "features": features}
+
+
+@router.post("/areas.geojson", response={201: GeoJsonTakenOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def take_areas(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJsonTakenOut]:
+    """Areas from GeoJSON polygons; every site finds its area anew."""
+    made = company.put_areas(_json(file))
+    moved = commands.find_areas()
+    return Status(201, GeoJsonTakenOut(made=made, problems=[f"{moved} sites now lie in another area"] if moved else []))
+
+
+@router.put("/areas", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def draw_area(request: HttpRequest, body: AreaIn) -> GeoJsonTakenOut:
+    """Keep an area that was drawn or edited on the map; every site finds its area anew."""
+    company.draw_area(
+        actor=actor_of(request), now=clock.now(), name=body.name, polygon=body.polygon, was=body.was or None
+    )
+    moved = commands.find_areas()
+    return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
+
+
+@router.delete("/areas/{name}", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def remove_area(request: HttpRequest, name: Annotated[str, Path(max_length=60)]) -> GeoJsonTakenOut:
+    """Take an area off the map."""
+    company.remove_area(actor=actor_of(request), now=clock.now(), name=name)
+    moved = commands.find_areas()
+    return GeoJsonTakenOut(made=0, problems=[f"{moved} sites now lie in another area"] if moved else [])
+
+
+def _download(rows: Any, name: str, media_type: str) -> StreamingHttpResponse:
+    answer = StreamingHttpResponse(rows, content_type=media_type)
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
+
+
+def _json(file: UploadedFile) -> dict[str, Any]:
+    if (file.size or 0) > LARGEST:
+        raise Rejected("The file is larger than 15 MB: split it.", field="file")
+    try:
+        found = json.loads(decode(file.read()))
+    except ValueError as error:
+        raise Rejected("This is no GeoJSON file.", field="file") from error
+    if not isinstance(found, dict):
+        raise Rejected("This is no GeoJSON file.", field="file")
+    return found

@@ -1,0 +1,37 @@
+"""Taking requests, whichever way they come."""
+
+from apps.intake.commands.alarms import Reading, receive_alarm
+from apps.intake.commands.mail import read_mailbox
+from apps.intake.commands.requests import (
+    Sender,
+    Wanted,
+    answer_request,
+    check_needs,
+    close_request,
+    complete_request,
+    join_requests,
+    lock_new,
+    mark_ordered,
+    note_from_outside,
+    take_request,
+)
+from apps.intake.commands.web import new_form, send_form
+
+__all__ = [
+    "Reading",
+    "Sender",
+    "Wanted",
+    "answer_request",
+    "check_needs",
+    "close_request",
+    "complete_request",
+    "join_requests",
+    "lock_new",
+    "mark_ordered",
+    "new_form",
+    "note_from_outside",
+    "read_mailbox",
+    "receive_alarm",
+    "send_form",
+    "take_request",
+]

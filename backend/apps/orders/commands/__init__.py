@@ -1,0 +1,37 @@
+"""Changing orders and visits."""
+
+from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, unlink_visits
+from apps.orders.commands.following import follow
+from apps.orders.commands.making import OrderFields, change_order, make_order, restore
+from apps.orders.commands.promising import promise
+from apps.orders.commands.standby import Conditions, put_on_standby, take_off_standby
+from apps.orders.commands.steps import TOLD, Placement, lock_visit, take_step
+from apps.orders.commands.views import keep_view, remove_view
+from apps.orders.commands.visits import VisitFields, change_visit, field_values, fields_of
+
+__all__ = [
+    "TOLD",
+    "Conditions",
+    "OrderFields",
+    "Placement",
+    "VisitFields",
+    "add_visit",
+    "change_order",
+    "change_visit",
+    "field_values",
+    "fields_of",
+    "follow",
+    "keep_view",
+    "link_visits",
+    "lock_visit",
+    "make_order",
+    "promise",
+    "put_on_standby",
+    "remove_view",
+    "remove_visit",
+    "restore",
+    "spread_over_days",
+    "take_off_standby",
+    "take_step",
+    "unlink_visits",
+]

@@ -1,0 +1,50 @@
+"""The promise: the arrival window that the customer was told."""
+
+from datetime import datetime
+
+from django.db import transaction
+
+from apps.company.queries import time_zone
+from apps.orders.commands.following import follow
+from apps.orders.commands.steps import lock_visit
+from apps.orders.events import TimePromised
+from apps.orders.models import Visit
+from core.basics import Interval
+from core.calendars import local_day, local_time
+from core.orders import VisitState
+from core.roles import Action
+from foundation import audit, events, live
+from foundation.actors import Actor, require
+from foundation.errors import Rejected
+from foundation.moments import to_datetime
+
+
+@transaction.atomic
+def promise(*, actor: Actor, now: datetime, visit_id: int, version: int, window: Interval, tell: bool = True) -> Visit:
+    """Write down what the customer was told, and tell them in writing.
+
+    Whether it can be kept is for planning to say before: see apps.planning.commands.offers.
+    """
+    require(actor, Action.OFFER_TIMES)
+    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
+    state = VisitState(visit.state)
+    if state.is_ended or state.is_under_way:
+        raise Rejected("It is too late to promise another time.", code="wrong_state")
+    before = visit.promise
+    visit.promise_start, visit.promise_end = to_datetime(window.start), to_datetime(window.end)
+    visit.version += 1
+    visit.save(update_fields=["promise_start", "promise_end", "version"])
+    follow(visit.order_id)
+    audit.record(
+        actor=actor, now=now, action="promise", entity="visit", entity_id=visit.pk, version=visit.version,
+        sentence=f"promised {_words(window)}" + (f", before it was {_words(before)}" if before else ""),
+    )  # fmt: skip
+    if tell:
+        events.publish(TimePromised(visit=visit, at=now))
+    live.announce("visit", ids=[visit.pk], technicians=[visit.technician_id])
+    return visit
+
+
+def _words(window: Interval) -> str:
+    tz = time_zone()
+    return f"{local_day(window.start, tz):%a %-d %b} {local_time(window.start, tz)}–{local_time(window.end, tz)}"

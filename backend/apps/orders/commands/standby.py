@@ -1,0 +1,77 @@
+"""The standby list: visits whose customer would come forward."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from django.db import transaction
+
+from apps.orders.commands.steps import lock_visit
+from apps.orders.events import PutOnStandby
+from apps.orders.models import Visit
+from core.orders import VisitState
+from core.roles import Action
+from foundation import audit, events, live
+from foundation.actors import Actor, require
+from foundation.errors import Rejected
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conditions:
+    """When an earlier time would suit.
+
+    `not_before` a day, `weekdays` (Monday is 0; none: any), `part` "morning", "afternoon" or "" for either,
+    `notice_minutes` how long before the customer must be called.
+    """
+
+    not_before: date | None = None
+    weekdays: Sequence[int] = ()
+    part: str = ""
+    notice_minutes: int = 60
+    words: str = ""
+
+
+@transaction.atomic
+def put_on_standby(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, conditions: Conditions, tell: bool
+) -> Visit:
+    """Note that the customer would take an earlier time, and under which conditions."""
+    require(actor, Action.OFFER_TIMES)
+    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
+    state = VisitState(visit.state)
+    if state.is_ended or state.is_under_way:
+        raise Rejected("It is too late to come earlier.", code="wrong_state")
+    if conditions.part not in ("", "morning", "afternoon") or any(not 0 <= day <= 6 for day in conditions.weekdays):
+        raise Rejected("These conditions cannot be.", field="standby")
+    visit.standby = {
+        "since": int(now.timestamp()),
+        "not_before": conditions.not_before.isoformat() if conditions.not_before else None,
+        "weekdays": sorted(set(conditions.weekdays)),
+        "part": conditions.part,
+        "notice_minutes": conditions.notice_minutes,
+        "words": conditions.words.strip()[:200],
+    }
+    _save(actor, now, visit, "put it on standby")
+    if tell:
+        events.publish(PutOnStandby(visit=visit, at=now))
+    return visit
+
+
+@transaction.atomic
+def take_off_standby(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visit:
+    """The customer no longer waits for an earlier time."""
+    require(actor, Action.OFFER_TIMES)
+    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
+    visit.standby = None
+    _save(actor, now, visit, "took it off standby")
+    return visit
+
+
+def _save(actor: Actor, now: datetime, visit: Visit, sentence: str) -> None:
+    visit.version += 1
+    visit.save(update_fields=["standby", "version"])
+    audit.record(
+        actor=actor, now=now, action="standby", entity="visit", entity_id=visit.pk, version=visit.version,
+        sentence=sentence,
+    )  # fmt: skip
+    live.announce("visit", ids=[visit.pk])

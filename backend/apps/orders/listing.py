@@ -1,0 +1,193 @@
+"""The list of orders: filters, sorting, a page of rows, and everything for export."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from django.db.models import Exists, F, OuterRef, Q, QuerySet
+
+from apps.company.queries import record_fields, time_zone
+from apps.customers.models import Findable
+from apps.customers.search import fold
+from apps.orders.models import Visit, WorkOrder
+from core.calendars import day_interval
+from core.orders import VisitState
+from foundation.errors import Rejected
+from foundation.moments import to_datetime, to_moment
+
+PAGE = 50
+SORTS: Mapping[str, tuple[str, ...]] = {
+    "newest": ("-made_at", "-id"),
+    "oldest": ("made_at", "id"),
+    "promise": ("promise_start", "id"),
+    "due": ("due", "id"),
+    "priority": ("priority", "-id"),
+    "customer": ("customer__name", "-id"),
+    "number": ("id",),
+}
+# Orders whose customer or site was found by a word; more than that and the word says too little.
+MOST_FOUND = 4000
+
+
+@dataclass(frozen=True, kw_only=True)
+class Filters:
+    """What is looked for; what is left out is not asked for. Days are the company's."""
+
+    text: str = ""
+    states: tuple[str, ...] = ()
+    job_type_ids: tuple[int, ...] = ()
+    areas: tuple[str, ...] = ()
+    priorities: tuple[int, ...] = ()
+    tags: tuple[str, ...] = ()
+    billing: str = ""
+    source: str = ""
+    customer_id: int | None = None
+    site_id: int | None = None
+    technician_id: int | None = None
+    made_from: date | None = None
+    made_until: date | None = None
+    promised_from: date | None = None
+    promised_until: date | None = None
+    trouble: str = ""
+    extra: Mapping[str, Any] = field(default_factory=dict)
+
+
+TROUBLES = ("nobody", "overdue", "no duration", "standby", "unsent")
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class OrderLine:
+    """A row of the list. Times are epoch seconds."""
+
+    id: int
+    number: str
+    state: str
+    title: str
+    job_type: str | None
+    customer_id: int
+    customer: str
+    site: str
+    address: str
+    area: str | None
+    priority: int
+    billing: str
+    po_number: str
+    source: str
+    tags: list[str]
+    made: int
+    made_by: str
+    promise_start: int | None
+    promise_end: int | None
+    due: int | None
+    extra: dict[str, Any]
+
+
+_COLUMNS = (
+    "id", "number", "state", "title", "job_type__name", "customer_id", "customer__name", "site__name",
+    "site__address", "site__area__name", "priority", "billing", "po_number", "source", "tags", "made_at", "made_by",
+    "promise_start", "promise_end", "due", "extra",
+)  # fmt: skip
+
+
+def orders(filters: Filters, *, now: datetime, sort: str = "newest", page: int = 1) -> tuple[list[OrderLine], int]:
+    """A page of orders, and how many there are in all."""
+    rows = _filtered(filters, now)
+    total = rows.count()
+    first = (max(1, page) - 1) * PAGE
+    return list(_lines(_sorted(rows, sort)[first : first + PAGE])), total
+
+
+def every_order(filters: Filters, *, now: datetime, sort: str = "newest") -> Iterator[OrderLine]:
+    """All of them, for export, a few thousand at a time."""
+    return _lines(_sorted(_filtered(filters, now), sort), chunk=2000)
+
+
+def _sorted(rows: QuerySet[WorkOrder], sort: str) -> QuerySet[WorkOrder]:
+    if sort not in SORTS:
+        raise Rejected(f"Orders cannot be sorted by “{sort}”.", field="sort")
+    if sort in ("promise", "due"):
+        first = SORTS[sort][0]
+        return rows.order_by(F(first).asc(nulls_last=True), "id")
+    return rows.order_by(*SORTS[sort])
+
+
+def _lines(rows: QuerySet[WorkOrder], *, chunk: int | None = None) -> Iterator[OrderLine]:
+    values = rows.values_list(*_COLUMNS)
+    for row in values.iterator(chunk_size=chunk) if chunk else values:
+        *plain, made, made_by, start, end, due, extra = row
+        names = OrderLine.__slots__[: len(plain)]
+        yield OrderLine(
+            **dict(zip(names, plain, strict=True)), made=int(made.timestamp()), made_by=made_by,
+            promise_start=to_moment(start), promise_end=to_moment(end), due=to_moment(due), extra=extra,
+        )  # fmt: skip
+
+
+def _filtered(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
+    rows = WorkOrder.objects.all()
+    for word in fold(filters.text).split():
+        rows = rows.filter(_mentions(word))
+    plain: dict[str, Any] = {
+        "state__in": filters.states, "job_type_id__in": filters.job_type_ids, "site__area__name__in": filters.areas,
+        "priority__in": filters.priorities, "tags__contains": list(filters.tags), "billing": filters.billing,
+        "source": filters.source, "customer_id": filters.customer_id, "site_id": filters.site_id,
+        "extra__contains": dict(filters.extra),
+    }  # fmt: skip
+    rows = rows.filter(**{name: value for name, value in plain.items() if value})
+    if filters.technician_id is not None:
+        hands = Q(technician_id=filters.technician_id) | Q(mates__contains=[filters.technician_id])
+        rows = rows.filter(Exists(Visit.objects.filter(hands, order_id=OuterRef("pk"))))
+    rows = _between(rows, "made_at", filters.made_from, filters.made_until)
+    rows = _between(rows, "promise_start", filters.promised_from, filters.promised_until)
+    return rows.filter(_trouble(filters.trouble, now)) if filters.trouble else rows
+
+
+def _between(rows: QuerySet[WorkOrder], name: str, first: date | None, last: date | None) -> QuerySet[WorkOrder]:
+    tz = time_zone()
+    if first is not None:
+        rows = rows.filter(**{f"{name}__gte": to_datetime(day_interval(first, tz).start)})
+    if last is not None:
+        rows = rows.filter(**{f"{name}__lt": to_datetime(day_interval(last + timedelta(days=1), tz).start)})
+    return rows
+
+
+def _trouble(trouble: str, now: datetime) -> Q:
+    """What is wrong with an order, as the backlog says it."""
+    open_ = ("draft", "open", "planned", "under_way")
+    visits = Visit.objects.filter(order_id=OuterRef("pk"))
+    if trouble == "nobody":
+        return Q(Exists(visits.filter(state=VisitState.OPEN, promise_start__isnull=False)))
+    if trouble == "overdue":
+        return Q(state__in=open_) & (Q(due__lt=now) | Q(promise_end__lt=now))
+    if trouble == "no duration":
+        return Q(Exists(visits.filter(state=VisitState.OPEN, duration_seconds__isnull=True)))
+    if trouble == "standby":
+        return Q(Exists(visits.filter(standby__isnull=False)))
+    if trouble == "unsent":
+        return Q(Exists(visits.filter(state=VisitState.PLACED)))
+    raise Rejected(f"There is no trouble called “{trouble}”.", field="trouble")
+
+
+def _mentions(word: str) -> Q:
+    """Number, title, purchase order, customer, site, address, serial: whatever holds the word."""
+    found = Findable.objects.filter(text__contains=word)
+    customers = list(found.filter(site__isnull=True, asset__isnull=True).values_list("customer_id")[:MOST_FOUND])
+    sites = list(found.filter(site__isnull=False).values_list("site_id").distinct()[:MOST_FOUND])
+    return (
+        Q(number__icontains=word)
+        | Q(title__icontains=word)
+        | Q(po_number__icontains=word)
+        | Q(customer_id__in=[row[0] for row in customers])
+        | Q(site_id__in=[row[0] for row in sites])
+    )
+
+
+def column_titles() -> dict[str, str]:
+    """Every column of the list and of its export, the company's own fields too."""
+    own = {f"extra.{question.key}": question.label for question in record_fields("order")}
+    return {
+        "number": "Number", "state": "State", "title": "Title", "job_type": "Job type", "customer": "Customer",
+        "site": "Site", "address": "Address", "area": "Area", "priority": "Priority", "promise": "Promise",
+        "due": "Due", "billing": "Billing", "po_number": "PO number", "source": "Source", "tags": "Tags",
+        "made": "Made", "made_by": "Made by", **own,
+    }  # fmt: skip

@@ -1,0 +1,170 @@
+"""HTTP: work orders - the list, one order, its chain."""
+
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from ninja import Router, Status
+
+from apps.customers.schemas import EntryOut, NoteIn
+from apps.orders import commands, listing, reading
+from apps.orders.exporting import as_csv
+from apps.orders.order_schemas import (
+    ExportIn,
+    LinkIn,
+    ListIn,
+    OrderChangeIn,
+    OrderDetailOut,
+    OrdersOut,
+    RestoreIn,
+    SpreadIn,
+    ViewIn,
+    ViewOut,
+    VisitAddIn,
+    WorkDoneOut,
+    line_out,
+)
+from apps.orders.printing import work_order_pdf
+from core.roles import Action
+from foundation import audit, clock
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key
+
+router = Router()
+
+
+@router.post("/list", response=OrdersOut, auth=Needs(Action.SEE_ORDERS))
+def listed(request: HttpRequest, body: ListIn) -> OrdersOut:
+    """A page of orders. By POST, because filters can be many; nothing changes."""
+    rows, total = listing.orders(body.filters.filters(), now=clock.now(), sort=body.sort, page=body.page)
+    return OrdersOut(
+        total=total, page=body.page, pages=max(1, -(-total // listing.PAGE)), rows=[line_out(row) for row in rows],
+        columns=listing.column_titles(),
+    )  # fmt: skip
+
+
+@router.post("/export", response={200: bytes}, auth=Needs(Action.SEE_ORDERS))
+def export(request: HttpRequest, body: ExportIn) -> StreamingHttpResponse:
+    """The orders that are shown, in the columns that are shown, as CSV."""
+    rows = listing.every_order(body.filters.filters(), now=clock.now(), sort=body.sort)
+    answer = StreamingHttpResponse(as_csv(rows, body.columns), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="orders.csv"'
+    return answer
+
+
+@router.get("/views", response=list[ViewOut], auth=Needs(Action.SEE_ORDERS))
+def views(request: HttpRequest) -> list[ViewOut]:
+    """Saved views: one's own and the shared ones."""
+    me = actor_of(request).id
+    return [ViewOut.of(row, me) for row in reading.saved_views("orders", account_id=me)]
+
+
+@router.post("/views", response={201: ViewOut}, auth=Needs(Action.SEE_ORDERS))
+def keep_view(request: HttpRequest, body: ViewIn) -> Status[ViewOut]:
+    """Keep filters, columns and order under a name."""
+    actor = actor_of(request)
+    row = commands.keep_view(actor=actor, page="orders", name=body.name, shared=body.shared, query=body.query)
+    return Status(201, ViewOut.of(row, actor.id))
+
+
+@router.delete("/views/{int:view_id}", response={204: None}, auth=Needs(Action.SEE_ORDERS))
+def remove_view(request: HttpRequest, view_id: Key) -> Status[None]:
+    """Remove a view of one's own."""
+    commands.remove_view(actor=actor_of(request), view_id=view_id)
+    return Status(204, None)
+
+
+@router.get("/done/asset/{int:asset_id}", response=list[WorkDoneOut], auth=Needs(Action.SEE_ORDERS))
+def done_on_asset(request: HttpRequest, asset_id: Key) -> list[WorkDoneOut]:
+    """What was done on an asset lately."""
+    return [WorkDoneOut.of(visit) for visit in reading.work_done_on(asset_id)]
+
+
+@router.get("/done/site/{int:site_id}", response=list[WorkDoneOut], auth=Needs(Action.SEE_ORDERS))
+def done_at_site(request: HttpRequest, site_id: Key) -> list[WorkDoneOut]:
+    """What was done at a site lately."""
+    return [WorkDoneOut.of(visit) for visit in reading.work_done_at(site_id)]
+
+
+@router.get("/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.SEE_ORDERS))
+def order(request: HttpRequest, order_id: Key) -> OrderDetailOut:
+    """All about an order: what differs from its job type, its visits and links."""
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.put("/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def change_order(request: HttpRequest, order_id: Key, body: OrderChangeIn) -> OrderDetailOut:
+    """Change an order."""
+    commands.change_order(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, fields=body.fields()
+    )
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.post("/{int:order_id}/restore", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def restore(request: HttpRequest, order_id: Key, body: RestoreIn) -> OrderDetailOut:
+    """Set one overridden value back to what the job type says."""
+    commands.restore(actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, name=body.field)
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.get("/{int:order_id}/timeline", response=list[EntryOut], auth=Needs(Action.SEE_ORDERS))
+def timeline(request: HttpRequest, order_id: Key) -> list[EntryOut]:
+    """Everything that happened, who, when, from what to what; notes inside it."""
+    return [EntryOut.of(entry) for entry in reading.timeline(reading.order(order_id))]
+
+
+@router.post("/{int:order_id}/notes", response={201: None}, auth=Needs(Action.SEE_ORDERS))
+def note(request: HttpRequest, order_id: Key, body: NoteIn) -> Status[None]:
+    """A note on an order."""
+    reading.order(order_id)
+    audit.note(actor=actor_of(request), now=clock.now(), entity="order", entity_id=order_id, text=body.text)
+    return Status(201, None)
+
+
+@router.get("/{int:order_id}/pdf", response={200: bytes}, auth=Needs(Action.SEE_ORDERS))
+def pdf(request: HttpRequest, order_id: Key) -> HttpResponse:
+    """The work order on paper."""
+    number, content = work_order_pdf(order_id)
+    answer = HttpResponse(content, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{number}.pdf"'
+    return answer
+
+
+@router.post("/{int:order_id}/visits", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def add_visit(request: HttpRequest, order_id: Key, body: VisitAddIn) -> OrderDetailOut:
+    """Another visit of the order."""
+    commands.add_visit(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.delete("/{int:order_id}/visits/{int:visit_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def remove_visit(request: HttpRequest, order_id: Key, visit_id: Key, version: int) -> OrderDetailOut:
+    """Take a visit off the order that nobody was told of."""
+    commands.remove_visit(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, visit_id=visit_id
+    )
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.post("/{int:order_id}/visits/{int:visit_id}/spread", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def spread(request: HttpRequest, order_id: Key, visit_id: Key, body: SpreadIn) -> OrderDetailOut:
+    """Make one visit several on following days by the same hands."""
+    commands.spread_over_days(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, visit_id=visit_id,
+        days=body.days,
+    )  # fmt: skip
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.post("/{int:order_id}/links", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def link_visits(request: HttpRequest, order_id: Key, body: LinkIn) -> OrderDetailOut:
+    """Tie two visits of the order; refused with the reason where that cannot be."""
+    commands.link_visits(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.delete("/{int:order_id}/links/{int:link_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
+    """Undo a link."""
+    commands.unlink_visits(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id
+    )
+    return OrderDetailOut.of(reading.order(order_id))

@@ -1,0 +1,75 @@
+"""A work order on paper (PDF)."""
+
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.template.loader import render_to_string
+
+from apps.company.queries import company, time_zone
+from apps.orders import reading
+from apps.orders.commands.making import questions_of
+from apps.orders.models import Visit, WorkOrder
+from apps.people.queries import technicians_named
+from core.basics import minutes_in_words
+from core.forms import questions_from
+
+
+def work_order_pdf(order_id: int) -> tuple[str, bytes]:
+    """Number and PDF of a work order.
+
+    Raises
+    ------
+    NotFound
+    """
+    order = reading.order(order_id)
+    html = render_to_string("orders/work_order.html", _words(order))
+    from weasyprint import HTML  # it takes a second to load, and only printing needs it
+
+    return order.number, HTML(string=html, base_url=str(settings.ROOT)).write_pdf()
+
+
+def _words(order: WorkOrder) -> dict[str, Any]:
+    content = order.edition.content if order.edition else {}
+    payer = order.payer.name if order.payer else order.payer_address or order.customer.name
+    return {
+        "order": order,
+        "company": company().name,
+        "payer": payer,
+        "assets": [*([order.asset] if order.asset else []), *order.more_assets.all()],
+        "visits": [_visit(visit) for visit in reading.visits_of(order.pk)],
+        "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
+        "tasks": content.get("tasks") or [],
+        "questions": questions_from(content.get("questions") or []),
+        "parts": sorted((content.get("parts") or {}).items()),
+        "font": _font(),
+    }
+
+
+def _visit(visit: Visit) -> dict[str, str]:
+    tz = time_zone()
+    hands = [key for key in (visit.technician_id, *visit.mates) if key is not None]
+    names = technicians_named(hands)
+    promise = ""
+    if visit.promise_start is not None and visit.promise_end is not None:
+        start, end = visit.promise_start.astimezone(tz), visit.promise_end.astimezone(tz)
+        promise = f"{start:%a %-d %b %H:%M}–{end:%H:%M}"
+    return {
+        "label": visit.label,
+        "title": visit.title,
+        "when": f"{visit.start.astimezone(tz):%a %-d %b %H:%M}" if visit.start else "not placed yet",
+        "who": ", ".join(names[key] for key in hands),
+        "length": minutes_in_words(visit.duration_seconds) if visit.duration_seconds else "not known yet",
+        "promise": promise,
+    }
+
+
+@lru_cache(maxsize=1)
+def _font() -> str:
+    """The interface's own typeface, as it was built; without it the machine's sans serif is used."""
+    for folder in (settings.FRONTEND_FOLDER / "assets", settings.ROOT / "frontend" / "node_modules"):
+        found = sorted(Path(folder).glob("**/atkinson-hyperlegible-next-latin-wght-normal*.woff2"))
+        if found:
+            return found[0].as_uri()
+    return ""

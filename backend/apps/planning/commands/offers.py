@@ -1,0 +1,185 @@
+"""Offering a time, and taking one: the promise is made and held against everybody else at the same moment."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from django.db import connection, transaction
+
+from apps.catalogue import queries as catalogue
+from apps.customers import queries as customers
+from apps.intake import commands as intake
+from apps.intake.commands import Wanted
+from apps.intake.models import Request
+from apps.orders import commands as orders
+from apps.orders.commands import Conditions, Placement
+from apps.orders.models import Visit, WorkOrder
+from apps.planning import asking
+from apps.planning.commands.board import keep, placement_of
+from core.basics import Interval
+from core.orders import Step, VisitState
+from core.roles import Action, Role
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, Rejected
+from foundation.moments import to_datetime, to_moment
+from foundation.outside import Deputy
+
+# Whoever promises a time holds this until the promise is written: two cannot sell the same last window.
+_PROMISING = 4_200_100
+
+
+@dataclass(frozen=True, kw_only=True)
+class Booked:
+    """What a call came to."""
+
+    request: Request
+    order: WorkOrder
+    visit: Visit
+
+
+def draft_of_wanted(*, site_id: int, wanted: Wanted, crew: int | None = None) -> dict[str, Any]:
+    """What the planner has to know of a visit whose order does not exist yet."""
+    site = customers.site(site_id)
+    job = catalogue.job_type(wanted.job_type_id) if wanted.job_type_id is not None else None
+    return {
+        "lon": site.lon, "lat": site.lat, "area": site.area.name if site.area else None, "site_id": site.pk,
+        "duration_seconds": wanted.duration_seconds or (job.duration_seconds if job else None),
+        "needs": dict(wanted.needs) if wanted.needs is not None else (job.needs if job else {}),
+        "priority": wanted.priority or (job.priority if job else 3), "crew": crew or (job.crew if job else 1),
+        "due": to_moment(wanted.due), "job_type_id": wanted.job_type_id, "opening": site.opening,
+    }  # fmt: skip
+
+
+def draft_of_visit(visit: Visit) -> dict[str, Any]:
+    """The same of a visit that exists; it is left out of the days that are looked at."""
+    site = visit.order.site
+    return {
+        "lon": site.lon, "lat": site.lat, "area": site.area.name if site.area else None, "site_id": site.pk,
+        "duration_seconds": visit.duration_seconds, "needs": visit.needs, "priority": visit.priority,
+        "crew": visit.crew, "due": to_moment(visit.due), "earliest": to_moment(visit.earliest),
+        "job_type_id": visit.order.job_type_id, "opening": site.opening, "visit_id": visit.pk,
+    }  # fmt: skip
+
+
+@transaction.atomic
+def book(
+    *, actor: Actor, now: datetime, site_id: int, wanted: Wanted, details: Mapping[str, Any],
+    window: Interval | None, assign: bool = False, standby: Conditions | None = None, tell: bool = True,
+    request_id: int | None = None, version: int | None = None,
+) -> Booked:  # fmt: skip
+    """Everything a call comes to, or nothing of it: request, order, and the promise that was taken.
+
+    Parameters
+    ----------
+    window
+        The promise; None when no time was agreed yet.
+    assign
+        Whether the technician who makes the promise possible is given the visit at once.
+    request_id, version
+        A request that came in before and is completed now.
+
+    Raises
+    ------
+    Conflict
+        When the window has gone to somebody else meanwhile; nothing was made, and nothing typed is lost.
+    """
+    require(actor, Action.OFFER_TIMES)
+    if window is not None:
+        _one_at_a_time()
+    if request_id is None:
+        request = intake.take_request(actor=actor, now=now, site_id=site_id, wanted=wanted)
+    else:
+        request = intake.complete_request(
+            actor=actor, now=now, request_id=request_id, version=version or 0, site_id=site_id, wanted=wanted
+        )
+    order = orders.make_order(actor=actor, now=now, request_id=request.pk, version=request.version, details=details)
+    visit = order.visits.select_related("order__site__area").order_by("part", "id")[0]
+    if window is not None:
+        visit = _promise(actor, now, visit, window, assign=assign, tell=tell)
+    if standby is not None:
+        visit = orders.put_on_standby(
+            actor=actor, now=now, visit_id=visit.pk, version=visit.version, conditions=standby, tell=tell
+        )
+    order.refresh_from_db()
+    request.refresh_from_db()
+    return Booked(request=request, order=order, visit=visit)
+
+
+@transaction.atomic
+def take(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, window: Interval, assign: bool, tell: bool = True
+) -> Visit:
+    """Promise a window for a visit that exists.
+
+    Raises
+    ------
+    Conflict
+        When the window can no longer be kept.
+    """
+    require(actor, Action.OFFER_TIMES)
+    _one_at_a_time()
+    visit = Visit.objects.select_related("order__site__area").filter(pk=visit_id).first()
+    if visit is None:
+        raise NotFound("There is no such visit.", code="no_visit")
+    if visit.version != version:
+        orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
+    return _promise(actor, now, visit, window, assign=assign, tell=tell)
+
+
+def _one_at_a_time() -> None:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [_PROMISING])
+
+
+def _promise(actor: Actor, now: datetime, visit: Visit, window: Interval, *, assign: bool, tell: bool) -> Visit:
+    """Check the window against the days as they are now, then promise it."""
+    if VisitState(visit.state) is not VisitState.OPEN:
+        raise Rejected("It is placed already: move it on the board.", code="wrong_state")
+    if window.end <= int(now.timestamp()):
+        raise Rejected("The promise lies in the past.", field="promise")
+    proof = asking.keeps(draft=draft_of_visit(visit), window=window)
+    if proof is None:
+        raise Conflict(
+            "That window has just gone: somebody else promised it, or the day has changed. Choose another one.",
+            code="window_gone",
+        )
+    before = {"fields": {"promise_start": to_moment(visit.promise_start), "promise_end": to_moment(visit.promise_end)}}
+    visit = orders.promise(actor=actor, now=now, visit_id=visit.pk, version=visit.version, window=window, tell=tell)
+    kept = keep(actor, now, visit, f"{visit.order.number} promised", before)
+    if not assign and not proof["moves"]:
+        return visit
+    kept.step = kept.pk
+    kept.save(update_fields=["step"])
+    deputy = Deputy(id=actor.id, name=actor.name, role=Role.DISPATCHER)
+    for move in proof["moves"]:
+        _move(deputy, now, move, kept.pk)
+    hands = [row["id"] for row in proof["technicians"]]
+    return _place(deputy, now, visit, hands, proof["starts_at"], kept.pk, "placed it with the promise")
+
+
+def _move(deputy: Deputy, now: datetime, move: Mapping[str, Any], step: int) -> None:
+    """Work that makes room, as the offer said."""
+    visit = orders.lock_visit(actor=deputy, visit_id=move["visit_id"], version=move["version"])
+    if move["after"]:
+        hands = [row["technician_id"] for row in move["after"]]
+        _place(deputy, now, visit, hands, move["after"][0]["start"], step, "moved it to make room for urgent work")
+        return
+    before = placement_of(visit)
+    visit = orders.take_step(
+        actor=deputy, now=now, visit_id=visit.pk, version=visit.version, step=Step.UNPLACE,
+        sentence="put it back in the backlog to make room for urgent work",
+    )  # fmt: skip
+    keep(deputy, now, visit, f"{visit.order.number} made room", before, step=step)
+
+
+def _place(
+    deputy: Deputy, now: datetime, visit: Visit, hands: list[int], start: int, step: int, sentence: str
+) -> Visit:
+    before = placement_of(visit)
+    visit = orders.take_step(
+        actor=deputy, now=now, visit_id=visit.pk, version=visit.version, step=Step.PLACE, sentence=sentence,
+        placement=Placement(technician_id=hands[0], start=to_datetime(start), mates=hands[1:]),
+    )  # fmt: skip
+    keep(deputy, now, visit, f"{visit.order.number} placed with its promise", before, step=step)
+    return visit

@@ -1,0 +1,119 @@
+"""HTTP: offering a time."""
+
+from datetime import date
+from typing import Annotated, Any
+
+from django.http import HttpRequest
+from ninja import Query, Router, Status
+
+from apps.company.queries import settings
+from apps.intake.schemas import PromiseOut
+from apps.orders import queries as orders
+from apps.orders.commands import put_on_standby, take_off_standby
+from apps.orders.schemas import VisitOut
+from apps.people.queries import technician
+from apps.planning import asking, queries
+from apps.planning.commands import offers as commands
+from apps.planning.offer_schemas import (
+    AreaOutlookOut,
+    BookedOut,
+    BookIn,
+    OffersIn,
+    OffersOut,
+    OutlookOut,
+    StandbyChangeIn,
+    TakeIn,
+    VisitOffersIn,
+    WishIn,
+)
+from core.basics import Interval
+from core.roles import Action
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key, Typed
+
+router = Router()
+
+
+@router.post("/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
+def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
+    """Windows that can be kept for the call as far as it is typed, best first."""
+    draft = commands.draft_of_wanted(site_id=body.site_id, wanted=body.wanted(), crew=body.crew)
+    return _asked(draft, body.wish)
+
+
+@router.post("/visits/{int:visit_id}/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
+def visit_offers(request: HttpRequest, visit_id: Key, body: VisitOffersIn) -> dict[str, Any]:
+    """Windows that can be kept for a visit that has no technician yet."""
+    return _asked(commands.draft_of_visit(orders.visit(visit_id)), body.wish)
+
+
+def _asked(draft: dict[str, Any], wish: WishIn) -> dict[str, Any]:
+    return {**asking.offers(draft=draft, wish=wish.model_dump(mode="json")), "shown": settings().offers_shown}
+
+
+@router.post("/book", response={201: BookedOut}, auth=Needs(Action.OFFER_TIMES))
+def book(request: HttpRequest, body: BookIn) -> Status[BookedOut]:
+    """Everything a call comes to, at once: request, order, promise."""
+    done = commands.book(
+        actor=actor_of(request), now=clock.now(), site_id=body.site_id, wanted=body.wanted(),
+        details=body.details.known(), window=_window(body.window), assign=body.assign, tell=body.tell,
+        standby=body.standby.conditions() if body.standby else None, request_id=body.request_id, version=body.version,
+    )  # fmt: skip
+    visit = done.visit
+    promise = visit.promise
+    out = BookedOut(
+        request=done.request.number, order_id=done.order.pk, order=done.order.number, visit_id=visit.pk,
+        promise=PromiseOut(start=promise.start, end=promise.end) if promise else None,
+        technician=technician(visit.technician_id).name if visit.technician_id else None,
+    )  # fmt: skip
+    return Status(201, out)
+
+
+@router.post("/visits/{int:visit_id}/promise", response=VisitOut, auth=Needs(Action.OFFER_TIMES))
+def take(request: HttpRequest, visit_id: Key, body: TakeIn) -> VisitOut:
+    """Promise a window for a visit; it is checked against the days as they are now."""
+    window = Interval(start=body.window.start, end=body.window.end)
+    commands.take(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, window=window,
+        assign=body.assign, tell=body.tell,
+    )  # fmt: skip
+    return VisitOut.of(orders.visit(visit_id))
+
+
+@router.put("/visits/{int:visit_id}/standby", response=VisitOut, auth=Needs(Action.OFFER_TIMES))
+def standby(request: HttpRequest, visit_id: Key, body: StandbyChangeIn) -> VisitOut:
+    """The customer would come forward, under these conditions."""
+    put_on_standby(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
+        conditions=body.conditions(), tell=body.tell,
+    )  # fmt: skip
+    return VisitOut.of(orders.visit(visit_id))
+
+
+@router.delete("/visits/{int:visit_id}/standby", response=VisitOut, auth=Needs(Action.OFFER_TIMES))
+def no_standby(request: HttpRequest, visit_id: Key, version: int) -> VisitOut:
+    """The customer no longer waits for an earlier time."""
+    take_off_standby(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=version)
+    return VisitOut.of(orders.visit(visit_id))
+
+
+@router.get("/capacity", response=list[AreaOutlookOut], auth=Needs(Action.SEE_BOARD))
+def capacity(
+    request: HttpRequest, first: date, days: Annotated[int, Query(ge=1, le=14)] = 10, skill: Typed = ""
+) -> list[AreaOutlookOut]:
+    """Hours free against hours promised and expected, by area and day."""
+    found = queries.capacity(first=first, days=days, skill=skill or None, now=clock.now())
+    rows: dict[str, list[OutlookOut]] = {}
+    for (area, day), cell in found.items():
+        rows.setdefault(area, []).append(
+            OutlookOut(
+                day=day, shifts=cell.shifts, free=cell.free, promised=cell.promised, expected=cell.expected,
+                left=cell.left,
+            )
+        )  # fmt: skip
+    return [AreaOutlookOut(area=area, days=cells) for area, cells in rows.items()]
+
+
+def _window(promise: Any) -> Interval | None:
+    return Interval(start=promise.start, end=promise.end) if promise else None

@@ -1,0 +1,246 @@
+"""Company settings: typed values with their explanation, checked on construction.
+
+A setting is one field of `Settings`. Its group, name, explanation and bounds stand with it, so the settings page,
+the API and the check all follow from this one place.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, fields
+from datetime import time
+from typing import Any, Literal
+
+from core.basics import is_phone_country
+from core.company.templates import TEMPLATES, unknown_words
+
+Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices"]
+GROUPS = ("Numbering", "Working week", "Offering a time", "Orders", "Messages")
+# Facts an order may be required to have before it is made.
+REQUIRABLE = ("asset", "contact", "phone", "source", "job type")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Explained:
+    """How a setting is shown: in which group, under which name, what it does, within which bounds."""
+
+    group: str
+    name: str
+    explanation: str
+    kind: Kind
+    unit: str = ""
+    least: float | None = None
+    most: float | None = None
+    choices: tuple[str, ...] = ()
+
+
+def _setting(default: Any, group: str, name: str, kind: Kind, explanation: str, **more: Any) -> Any:
+    metadata = {"explained": Explained(group=group, name=name, kind=kind, explanation=explanation, **more)}
+    return field(default=default, metadata=metadata)
+
+
+def _weight(default: int, name: str, explanation: str) -> Any:
+    return _setting(default, "Offering a time", name, "number", explanation, least=0, most=100)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Settings:
+    """All of a company's settings.
+
+    Raises
+    ------
+    ValueError
+        When a value cannot be; the message is a sentence that begins with the setting's name.
+    """
+
+    # fmt: off
+    order_number: str = _setting("W-{number}", "Numbering", "Work order numbers", "text",
+        "How the number of a new work order is written. {number} counts up, {year} is the year it is made in. "
+        "Orders that exist keep their number.")
+    order_number_next: int = _setting(1001, "Numbering", "First work order number", "number",
+        "Counting begins here; a number that is taken is never given twice.", least=1, most=10**9)
+    request_number: str = _setting("R-{number}", "Numbering", "Request numbers", "text",
+        "How the number of a request is written.")
+
+    phone_country: str = _setting("PT", "Numbering", "Country of phone numbers", "text",
+        "Two letters. A number written without a country code is taken to be from there, so that a caller is found "
+        "however the number is written.")
+
+    week: tuple[str, ...] = _setting(
+        ("08:00-17:00", "08:00-17:00", "08:00-17:00", "08:00-17:00", "08:00-17:00", "", ""),
+        "Working week", "Office week", "week",
+        "On which days, from when to when, windows are offered to customers. Empty means closed. Technicians have "
+        "shifts of their own.")
+    grain_minutes: int = _setting(5, "Working week", "Starts every", "number",
+        "New visits start on multiples of so many minutes.", unit="min", least=1, most=60)
+    default_minutes: int = _setting(60, "Working week", "Usual length of a visit", "number",
+        "Written into a new order whose job type says nothing.", unit="min", least=5, most=1440)
+    default_days: int = _setting(14, "Working week", "New work is due after", "number",
+        "The latest day written into a new order that has no deadline of its own; 0 writes none.",
+        unit="days", least=0, most=365)
+
+    windows: tuple[str, ...] = _setting(
+        ("08:00-10:00", "10:00-12:00", "12:00-14:00", "14:00-17:00"),
+        "Offering a time", "Promise windows", "windows",
+        "The arrival windows that customers are offered. A job type may have shorter or longer ones.")
+    offers_on: bool = _setting(True, "Offering a time", "Recommend windows", "yes_no",
+        "Off: every window that can be kept is listed by time, and none is called better than another.")
+    offers_shown: int = _setting(4, "Offering a time", "Windows offered", "number",
+        "How many are shown at first.", least=1, most=20)
+    offers_days: int = _setting(10, "Offering a time", "Look ahead", "number",
+        "Over how many days windows are looked for.", unit="days", least=1, most=14)
+    offers_least: int = _setting(35, "Offering a time", "Recommended from", "number",
+        "A window with fewer points (of 100) is still shown, and not recommended.", least=0, most=100)
+    near_metres: int = _setting(2500, "Offering a time", "Near means within", "number",
+        "Planned work within this distance by road counts as near, even where it has no technician yet.",
+        unit="m", least=100, most=50_000)
+    weight_near: int = _weight(30, "Weight of near work",
+        "How much it counts that other work is planned near by that day.")
+    weight_driving: int = _weight(30, "Weight of driving", "How much it counts that little driving is added.")
+    weight_soon: int = _weight(20, "Weight of soonness", "How much it counts that the customer is served soon.")
+    weight_rare: int = _weight(10, "Weight of rare skills",
+        "How much it counts that nobody with a rare skill is used up for work that does not need it.")
+    weight_load: int = _weight(10, "Weight of load", "How much it counts that the day is not full yet.")
+
+    required: tuple[str, ...] = _setting((), "Orders", "Needed to make an order", "choices",
+        "An order cannot be made before these are known.", choices=REQUIRABLE)
+    sources: tuple[str, ...] = _setting(
+        ("phone", "web", "e-mail", "alarm", "walk-in", "contract", "recommended", "advertisement"),
+        "Orders", "Sources", "list", "How customers come to you. Reports compare them.")
+    tags: tuple[str, ...] = _setting(("key account", "warranty", "complaint", "out of hours"),
+        "Orders", "Tags", "list", "Words to mark customers and orders with.")
+
+    message_received: str = _setting(
+        "{company}: we have your request {request} and will call you back.",
+        "Messages", "Request received", "long_text", "Sent to who wrote to us from the web page or by e-mail.")
+    message_promised: str = _setting(
+        "{company}: we will be at {site} {window} ({order}).",
+        "Messages", "Time promised", "long_text", "Sent when a window has been taken.")
+    message_standby: str = _setting(
+        "{company}: you are on our standby list for {order}. We call you if we can come before {window}.",
+        "Messages", "On standby", "long_text", "Sent to a customer who would come forward.")
+    message_sent: str = _setting(
+        "{company}: {technician} will be with you {window} ({order}).",
+        "Messages", "Visit sent", "long_text", "Sent when a technician has been told to go.")
+    message_on_the_way: str = _setting(
+        "{technician} from {company} is on the way to you.",
+        "Messages", "On the way", "long_text", "Sent when the technician leaves for the customer.")
+    message_cancelled: str = _setting(
+        "Our visit to {site} is cancelled: {reason}",
+        "Messages", "Visit cancelled", "long_text", "Sent when a visit the customer knew of is cancelled.")
+    # fmt: on
+
+    def __post_init__(self) -> None:
+        for name, shown in explained().items():
+            value = getattr(self, name)
+            problem = _CHECKS[shown.kind](value, shown) or _check_words(name, value)
+            if problem:
+                raise ValueError(f"{shown.name}: {problem}")
+        if "{number}" not in self.order_number or "{number}" not in self.request_number:
+            raise ValueError("Numbering: a number's pattern needs {number} in it")
+        if not is_phone_country(self.phone_country):
+            raise ValueError(f"Country of phone numbers: “{self.phone_country}” is no country's two letters")
+        if not any((self.weight_near, self.weight_driving, self.weight_soon, self.weight_rare, self.weight_load)):
+            raise ValueError("Offering a time: at least one weight must be more than nothing")
+
+    def hours_on(self, weekday: int) -> tuple[time, time] | None:
+        """Office hours on a weekday (Monday is 0); None when closed."""
+        return parse_span(self.week[weekday]) if self.week[weekday] else None
+
+    def window_times(self) -> list[tuple[time, time]]:
+        return [parse_span(text) for text in self.windows]
+
+
+def explained() -> dict[str, Explained]:
+    """Every setting's explanation, by the setting's name."""
+    return {row.name: row.metadata["explained"] for row in fields(Settings)}
+
+
+def settings_from(stored: Mapping[str, Any]) -> Settings:
+    """Settings from what is stored; what is not named has its default, what is no longer known is left out."""
+    known = {row.name for row in fields(Settings)}
+    values: dict[str, Any] = {
+        name: tuple(v) if isinstance(v, list) else v for name, v in stored.items() if name in known
+    }
+    return Settings(**values)
+
+
+def parse_span(text: str) -> tuple[time, time]:
+    """ "08:00-10:00" as two clock times.
+
+    Raises
+    ------
+    ValueError
+        When it is no span, or ends before it begins.
+    """
+    try:
+        start, end = (time.fromisoformat(part.strip()) for part in text.split("-"))
+    except ValueError as error:
+        raise ValueError(f"“{text}” is not a span like 08:00-10:00") from error
+    if end <= start:
+        raise ValueError(f"“{text}” ends before it begins")
+    return start, end
+
+
+def _check_words(name: str, value: Any) -> str | None:
+    if name not in TEMPLATES:
+        return None
+    unknown = unknown_words(value, TEMPLATES[name])
+    words = ", ".join(f"{{{word}}}" for word in TEMPLATES[name])
+    wrong = ", ".join(word if word.startswith("{") else f"{{{word}}}" for word in unknown)
+    return f"{wrong} is not known; there are {words}" if unknown else None
+
+
+def _number(value: Any, shown: Explained) -> str | None:
+    if not isinstance(value, int) or isinstance(value, bool):
+        return "this is a whole number"
+    if shown.least is not None and value < shown.least:
+        return f"at least {shown.least}"
+    return f"at most {shown.most}" if shown.most is not None and value > shown.most else None
+
+
+def _text(value: Any, shown: Explained) -> str | None:
+    if not isinstance(value, str) or not value.strip():
+        return "write something"
+    most = 300 if shown.kind == "long_text" else 40
+    return f"at most {most} characters" if len(value) > most else None
+
+
+def _list(value: Any, shown: Explained) -> str | None:
+    if not isinstance(value, tuple) or not all(isinstance(item, str) and 0 < len(item.strip()) <= 40 for item in value):
+        return "each is a word or a few, at most 40 characters"
+    if len(set(value)) < len(value):
+        return "one is there twice"
+    if shown.choices and (unknown := set(value) - set(shown.choices)):
+        return f"{', '.join(sorted(unknown))} cannot be chosen"
+    return None
+
+
+def _spans(value: Any, shown: Explained) -> str | None:
+    problem = _list(value, shown)
+    try:
+        spans = sorted(parse_span(text) for text in value) if not problem else []
+    except ValueError as error:
+        return str(error)
+    return problem or (None if spans else "name at least one")
+
+
+def _week(value: Any, _shown: Explained) -> str | None:
+    if not isinstance(value, tuple) or len(value) != 7 or not all(isinstance(text, str) for text in value):
+        return "a week has seven days"
+    try:
+        for text in filter(None, value):
+            parse_span(text)
+    except ValueError as error:
+        return str(error)
+    return None if any(value) else "at least one day is open"
+
+
+_CHECKS = {
+    "number": _number,
+    "yes_no": lambda value, _shown: None if isinstance(value, bool) else "yes or no",
+    "text": _text,
+    "long_text": _text,
+    "list": _list,
+    "choices": _list,
+    "windows": _spans,
+    "week": _week,
+}

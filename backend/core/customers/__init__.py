@@ -1,0 +1,5 @@
+"""Files of customers: what their rows say."""
+
+from core.customers.files import COLUMNS, MAX_ROWS, BadFile, FileRow, read_rows, read_vcards
+
+__all__ = ["COLUMNS", "MAX_ROWS", "BadFile", "FileRow", "read_rows", "read_vcards"]

@@ -1,0 +1,69 @@
+"""HTTP: files of records that the office works with."""
+
+from typing import Annotated
+
+from django.http import FileResponse, HttpRequest
+from ninja import File, Path, Router, Schema, Status
+from ninja.files import UploadedFile
+
+from core.roles import Action
+from foundation import clock, files
+from foundation.access import Needs, actor_of
+from foundation.errors import NotFound
+from foundation.models import StoredFile
+from foundation.schemas import Key
+
+router = Router()
+RECORDS = ("customer", "site", "asset", "request", "order")
+Record = Annotated[str, Path(max_length=20)]
+
+
+class FileOut(Schema):
+    id: int
+    name: str
+    media_type: str
+    size: int
+    at: int
+    by: str
+
+
+def _out(row: StoredFile) -> FileOut:
+    return FileOut(
+        id=row.pk, name=row.name, media_type=row.media_type, size=row.size, at=int(row.at.timestamp()), by=row.by
+    )
+
+
+def _known(record: str) -> str:
+    if record not in RECORDS:
+        raise NotFound("There are no files of that.", code="no_record")
+    return record
+
+
+@router.get("/{int:file_id}", auth=Needs(Action.SEE_ORDERS), response={200: bytes})
+def content(request: HttpRequest, file_id: Key) -> FileResponse:
+    """A file itself. Only plain pictures, text and PDF are shown; anything else is downloaded."""
+    row = files.one(file_id)
+    _known(row.record)
+    shown = row.media_type in files.SHOWN
+    kind = row.media_type if shown else "application/octet-stream"
+    answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)
+    answer["Content-Security-Policy"] = "default-src 'none'; sandbox"
+    return answer
+
+
+@router.get("/{record}/{int:record_id}", response=list[FileOut], auth=Needs(Action.SEE_ORDERS))
+def listed(request: HttpRequest, record: Record, record_id: Key) -> list[FileOut]:
+    """Files of a record, newest first."""
+    _known(record)
+    return [_out(row) for row in files.of(record, record_id)]
+
+
+@router.post("/{record}/{int:record_id}", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
+def add(request: HttpRequest, record: Record, record_id: Key, file: File[UploadedFile]) -> Status[FileOut]:
+    """Add a file to a record."""
+    _known(record)
+    row = files.keep(
+        actor=actor_of(request), now=clock.now(), record=record, record_id=record_id, name=file.name or "file",
+        content=file.read(), media_type=file.content_type or "",
+    )  # fmt: skip
+    return Status(201, _out(row))

@@ -1,0 +1,54 @@
+"""Files that belong to records: kept, listed, handed out."""
+
+import mimetypes
+from datetime import datetime
+
+from django.core.files.base import ContentFile
+
+from foundation import audit
+from foundation.actors import Actor
+from foundation.errors import NotFound, Rejected
+from foundation.models import StoredFile
+
+LARGEST = 12 * 1024 * 1024
+# Shown in the browser; everything else is only ever downloaded.
+SHOWN = frozenset({"image/png", "image/jpeg", "image/gif", "image/webp", "application/pdf", "text/plain"})
+
+
+def keep(
+    *, actor: Actor, now: datetime, record: str, record_id: int, name: str, content: bytes, media_type: str = ""
+) -> StoredFile:
+    """Keep a file with a record.
+
+    Raises
+    ------
+    Rejected
+        When it is empty or too large.
+    """
+    name = "".join(letter for letter in name.replace("\\", "/").split("/")[-1] if letter.isprintable())[-200:] or "file"
+    if not content:
+        raise Rejected(f"“{name}” is empty.", field="file")
+    if len(content) > LARGEST:
+        raise Rejected(f"“{name}” is larger than {LARGEST // 1024 // 1024} MB.", field="file")
+    kind = media_type or mimetypes.guess_type(name)[0] or "application/octet-stream"
+    row = StoredFile(
+        record=record, record_id=record_id, name=name, media_type=kind[:100], size=len(content), at=now, by=actor.name
+    )
+    row.content.save(name[-80:], ContentFile(content), save=False)
+    row.save()
+    audit.record(
+        actor=actor, now=now, action="file", entity=record, entity_id=record_id, sentence=f"added the file {name}",
+        file=row.pk,
+    )  # fmt: skip
+    return row
+
+
+def of(record: str, record_id: int) -> list[StoredFile]:
+    return list(StoredFile.objects.filter(record=record, record_id=record_id).order_by("-id"))
+
+
+def one(file_id: int) -> StoredFile:
+    found = StoredFile.objects.filter(pk=file_id).first()
+    if found is None:
+        raise NotFound("There is no such file.", code="no_file")
+    return found

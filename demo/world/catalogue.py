@@ -1,0 +1,81 @@
+"""What the job types of Hallam & Reyne ask for besides time and skills: crews, tasks, checklists, parts, chains."""
+
+from typing import Any
+
+DAY = 86_400
+MORE: dict[str, dict[str, Any]] = {
+    "trapped": {
+        "respond_minutes": 45,
+        "tasks": ["Speak to the people in the car", "Main switch off, lock it", "Free them", "Find the cause"],
+        "questions": [
+            {"key": "freed_at", "label": "Everybody out at", "kind": "text", "required": "to close"},
+            {"key": "hurt", "label": "Anybody hurt?", "kind": "yes_no", "required": "to close"},
+            {"key": "ambulance", "label": "Ambulance called?", "kind": "yes_no", "shown_if": ["hurt", True]},
+            {"key": "signed", "label": "Signature of who was there", "kind": "signature"},
+        ],
+    },
+    "stopped": {
+        "respond_minutes": 240,
+        "resolve_minutes": 2880,
+        "tasks": ["Read the fault log", "Find the cause", "Test run, three full trips"],
+        "fields": [{"key": "display_code", "label": "Code on the display", "kind": "text"}],
+        "parts": {"Safety contact": 2},
+    },
+    "stopped-hyd": {"respond_minutes": 240, "resolve_minutes": 2880},
+    "door-open": {
+        "resolve_minutes": 1440,
+        "tasks": ["Make the door safe", "Set the drive", "Count twenty cycles"],
+        "questions": [
+            {"key": "cycles", "label": "Cycles counted", "kind": "number", "least": 1, "most": 500,
+             "required": "to close"},
+            {"key": "cause", "label": "Cause", "kind": "choice", "choices": ["roller", "drive", "sensor", "vandalism"],
+             "required": "to close"},
+            {"key": "damage", "label": "Picture of the damage", "kind": "photo", "shown_if": ["cause", "vandalism"]},
+        ],
+        "parts": {"Door roller": 2, "Light curtain": 1},
+        "lines": [{"description": "Call-out", "quantity": 1}],
+    },
+    "lamp": {"parts": {"Car lamp": 2}, "promise_minutes": 240},
+    "rope": {
+        "crew": 2,
+        "tasks": ["Secure the car and counterweight", "Change the ropes", "Set the tension", "Test with full load"],
+        "parts": {"Suspension rope, m": 60, "Rope socket": 8},
+        "questions": [
+            {"key": "tension", "label": "Tension spread", "kind": "number", "least": 0, "most": 20, "unit": "%",
+             "required": "to close"},
+            {"key": "tested", "label": "Tested with full load", "kind": "yes_no", "required": "to close"},
+        ],
+    },
+    "inspection": {
+        "visits": [
+            {"title": "Hand for the inspector", "seconds": 7200, "needs": {"Traction lifts": 1}, "crew": 1,
+             "ties": [{"kind": "together", "to": 1}]},
+        ],
+        "tasks": ["Load test", "Speed governor", "Report to the authority"],
+    },
+    "survey": {
+        "visits": [
+            {"title": "Strip-out", "seconds": 25200, "needs": {"Rigging": 2}, "crew": 1,
+             "ties": [{"kind": "after", "to": 1, "least": DAY}]},
+            {"title": "Install, day 1", "seconds": 25200, "needs": {"Rigging": 2}, "crew": 1,
+             "ties": [{"kind": "after", "to": 2, "least": 8 * 3600}, {"kind": "same_hands", "to": 2}]},
+            {"title": "Commissioning", "seconds": 14400, "needs": {"Controller programming": 3}, "crew": 1,
+             "ties": [{"kind": "after", "to": 3, "least": 8 * 3600}]},
+        ],
+    },
+}  # fmt: skip
+OWN_FIELDS: dict[str, list[dict[str, Any]]] = {
+    "customer": [
+        {"key": "grade", "label": "Grade", "kind": "choice", "choices": ["gold", "silver", "bronze"]},
+    ],
+    "site": [{"key": "floors", "label": "Floors", "kind": "number", "least": 1, "most": 80}],
+    "asset": [
+        {"key": "load", "label": "Rated load", "kind": "number", "least": 100, "most": 20000, "unit": "kg"},
+    ],
+    "order": [
+        {"key": "insurance", "label": "Insurance case", "kind": "yes_no"},
+        {"key": "claim", "label": "Claim number", "kind": "text", "shown_if": ["insurance", True]},
+    ],
+}  # fmt: skip
+# Who wants a purchase-order number, and whose bills go elsewhere.
+NEEDS_PO = ("Varnholm General Hospital", "University of Varnholm")

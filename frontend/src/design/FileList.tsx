@@ -1,0 +1,74 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Paperclip } from 'lucide-react';
+import { api, data, sentenceOf } from '@/api/client';
+import { stamp } from '@/shared/time';
+import { Notice } from './Notice';
+
+/** Files of a record; pictures are shown small. */
+export function FileList({ record, id, canAdd }: { record: string; id: number; canAdd: boolean }) {
+  const client = useQueryClient();
+  const key = ['files', record, id];
+  const path = { record, record_id: id };
+  const files = useQuery({
+    queryKey: key,
+    queryFn: () => data(api.GET('/api/files/{record}/{record_id}', { params: { path } })),
+  });
+  const add = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append('file', file);
+      return data(
+        api.POST('/api/files/{record}/{record_id}', {
+          params: { path },
+          body: { file: '' },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: key }),
+  });
+  const rows = files.data ?? [];
+  if (rows.length === 0 && !canAdd) return null;
+  return (
+    <section aria-label="Files">
+      <h3 className="flex items-center gap-2 text-xs font-semibold text-ink-soft">
+        Files
+        {canAdd && (
+          <label className="cursor-pointer font-normal underline focus-within:outline-2">
+            add one
+            <input
+              type="file"
+              className="sr-only"
+              onChange={(event) => {
+                const [file] = event.target.files ?? [];
+                if (file) add.mutate(file);
+                event.target.value = '';
+              }}
+            />
+          </label>
+        )}
+      </h3>
+      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+      <ul className="flex flex-wrap gap-2 pt-1 text-sm">
+        {rows.map((row) => (
+          <li key={row.id}>
+            <a
+              href={`/api/files/${row.id}`}
+              target="_blank"
+              rel="noreferrer"
+              title={`${row.by}, ${stamp(row.at)}`}
+              className="flex items-center gap-1 rounded-sm border border-hairline px-1.5 py-0.5 hover:bg-wash"
+            >
+              {row.media_type.startsWith('image/') ? (
+                <img src={`/api/files/${row.id}`} alt="" className="h-8 w-8 object-cover" />
+              ) : (
+                <Paperclip size={14} aria-hidden />
+              )}
+              {row.name}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

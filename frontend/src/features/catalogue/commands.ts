@@ -1,0 +1,20 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, data } from '@/api/client';
+import type { SchemaJobTypeIn } from '@/api/types';
+
+/** Keep a job type: a new one, or the next edition of one that exists. */
+export function useKeepJobType() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, version, body }: { id: number | null; version: number; body: SchemaJobTypeIn }) =>
+      id === null
+        ? data(api.POST('/api/catalogue/job-types', { body }))
+        : data(
+            api.PUT('/api/catalogue/job-types/{job_type_id}', {
+              params: { path: { job_type_id: id } },
+              body: { ...body, version },
+            }),
+          ),
+    onSettled: () => client.invalidateQueries({ queryKey: ['catalogue'] }),
+  });
+}

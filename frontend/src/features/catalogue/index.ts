@@ -1,0 +1,2 @@
+export { useJobTypes, useEditions } from './queries';
+export { JobTypesPage } from './types/JobTypesPage';

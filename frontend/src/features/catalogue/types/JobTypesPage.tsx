@@ -1,0 +1,75 @@
+import { useState } from 'react';
+import { sentenceOf } from '@/api/client';
+import { Button } from '@/design/Button';
+import { Notice } from '@/design/Notice';
+import { may, useSession } from '@/features/people';
+import { length, stamp } from '@/shared/time';
+import { useEditions, useJobTypes } from '../queries';
+import { JobTypeForm } from './JobTypeForm';
+
+/** Templates of work orders. A change makes a new edition: orders keep the one they were made with. */
+export function JobTypesPage() {
+  const jobs = useJobTypes(true);
+  const [chosen, setChosen] = useState<number | 'new' | null>(null);
+  const canChange = may(useSession(), 'change_settings');
+  const rows = jobs.data ?? [];
+  const row = rows.find((job) => job.id === chosen) ?? null;
+  const editions = useEditions(row?.id ?? null);
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[20rem_minmax(0,1fr)]">
+      <div className="min-h-0 overflow-y-auto border-r border-hairline">
+        <header className="flex items-center justify-between px-3 py-2">
+          <h1 className="text-lg font-semibold">Job types</h1>
+          {canChange && <Button onClick={() => setChosen('new')}>New one</Button>}
+        </header>
+        {jobs.isError && <Notice tone="bad">{sentenceOf(jobs.error)}</Notice>}
+        <ul className="divide-y divide-hairline border-t border-hairline text-sm" aria-label="Job types">
+          {rows.map((job) => (
+            <li key={job.id} className={job.id === chosen ? 'bg-copper-wash' : ''}>
+              <button
+                type="button"
+                className="flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-wash"
+                onClick={() => setChosen(job.id)}
+              >
+                <span className="figures w-4 text-ink-soft">{job.priority}</span>
+                <span className={`flex-1 ${job.retired ? 'text-ink-soft line-through' : 'font-semibold'}`}>
+                  {job.name}
+                </span>
+                <span className="text-ink-soft">
+                  {job.duration_seconds ? length(job.duration_seconds) : 'no length'}
+                  {job.crew > 1 ? ` × ${job.crew}` : ''}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </div>
+      <div className="min-h-0 overflow-y-auto p-4">
+        {chosen === null && (
+          <p className="text-ink-soft">Choose a job type to see what an order made with it gets.</p>
+        )}
+        {chosen !== null && (row || chosen === 'new') && (
+          <JobTypeForm
+            key={`${chosen} ${row?.version ?? 0}`}
+            job={row}
+            canChange={canChange}
+            onKept={(id) => setChosen(id)}
+          />
+        )}
+        {row && (editions.data ?? []).length > 0 && (
+          <section aria-label="Editions" className="mt-4 text-sm">
+            <h2 className="font-semibold">Editions</h2>
+            <ul>
+              {(editions.data ?? []).map((edition) => (
+                <li key={edition.id}>
+                  <span className="figures">{edition.number}</span> · {stamp(edition.made_at)} ·{' '}
+                  {edition.made_by}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+    </div>
+  );
+}

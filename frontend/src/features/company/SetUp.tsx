@@ -1,0 +1,44 @@
+import { Link, Outlet } from '@tanstack/react-router';
+import { may, useSession } from '@/features/people';
+
+const PAGES = [
+  { to: '/set-up/settings', words: 'Settings' },
+  { to: '/set-up/job-types', words: 'Job types' },
+  { to: '/set-up/fields', words: 'Own fields' },
+  { to: '/set-up/areas', words: 'Areas' },
+] as const;
+
+/** How the company works: its settings, job types, own fields, areas; and files in and out. */
+export function SetUp() {
+  const session = useSession();
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[10rem_minmax(0,1fr)]">
+      <nav aria-label="Set-up" className="border-r border-hairline bg-sheet py-3">
+        {PAGES.map((page) => (
+          <Entry key={page.to} to={page.to} words={page.words} />
+        ))}
+        {may(session, 'import') && (
+          <>
+            <Entry to="/customers/files" words="Customer files" />
+            <Entry to="/open-work" words="Open work" />
+          </>
+        )}
+      </nav>
+      <div className="min-h-0 overflow-y-auto">
+        <Outlet />
+      </div>
+    </div>
+  );
+}
+
+function Entry({ to, words }: { to: string; words: string }) {
+  return (
+    <Link
+      to={to}
+      className="block border-l-2 border-transparent px-4 py-1.5 text-sm hover:bg-wash"
+      activeProps={{ className: 'border-l-copper! font-semibold', 'aria-current': 'page' }}
+    >
+      {words}
+    </Link>
+  );
+}

@@ -1,0 +1,5 @@
+export { useSettings, useSetting, useRecordFields, settingsKey, useCompany } from './queries';
+export { SettingsPage } from './settings/SettingsPage';
+export { FieldsPage } from './fields/FieldsPage';
+export { QuestionsEditor } from './fields/QuestionsEditor';
+export { SetUp } from './SetUp';

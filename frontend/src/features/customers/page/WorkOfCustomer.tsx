@@ -1,0 +1,63 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { api, data } from '@/api/client';
+import { stamp, window_ } from '@/shared/time';
+
+/** Open and past requests and orders of a customer. */
+export function WorkOfCustomer({ customerId }: { customerId: number }) {
+  const requests = useQuery({
+    queryKey: ['intake', 'requests', 'of', customerId],
+    queryFn: () => data(api.GET('/api/intake/requests', { params: { query: { customer_id: customerId } } })),
+  });
+  const orders = useQuery({
+    queryKey: ['orders', 'of', customerId],
+    queryFn: () =>
+      data(
+        api.POST('/api/orders/list', {
+          body: { filters: { customer_id: customerId } as never, sort: 'newest', page: 1 },
+        }),
+      ),
+  });
+  const waiting = (requests.data ?? []).filter((row) => row.state === 'new');
+  return (
+    <section aria-label="Work" className="text-sm">
+      {waiting.length > 0 && (
+        <>
+          <h2 className="font-semibold">Requests that wait · {waiting.length}</h2>
+          <ul className="mb-3 divide-y divide-hairline border-y border-hairline">
+            {waiting.map((row) => (
+              <li key={row.id} className="py-1">
+                <Link to="/requests" search={{ id: row.id }} className="hover:underline">
+                  <span className="figures">{row.number}</span> {row.what_is_wrong.slice(0, 100)}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <h2 className="font-semibold">Orders · {orders.data?.total ?? '…'}</h2>
+      <table className="w-full text-left">
+        <tbody>
+          {(orders.data?.rows ?? []).slice(0, 20).map((row) => (
+            <tr key={row.id} className="border-t border-hairline">
+              <td className="figures py-1 pr-2">
+                <Link to="/orders/$orderId" params={{ orderId: String(row.id) }} className="underline">
+                  {row.number}
+                </Link>
+              </td>
+              <td className="pr-2">{row.title}</td>
+              <td className="pr-2 text-ink-soft">{row.site}</td>
+              <td className="pr-2">{row.state.replace('_', ' ')}</td>
+              <td className="text-ink-soft">
+                {row.promise_start && row.promise_end
+                  ? window_({ start: row.promise_start, end: row.promise_end })
+                  : stamp(row.made)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {orders.data?.total === 0 && <p className="text-ink-soft">No order yet.</p>}
+    </section>
+  );
+}

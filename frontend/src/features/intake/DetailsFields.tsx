@@ -1,0 +1,120 @@
+import { SelectField, TextArea, TextField } from '@/design/Field';
+import { Questions } from '@/design/Questions';
+import { CustomerPicker } from '@/features/customers';
+import type { Question } from '@/shared/questions';
+import type { Details } from './model';
+
+interface Props {
+  details: Details;
+  onChange: (details: Details) => void;
+  questions: Question[];
+  needsPo: boolean;
+  tags: string[];
+  open: boolean;
+}
+
+/** What an order has besides the need: who pays, the purchase order, notes, the company's own fields. */
+export function DetailsFields({ details, onChange, questions, needsPo, tags, open }: Props) {
+  const set = (changes: Partial<Details>) => onChange({ ...details, ...changes });
+  const needed = questions.filter((question) => question.required === 'to create');
+  return (
+    <>
+      {needsPo && details.billing === 'billable' && (
+        <TextField
+          label="Purchase-order number *"
+          hint="This customer wants one on every order: ask for it."
+          value={details.poNumber}
+          onChange={(event) => set({ poNumber: event.target.value })}
+        />
+      )}
+      {needed.length > 0 && (
+        <Questions questions={needed} answers={details.extra} onChange={(extra) => set({ extra })} />
+      )}
+      <details className="border-t border-hairline pt-1" open={open || undefined}>
+        <summary className="cursor-pointer py-1 text-sm font-semibold">
+          Payer, notes and more about the order
+        </summary>
+        <div className="space-y-2 pt-1">
+          <div className="grid grid-cols-2 gap-2">
+            <CustomerPicker
+              label="Payer, if it is somebody else"
+              placeholder="the customer pays"
+              chosen={details.payer}
+              onChoose={(payer) => set({ payer, payerAddress: '' })}
+            />
+            <TextField
+              label="or billed to this address"
+              value={details.payerAddress}
+              disabled={details.payer !== null}
+              onChange={(event) => set({ payerAddress: event.target.value })}
+            />
+            <SelectField
+              label="Billing"
+              value={details.billing}
+              onChange={(event) => set({ billing: event.target.value as Details['billing'] })}
+            >
+              <option>billable</option>
+              <option>not billable</option>
+              <option>contract</option>
+            </SelectField>
+            {!needsPo && (
+              <TextField
+                label="Purchase-order number"
+                value={details.poNumber}
+                onChange={(event) => set({ poNumber: event.target.value })}
+              />
+            )}
+          </div>
+          <TagsField tags={tags} chosen={details.tags} onChange={(chosen) => set({ tags: chosen })} />
+          <div className="grid grid-cols-2 gap-2">
+            <TextArea
+              label="Note to the technician"
+              rows={2}
+              value={details.technicianNote}
+              onChange={(event) => set({ technicianNote: event.target.value })}
+            />
+            <TextArea
+              label="Text on the invoice"
+              rows={2}
+              value={details.invoiceText}
+              onChange={(event) => set({ invoiceText: event.target.value })}
+            />
+          </div>
+          <Questions
+            questions={questions.filter((question) => question.required !== 'to create')}
+            answers={details.extra}
+            onChange={(extra) => set({ extra })}
+          />
+        </div>
+      </details>
+    </>
+  );
+}
+
+function TagsField({
+  tags,
+  chosen,
+  onChange,
+}: {
+  tags: string[];
+  chosen: string[];
+  onChange: (chosen: string[]) => void;
+}) {
+  return (
+    <fieldset className="flex flex-wrap items-center gap-3 text-sm">
+      <legend className="float-left mr-2 text-xs font-semibold text-ink-soft">Tags</legend>
+      {tags.map((tag) => (
+        <label key={tag} className="flex items-center gap-1">
+          <input
+            type="checkbox"
+            checked={chosen.includes(tag)}
+            onChange={(event) =>
+              onChange(event.target.checked ? [...chosen, tag] : chosen.filter((other) => other !== tag))
+            }
+          />
+          {tag}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,202 @@
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { Download } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { api, sentenceOf } from '@/api/client';
+import type { SchemaOrderLineOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { Notice } from '@/design/Notice';
+import { stamp, window_ } from '@/shared/time';
+import { useOrders } from '../queries';
+import { Filters } from './Filters';
+import { COLUMNS, toFilters, type OrdersSearch } from './search';
+import { Views } from './Views';
+
+const SORTS: [string, string][] = [
+  ['newest', 'newest first'],
+  ['oldest', 'oldest first'],
+  ['promise', 'by promise'],
+  ['due', 'by deadline'],
+  ['priority', 'by priority'],
+  ['customer', 'by customer'],
+];
+
+/** All orders: search, filters, columns, saved views, and what is shown as a file. */
+export function OrdersPage() {
+  const search = useSearch({ from: '/office/orders' }) as OrdersSearch;
+  const navigate = useNavigate({ from: '/orders' });
+  const set = (changes: Partial<OrdersSearch>) =>
+    void navigate({
+      search: (old: OrdersSearch) => ({ ...old, page: undefined, ...changes }),
+      replace: true,
+    });
+  const sort = search.sort ?? 'newest';
+  const page = search.page ?? 1;
+  const columns = search.columns ?? COLUMNS;
+  const orders = useOrders(toFilters(search), sort, page);
+  const titles = orders.data?.columns ?? {};
+  const [text, setText] = useState(search.text ?? '');
+  useEffect(() => {
+    const timer = window.setTimeout(() => {
+      if (text !== (search.text ?? '')) set({ text: text || undefined });
+    }, 200);
+    return () => window.clearTimeout(timer);
+  });
+  const rows = orders.data?.rows ?? [];
+  return (
+    <div className="grid h-full min-h-0 grid-cols-[13.5rem_minmax(0,1fr)]">
+      <aside className="min-h-0 overflow-y-auto border-r border-hairline bg-sheet p-3" aria-label="Filters">
+        <Views search={search} onShow={(found) => void navigate({ search: found })} />
+        <Filters search={search} onChange={set} />
+      </aside>
+      <div className="flex min-h-0 flex-col">
+        <header className="flex items-center gap-2 border-b border-hairline px-3 py-2">
+          <h1 className="text-lg font-semibold">Orders</h1>
+          <span className="figures text-sm text-ink-soft" role="status">
+            {orders.data ? orders.data.total.toLocaleString('en-GB') : '…'}
+          </span>
+          <input
+            type="search"
+            aria-label="Search orders"
+            placeholder="number, customer, address, title, PO number, serial"
+            className="min-w-0 flex-1 rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <select
+            aria-label="Sort"
+            className="rounded-sm border border-hairline bg-sheet px-2 py-1.5 text-sm"
+            value={sort}
+            onChange={(event) => set({ sort: event.target.value })}
+          >
+            {SORTS.map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </select>
+          <ColumnChoice titles={titles} columns={columns} onChange={(chosen) => set({ columns: chosen })} />
+          <Button
+            icon={<Download size={15} />}
+            onClick={() =>
+              void download(search, sort, columns).catch((error) => toast.error(sentenceOf(error)))
+            }
+          >
+            CSV
+          </Button>
+        </header>
+        {orders.isError && <Notice tone="bad">{sentenceOf(orders.error)}</Notice>}
+        <div className="min-h-0 flex-1 overflow-auto">
+          <table className="w-full text-left text-sm" aria-label="Orders">
+            <thead className="sticky top-0 bg-wash text-xs text-ink-soft">
+              <tr>
+                {columns.map((column) => (
+                  <th key={column} className="px-2 py-1 font-semibold whitespace-nowrap">
+                    {titles[column] ?? column}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.id} className="h-8 border-b border-hairline hover:bg-wash">
+                  {columns.map((column) => (
+                    <td key={column} className="max-w-64 truncate px-2">
+                      {column === 'number' ? (
+                        <Link
+                          to="/orders/$orderId"
+                          params={{ orderId: String(row.id) }}
+                          className="figures font-semibold underline"
+                        >
+                          {row.number}
+                        </Link>
+                      ) : (
+                        cell(row, column)
+                      )}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {orders.isSuccess && rows.length === 0 && (
+            <p className="p-4 text-ink-soft">No order is like that. Take a filter away.</p>
+          )}
+        </div>
+        {orders.data && orders.data.pages > 1 && (
+          <footer className="flex items-center gap-2 border-t border-hairline px-3 py-1.5 text-sm">
+            <Button disabled={page <= 1} onClick={() => set({ page: page - 1 })}>
+              Before
+            </Button>
+            <span className="figures">
+              {page} / {orders.data.pages}
+            </span>
+            <Button disabled={page >= orders.data.pages} onClick={() => set({ page: page + 1 })}>
+              Next
+            </Button>
+          </footer>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function cell(row: SchemaOrderLineOut, column: string): string {
+  if (column === 'promise')
+    return row.promise_start && row.promise_end
+      ? window_({ start: row.promise_start, end: row.promise_end })
+      : '';
+  if (column === 'due') return row.due ? stamp(row.due) : '';
+  if (column === 'made') return stamp(row.made);
+  if (column === 'state') return row.state.replace('_', ' ');
+  if (column === 'tags') return row.tags.join(', ');
+  if (column.startsWith('extra.')) return String(row.extra[column.slice(6)] ?? '');
+  return String((row as unknown as Record<string, unknown>)[column] ?? '');
+}
+
+async function download(search: OrdersSearch, sort: string, columns: string[]) {
+  const answer = await api.POST('/api/orders/export', {
+    body: { filters: toFilters(search), sort, columns },
+    parseAs: 'blob',
+  });
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(answer.data as unknown as Blob);
+  link.download = 'orders.csv';
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
+function ColumnChoice({
+  titles,
+  columns,
+  onChange,
+}: {
+  titles: Record<string, string>;
+  columns: string[];
+  onChange: (columns: string[]) => void;
+}) {
+  return (
+    <details className="relative text-sm">
+      <summary className="flex min-h-8 cursor-pointer items-center rounded-sm border border-hairline bg-sheet px-3">
+        Columns
+      </summary>
+      <div className="absolute right-0 z-10 mt-1 w-52 space-y-0.5 border border-ink bg-sheet p-2">
+        {Object.entries(titles).map(([column, title]) => (
+          <label key={column} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={columns.includes(column)}
+              disabled={columns.length === 1 && columns.includes(column)}
+              onChange={(event) =>
+                onChange(
+                  event.target.checked ? [...columns, column] : columns.filter((other) => other !== column),
+                )
+              }
+            />
+            {title}
+          </label>
+        ))}
+      </div>
+    </details>
+  );
+}

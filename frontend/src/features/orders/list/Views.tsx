@@ -1,0 +1,82 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { sentenceOf } from '@/api/client';
+import { Button } from '@/design/Button';
+import { useKeepView, useRemoveView, useViews } from '../queries';
+import { ordersSearch, type OrdersSearch } from './search';
+
+/** Saved views: one's own, and those that others share. */
+export function Views({ search, onShow }: { search: OrdersSearch; onShow: (search: OrdersSearch) => void }) {
+  const views = useViews();
+  const keep = useKeepView();
+  const remove = useRemoveView();
+  const [name, setName] = useState<string | null>(null);
+  const [shared, setShared] = useState(false);
+  return (
+    <section aria-label="Saved views" className="mb-3 text-sm">
+      <p className="text-xs font-semibold text-ink-soft">Views</p>
+      <ul>
+        <li>
+          <button type="button" className="py-0.5 hover:underline" onClick={() => onShow({})}>
+            All orders
+          </button>
+        </li>
+        {(views.data ?? []).map((view) => (
+          <li key={view.id} className="flex items-center justify-between">
+            <button
+              type="button"
+              className="min-w-0 truncate py-0.5 text-left hover:underline"
+              title={view.own ? view.name : `${view.name}, shared by ${view.owner}`}
+              onClick={() => onShow(ordersSearch.parse(view.query))}
+            >
+              {view.name}
+              {view.shared && <span className="text-ink-soft"> · shared</span>}
+            </button>
+            {view.own && (
+              <button
+                type="button"
+                aria-label={`Remove the view ${view.name}`}
+                className="px-1 text-ink-soft"
+                onClick={() => remove.mutate(view.id)}
+              >
+                ✕
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {name === null ? (
+        <button type="button" className="text-ink-soft underline" onClick={() => setName('')}>
+          keep this view
+        </button>
+      ) : (
+        <form
+          className="space-y-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const query = { ...search, page: undefined };
+            keep.mutate(
+              { name, shared, query },
+              { onSuccess: () => setName(null), onError: (error) => toast.error(sentenceOf(error)) },
+            );
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Name of the view"
+            className="w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <label className="flex items-center gap-1">
+            <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} />
+            for everybody
+          </label>
+          <Button type="submit" disabled={!name.trim()}>
+            Keep view
+          </Button>
+        </form>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,299 @@
+import { Link, useNavigate } from '@tanstack/react-router';
+import { useState, type FormEvent } from 'react';
+import { toast } from 'sonner';
+import { sentenceOf } from '@/api/client';
+import type { SchemaOrderDetailOut, SchemaOrderVisitOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { TextField } from '@/design/Field';
+import { Notice } from '@/design/Notice';
+import { StateSign } from '@/design/StateSign';
+import { may, useSession } from '@/features/people';
+import { serverNow } from '@/shared/clock';
+import { clockTime, dayName, isoDay, length, parseLength, window_ } from '@/shared/time';
+import { useAddVisit, useLink, usePlanChain, useRemoveVisit, useSpread, useUnlink } from '../queries';
+import { ChainDiagram } from './ChainDiagram';
+import { KINDS, kindWords, type LinkKind } from './links';
+
+/** The visits of an order and the links between them: picked, or drawn on the diagram. */
+export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canChange: boolean }) {
+  const [adding, setAdding] = useState(false);
+  const [from, setFrom] = useState<number | null>(null);
+  const [to, setTo] = useState<number | null>(null);
+  const [kind, setKind] = useState<LinkKind>('after');
+  const [gap, setGap] = useState('');
+  const link = useLink(order.id);
+  const unlink = useUnlink(order.id);
+  const plan = usePlanChain();
+  const navigate = useNavigate();
+  const canPlan = may(useSession(), 'plan');
+  const tie = (first: number, second: number) =>
+    link.mutate({
+      version: order.version,
+      kind,
+      first_id: first,
+      second_id: second,
+      least: gap.trim() ? (parseLength(gap) ?? 0) : 0,
+      greatest: null,
+    });
+  const open = order.visits.filter((visit) => visit.state === 'open');
+  const several = order.visits.length > 1;
+  return (
+    <section aria-label="Visits" className="space-y-2">
+      <div className="flex items-center gap-2">
+        <h2 className="text-sm font-semibold">Visits · {order.visits.length}</h2>
+        {canChange && (
+          <Button aria-expanded={adding} onClick={() => setAdding((value) => !value)}>
+            Add a visit
+          </Button>
+        )}
+        {canPlan && several && open.length > 0 && (
+          <Button
+            rank="main"
+            disabled={plan.isPending}
+            onClick={() =>
+              plan.mutate(
+                { day: isoDay(serverNow()), visitIds: open.map((visit) => visit.id) },
+                {
+                  onSuccess: (run) => void navigate({ to: '/board', search: { run: run.id } }),
+                  onError: (error) => toast.error(sentenceOf(error)),
+                },
+              )
+            }
+          >
+            Plan the chain in one step
+          </Button>
+        )}
+      </div>
+      {adding && <AddVisit order={order} onDone={() => setAdding(false)} />}
+      <ul className="divide-y divide-hairline border-y border-hairline text-sm">
+        {order.visits.map((visit) => (
+          <VisitRow key={visit.id} order={order} visit={visit} canChange={canChange} />
+        ))}
+      </ul>
+      {several && (
+        <>
+          <ChainDiagram visits={order.visits} links={order.links} onDraw={canChange ? tie : undefined} />
+          {canChange && (
+            <form
+              className="flex flex-wrap items-end gap-2 text-sm"
+              aria-label="Link"
+              onSubmit={(event) => {
+                event.preventDefault();
+                if (from !== null && to !== null) tie(from, to);
+              }}
+            >
+              <Pick label="Visit" visits={order.visits} value={to} onChange={setTo} />
+              <label>
+                <span className="block text-xs font-semibold text-ink-soft">is tied</span>
+                <select
+                  className="rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+                  value={kind}
+                  onChange={(event) => setKind(event.target.value as LinkKind)}
+                >
+                  {KINDS.map((row) => (
+                    <option key={row} value={row}>
+                      {kindWords(row)}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <Pick label="to" visits={order.visits} value={from} onChange={setFrom} />
+              {kind === 'after' && (
+                <TextField
+                  label="at least so long after"
+                  placeholder="2h"
+                  className="w-36"
+                  value={gap}
+                  onChange={(event) => setGap(event.target.value)}
+                />
+              )}
+              <Button type="submit" disabled={from === null || to === null || link.isPending}>
+                Tie them
+              </Button>
+            </form>
+          )}
+          {link.isError && <Notice tone="bad">{sentenceOf(link.error)}</Notice>}
+          <ul className="text-sm" aria-label="Links">
+            {order.links.map((row) => (
+              <li key={row.id} className="flex items-center gap-2">
+                <b>{labelOf(order, row.second_id)}</b> {kindWords(row.kind)}{' '}
+                <b>{labelOf(order, row.first_id)}</b>
+                {row.least > 0 && <span className="text-ink-soft">at least {length(row.least)} later</span>}
+                {canChange && (
+                  <Button
+                    rank="quiet"
+                    aria-label={`Untie ${labelOf(order, row.second_id)} from ${labelOf(order, row.first_id)}`}
+                    onClick={() => unlink.mutate({ linkId: row.id, version: order.version })}
+                  >
+                    ✕
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+function VisitRow({
+  order,
+  visit,
+  canChange,
+}: {
+  order: SchemaOrderDetailOut;
+  visit: SchemaOrderVisitOut;
+  canChange: boolean;
+}) {
+  const remove = useRemoveVisit(order.id);
+  const spread = useSpread(order.id);
+  const [days, setDays] = useState<string | null>(null);
+  const failed = (error: unknown) => toast.error(sentenceOf(error));
+  const when = visit.start ? `${dayName(visit.start)} ${clockTime(visit.start)}` : 'not placed';
+  return (
+    <li className="flex items-center gap-3 py-1.5">
+      <span className="w-28">
+        <StateSign state={visit.state} />
+      </span>
+      <span className="min-w-0 flex-1">
+        <Link
+          to="/board"
+          search={{ visit: visit.id, ...(visit.start ? { day: isoDay(visit.start) } : {}) }}
+          className="font-semibold underline"
+        >
+          {visit.label}
+        </Link>{' '}
+        {visit.part_title}
+        <span className="block text-ink-soft">
+          {[
+            when,
+            visit.technician ?? 'nobody yet',
+            visit.crew > 1 ? `crew of ${visit.crew}` : '',
+            visit.duration_seconds ? length(visit.duration_seconds) : 'length unknown',
+            visit.promise ? `promised ${window_(visit.promise)}` : '',
+            visit.standby ? 'on standby' : '',
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+      </span>
+      {canChange && visit.state === 'open' && (
+        <span className="flex items-center gap-1">
+          {days === null ? (
+            <Button rank="quiet" onClick={() => setDays('2')}>
+              Over several days
+            </Button>
+          ) : (
+            <form
+              className="flex items-center gap-1"
+              onSubmit={(event) => {
+                event.preventDefault();
+                spread.mutate(
+                  { visitId: visit.id, version: order.version, days: Number(days) },
+                  { onSuccess: () => setDays(null), onError: failed },
+                );
+              }}
+            >
+              <input
+                autoFocus
+                aria-label="Over how many days"
+                className="w-12 rounded-sm border border-hairline bg-sheet px-1 py-1"
+                value={days}
+                onChange={(event) => setDays(event.target.value)}
+              />
+              <Button type="submit">days</Button>
+            </form>
+          )}
+          {order.visits.length > 1 && (
+            <Button
+              rank="quiet"
+              aria-label={`Remove ${visit.label}`}
+              onClick={() =>
+                remove.mutate({ visitId: visit.id, version: order.version }, { onError: failed })
+              }
+            >
+              ✕
+            </Button>
+          )}
+        </span>
+      )}
+    </li>
+  );
+}
+
+function AddVisit({ order, onDone }: { order: SchemaOrderDetailOut; onDone: () => void }) {
+  const [title, setTitle] = useState('');
+  const [time, setTime] = useState('');
+  const [crew, setCrew] = useState('1');
+  const add = useAddVisit(order.id);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    add.mutate(
+      {
+        version: order.version,
+        title,
+        duration_seconds: time.trim() ? parseLength(time) : null,
+        needs: order.visits[0]?.needs ?? {},
+        crew: Number(crew) || 1,
+      },
+      { onSuccess: onDone },
+    );
+  };
+  return (
+    <form
+      onSubmit={submit}
+      className="flex items-end gap-2 border-l-2 border-copper pl-2"
+      aria-label="New visit"
+    >
+      <TextField label="What for" autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
+      <TextField
+        label="Length"
+        className="w-24"
+        placeholder="45 or 1:30"
+        value={time}
+        onChange={(e) => setTime(e.target.value)}
+      />
+      <TextField label="Crew" className="w-14" value={crew} onChange={(e) => setCrew(e.target.value)} />
+      <Button type="submit" disabled={!title.trim() || add.isPending}>
+        Add it
+      </Button>
+      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+    </form>
+  );
+}
+
+function Pick({
+  label,
+  visits,
+  value,
+  onChange,
+}: {
+  label: string;
+  visits: SchemaOrderVisitOut[];
+  value: number | null;
+  onChange: (id: number | null) => void;
+}) {
+  return (
+    <label>
+      <span className="block text-xs font-semibold text-ink-soft">{label}</span>
+      <select
+        aria-label={label}
+        className="max-w-52 rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value ? Number(event.target.value) : null)}
+      >
+        <option value="">choose…</option>
+        {visits.map((visit) => (
+          <option key={visit.id} value={visit.id}>
+            {visit.label} {visit.part_title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function labelOf(order: SchemaOrderDetailOut, id: number): string {
+  return order.visits.find((visit) => visit.id === id)?.label ?? '?';
+}

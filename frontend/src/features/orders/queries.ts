@@ -1,0 +1,159 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { api, data } from '@/api/client';
+import type {
+  SchemaFiltersIn,
+  SchemaLinkIn,
+  SchemaOrderChangeIn,
+  SchemaOrderDetailOut,
+  SchemaVisitAddIn,
+} from '@/api/types';
+import { onChange } from '@/shared/live';
+
+export function useFollowOrders() {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      onChange((change) => {
+        if (['visit', 'resync', 'customer'].includes(change.topic))
+          void client.invalidateQueries({ queryKey: ['orders'] });
+      }),
+    [client],
+  );
+}
+
+export function useOrders(filters: SchemaFiltersIn, sort: string, page: number) {
+  useFollowOrders();
+  return useQuery({
+    queryKey: ['orders', 'list', filters, sort, page],
+    queryFn: () => data(api.POST('/api/orders/list', { body: { filters, sort, page } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useOrder(id: number) {
+  useFollowOrders();
+  return useQuery({
+    queryKey: ['orders', 'one', id],
+    queryFn: () => data(api.GET('/api/orders/{order_id}', { params: { path: { order_id: id } } })),
+  });
+}
+
+export function useTimeline(id: number) {
+  return useQuery({
+    queryKey: ['orders', 'one', id, 'timeline'],
+    queryFn: () => data(api.GET('/api/orders/{order_id}/timeline', { params: { path: { order_id: id } } })),
+  });
+}
+
+/** A change that answers with the whole order, which is shown at once. */
+function useOrderChange<Body>(id: number, send: (body: Body) => Promise<SchemaOrderDetailOut>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: send,
+    onSuccess: (order) => client.setQueryData(['orders', 'one', id], order),
+    onSettled: () => client.invalidateQueries({ queryKey: ['orders'] }),
+  });
+}
+
+export function useChangeOrder(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: SchemaOrderChangeIn) =>
+    data(api.PUT('/api/orders/{order_id}', { params, body })),
+  );
+}
+
+export function useRestore(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: { version: number; field: string }) =>
+    data(api.POST('/api/orders/{order_id}/restore', { params, body })),
+  );
+}
+
+export function useAddVisit(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: SchemaVisitAddIn) =>
+    data(api.POST('/api/orders/{order_id}/visits', { params, body })),
+  );
+}
+
+export function useRemoveVisit(id: number) {
+  return useOrderChange(id, ({ visitId, version }: { visitId: number; version: number }) =>
+    data(
+      api.DELETE('/api/orders/{order_id}/visits/{visit_id}', {
+        params: { path: { order_id: id, visit_id: visitId }, query: { version } },
+      }),
+    ),
+  );
+}
+
+export function useSpread(id: number) {
+  return useOrderChange(id, ({ visitId, ...body }: { visitId: number; version: number; days: number }) =>
+    data(
+      api.POST('/api/orders/{order_id}/visits/{visit_id}/spread', {
+        params: { path: { order_id: id, visit_id: visitId } },
+        body,
+      }),
+    ),
+  );
+}
+
+export function useLink(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: SchemaLinkIn) =>
+    data(api.POST('/api/orders/{order_id}/links', { params, body })),
+  );
+}
+
+export function useUnlink(id: number) {
+  return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
+    data(
+      api.DELETE('/api/orders/{order_id}/links/{link_id}', {
+        params: { path: { order_id: id, link_id: linkId }, query: { version } },
+      }),
+    ),
+  );
+}
+
+export function useNoteOnOrder(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (text: string) =>
+      data(api.POST('/api/orders/{order_id}/notes', { params: { path: { order_id: id } }, body: { text } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'one', id] }),
+  });
+}
+
+export function useViews() {
+  return useQuery({ queryKey: ['orders', 'views'], queryFn: () => data(api.GET('/api/orders/views')) });
+}
+
+export function useKeepView() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { name: string; shared: boolean; query: Record<string, unknown> }) =>
+      data(api.POST('/api/orders/views', { body })),
+    onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'views'] }),
+  });
+}
+
+export function useRemoveView() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      data(api.DELETE('/api/orders/views/{view_id}', { params: { path: { view_id: id } } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'views'] }),
+  });
+}
+
+/** A planning run for the visits of a chain; the planner beside the board shows what comes out. */
+export function usePlanChain() {
+  return useMutation({
+    mutationFn: (body: { day: string; visitIds: number[] }) =>
+      data(
+        api.POST('/api/planning/runs', {
+          body: { kind: 'chain', day: body.day, days: 10, visit_ids: body.visitIds, seconds: 3 } as never,
+        }),
+      ),
+  });
+}

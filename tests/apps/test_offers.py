@@ -1,0 +1,198 @@
+"""Offering a time over the API: what is sold is held, and no window is sold twice."""
+
+import threading
+from datetime import date, timedelta
+
+import pytest
+from django.db import connection
+from django.test import Client
+
+from apps.messages.models import Message
+from apps.orders.models import Visit, WorkOrder
+from apps.people.models import Absence, TechnicianSkill
+from apps.planning import asking
+from apps.planning.models import Change
+from apps.planning.planner import offers as planner
+from core.basics import Interval
+from core.planning.offers import Wish
+from foundation.moments import to_datetime
+from tests.apps.conftest import MONDAY, at
+
+TUESDAY = MONDAY + timedelta(days=1)
+MORNING = {"start": at(8, day=TUESDAY), "end": at(10, day=TUESDAY)}
+
+
+@pytest.fixture(autouse=True)
+def _planner_in_this_process(monkeypatch):
+    """The planner's answers without its process: the same code, on the same database."""
+
+    def ask(path, *, draft, start=None, end=None, **wish):
+        planner._world = None
+        window = Interval(start=start, end=end) if start is not None else None
+        days = {key: date.fromisoformat(wish[key]) for key in ("not_before", "not_after") if wish.get(key)}
+        wish = {"part": wish.get("part", ""), "weekdays": frozenset(wish.get("weekdays", ())), **days}
+        own = planner.Draft(**{**draft, "opening": tuple(draft["opening"])})
+        return planner.offers(draft=own, wish=Wish(**wish), window=window)
+
+    monkeypatch.setattr(asking, "_ask", ask)
+
+
+def call(world, **more):
+    return {
+        "site_id": world.site.pk, "what_is_wrong": "Door squeaks", "job_type_id": world.door_job.pk,
+        "contact_phone": "+351 296 111 222", **more,
+    }  # fmt: skip
+
+
+def alone(world):
+    """Only Ines works; Ivor is away all week."""
+    Absence.objects.create(
+        technician=world.ivor, start=to_datetime(at(0)), end=to_datetime(at(0, day=MONDAY + timedelta(days=14)))
+    )
+
+
+@pytest.mark.django_db
+def test_windows_are_offered_with_reasons_and_only_ahead(world, as_role):
+    found = as_role("intake").post("/planning/offers", call(world)).json()
+    assert found["looked_at"] == len(found["offers"]) > 20
+    assert all(offer["start"] > at(10) and offer["reasons"] for offer in found["offers"])
+    assert {row["name"] for offer in found["offers"] for row in offer["technicians"]} <= {"Ines Falk", "Ivor Larkin"}
+
+
+@pytest.mark.django_db
+def test_a_wish_narrows_them(world, as_role):
+    wish = {"part": "morning", "weekdays": [1], "not_before": "2026-11-24"}
+    found = as_role("intake").post("/planning/offers", call(world, wish=wish)).json()
+    assert {offer["start"] for offer in found["offers"]} >= {MORNING["start"]}
+    assert found["looked_at"] == 4  # two Tuesdays, two windows each
+
+
+@pytest.mark.django_db
+def test_taking_a_window_makes_everything_at_once_and_tells_the_customer(world, as_role):
+    made = as_role("intake").post("/planning/book", call(world, window=MORNING)).json()
+    visit = Visit.objects.get(pk=made["visit_id"])
+    assert (visit.state, visit.technician_id, visit.promise.start) == ("open", None, MORNING["start"])
+    assert WorkOrder.objects.get(pk=made["order_id"]).promise_start == visit.promise_start
+    [message] = Message.objects.filter(visit=visit)
+    assert (
+        message.text
+        == f"Test Lifts: we will be at Seagate Hall on Tue 24 Nov between 08:00 and 10:00 ({made['order']})."
+    )
+
+
+@pytest.mark.django_db
+def test_with_the_technician_where_that_is_asked(world, as_role):
+    made = as_role("intake").post("/planning/book", call(world, window=MORNING, assign=True)).json()
+    visit = Visit.objects.get(pk=made["visit_id"])
+    assert visit.state == "placed"
+    assert MORNING["start"] <= visit.start.timestamp() <= MORNING["end"]
+    assert made["technician"] in ("Ines Falk", "Ivor Larkin")
+
+
+@pytest.mark.django_db
+def test_a_promise_without_a_technician_is_held_against_the_next_caller(world, as_role):
+    alone(world)
+    intake = as_role("intake")
+    long = {"duration_seconds": 4 * 3600, "window": {"start": at(12, day=TUESDAY), "end": at(12, 30, day=TUESDAY)}}
+    assert intake.post("/planning/book", call(world, **long)).status_code == 201
+    gone = intake.post("/planning/book", call(world, **long))
+    assert (gone.status_code, gone.json()["code"]) == (409, "window_gone")
+    assert WorkOrder.objects.count() == 1  # and nothing else was made either
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_agents_cannot_sell_the_same_last_window(world, as_role):
+    alone(world)
+    body = call(world, duration_seconds=4 * 3600, window={"start": at(12, day=TUESDAY), "end": at(12, 30, day=TUESDAY)})
+    answers = []
+    ready = threading.Barrier(2)
+
+    def sell(role):
+        client = Client(HTTP_HOST="127.0.0.1")
+        client.force_login(world.accounts[role], backend="django.contrib.auth.backends.ModelBackend")
+        ready.wait()
+        try:
+            answers.append(client.post("/api/planning/book", body, content_type="application/json").status_code)
+        finally:
+            connection.close()
+
+    agents = [threading.Thread(target=sell, args=(role,)) for role in ("intake", "dispatcher")]
+    for agent in agents:
+        agent.start()
+    for agent in agents:
+        agent.join(60)
+    assert sorted(answers) == [201, 409]
+    assert Visit.objects.filter(promise_start__isnull=False).count() == 1
+
+
+@pytest.mark.django_db
+def test_nothing_typed_is_lost_when_the_planner_is_away(world, as_role, monkeypatch, settings):
+    monkeypatch.undo()
+    settings.PLANNER_URL = "http://127.0.0.1:9"  # nobody listens there
+    answer = as_role("intake").post("/planning/book", call(world, window=MORNING))
+    assert (answer.status_code, answer.json()["code"]) == (503, "no_planner")
+    assert WorkOrder.objects.count() == 0
+    assert as_role("intake").post("/planning/book", call(world)).status_code == 201
+
+
+@pytest.mark.django_db
+def test_small_work_makes_room_for_urgent_work_in_one_step(world, dispatcher):
+    alone(world)
+    small = world.placed(10, 30, duration_seconds=5 * 3600, priority=5)
+    urgent = call(world, priority=1, duration_seconds=3 * 3600)
+    window = {"start": at(10, 5), "end": at(11)}
+    made = dispatcher.post("/planning/book", {**urgent, "window": window}).json()
+    small.refresh_from_db()
+    assert made["technician"] == "Ines Falk"
+    assert small.state == "open" or small.start > to_datetime(at(12))
+    steps = set(Change.objects.filter(undone=False).values_list("step", flat=True))
+    assert len(steps) == 1
+    undone = dispatcher.post("/planning/undo")
+    assert undone.status_code == 200, undone.json()
+    small.refresh_from_db()
+    assert (small.state, small.start) == ("placed", to_datetime(at(10, 30)))
+
+
+@pytest.mark.django_db
+def test_no_window_says_why(world, as_role):
+    TechnicianSkill.objects.all().delete()
+    found = as_role("intake").post("/planning/offers", call(world)).json()
+    assert found["offers"] == []
+    assert found["refusals"] == ["2 of 2 technicians lack Door drives 1"]
+
+
+@pytest.mark.django_db
+def test_what_a_customer_needs_is_asked_before_there_is_an_order(world, as_role):
+    world.customer.needs_po_number = True
+    world.customer.save()
+    answer = as_role("intake").post("/planning/book", call(world))
+    assert (answer.status_code, answer.json()["field"]) == (422, "po_number")
+    details = {"po_number": "PO 77", "technician_note": "Ring twice", "invoice_text": "As agreed"}
+    made = as_role("intake").post("/planning/book", call(world, details=details)).json()
+    order = as_role("intake").get(f"/orders/{made['order_id']}").json()
+    assert (order["po_number"], order["technician_note"], order["invoice_text"]) == ("PO 77", "Ring twice", "As agreed")
+
+
+@pytest.mark.django_db
+def test_standby_keeps_the_conditions(world, as_role):
+    standby = {"part": "morning", "notice_minutes": 90}
+    made = as_role("intake").post("/planning/book", call(world, window=MORNING, standby=standby)).json()
+    visit = Visit.objects.get(pk=made["visit_id"])
+    assert (visit.standby["part"], visit.standby["notice_minutes"]) == ("morning", 90)
+    assert Message.objects.filter(text__contains="standby list").count() == 1
+    off = as_role("intake").client.delete(f"/api/planning/visits/{visit.pk}/standby?version={visit.version}")
+    assert off.json()["standby"] is None
+
+
+@pytest.mark.django_db
+def test_capacity_counts_what_is_free_promised_and_taken(world, as_role):
+    world.placed(13, duration_seconds=3600)
+    world.visit(promise_start=to_datetime(MORNING["start"]), promise_end=to_datetime(MORNING["end"]))
+    rows = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
+    area = next(row for row in rows if row["area"] == world.site.area.name)
+    today, tomorrow = area["days"]
+    assert today["shifts"] == 2 * 6 * 3600  # two people, from ten to four
+    assert today["shifts"] - today["free"] >= 3600
+    assert (tomorrow["promised"], tomorrow["shifts"]) == (3600, 2 * 8 * 3600)
+    none = as_role("intake").get("/planning/capacity", first="2026-11-23", days=1, skill="Rescue").json()
+    assert all(row["days"][0]["shifts"] == 0 for row in none)

@@ -1,0 +1,213 @@
+"""Work orders: kept editions, overrides, chains, the timeline, the list, paper."""
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from apps.catalogue.models import JobType
+from apps.intake.models import Request
+from apps.orders.models import Visit, VisitLink, WorkOrder
+from apps.planning.planner.runs import compute
+from core.planning.links import GREATEST_NIGHT
+from foundation.moments import to_datetime
+from tests.apps.conftest import at
+
+pytestmark = pytest.mark.django_db
+
+CHAIN = [
+    {"title": "Strip-out", "seconds": 7200, "ties": [{"kind": "after", "to": 1}]},
+    {"title": "Install", "seconds": 7200, "crew": 2, "ties": [{"kind": "after", "to": 2}]},
+]
+
+
+def change_job(world, as_role, **changes):
+    admin = as_role("administrator")
+    job = next(row for row in admin.get("/catalogue/job-types").json() if row["id"] == world.door_job.pk)
+    return admin.put(f"/catalogue/job-types/{job['id']}", {**job, **changes})
+
+
+def an_order(world, dispatcher, **wanted):
+    body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "job_type_id": world.door_job.pk, **wanted}
+    request = dispatcher.post("/intake/requests", body).json()
+    made = dispatcher.post("/orders", {"request_id": request["id"], "version": request["version"]}).json()
+    return dispatcher.get(f"/orders/{made['id']}").json()
+
+
+def test_an_order_keeps_the_form_it_was_made_with(world, as_role, dispatcher):
+    question = {"key": "oil", "label": "Oiled?", "kind": "yes_no", "required": "to close"}
+    assert change_job(world, as_role, questions=[question], tasks=["Oil it"]).status_code == 200
+    order = an_order(world, dispatcher)
+    assert change_job(world, as_role, questions=[], tasks=["Replace it"]).status_code == 200
+    order = dispatcher.get(f"/orders/{order['id']}").json()
+    assert (order["tasks"], [q["key"] for q in order["checklist"]]) == (["Oil it"], ["oil"])
+    assert (order["edition"], order["newest_edition"]) == (2, 3)
+    assert an_order(world, dispatcher)["tasks"] == ["Replace it"]
+
+
+def test_what_was_overridden_is_shown_and_set_back(world, dispatcher):
+    order = an_order(world, dispatcher, duration_seconds=5400, priority=2)
+    assert [(row["field"], row["now"], row["usual"]) for row in order["overrides"]] == [
+        ("duration_seconds", 5400, 2700),
+        ("priority", 2, 4),
+    ]
+    body = {"version": order["version"], "field": "duration_seconds"}
+    order = dispatcher.post(f"/orders/{order['id']}/restore", body).json()
+    assert [row["field"] for row in order["overrides"]] == ["priority"]
+    assert order["visits"][0]["duration_seconds"] == 2700
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"questions": [{"key": "A", "label": "x", "kind": "text"}]}, "questions"),
+        ({"questions": [{"key": "a", "label": "x", "kind": "choice", "choices": ["one"]}]}, "questions"),
+        ({"fields": [{"key": "a", "label": "x", "kind": "text", "shown_if": ["b", True]}]}, "fields"),
+        ({"visits": [{"title": "", "ties": []}]}, "visits"),
+        ({"visits": [{"title": "x", "ties": [{"kind": "after", "to": 2}]}]}, "visits"),
+        ({"needs": {"Juggling": 3}}, "needs"),
+        ({"offers": {"weight_near": 500}}, "offers"),
+    ],
+)
+def test_a_job_type_that_cannot_be_is_refused_with_the_field(world, as_role, changes, field):
+    answer = change_job(world, as_role, **changes)
+    assert (answer.status_code, answer.json()["field"]) == (422, field)
+    assert JobType.objects.get(pk=world.door_job.pk).version == 1
+
+
+def test_a_job_type_with_further_visits_makes_a_chain(world, as_role, dispatcher):
+    change_job(world, as_role, visits=CHAIN)
+    order = an_order(world, dispatcher)
+    assert [(v["label"].split("/")[-1], v["part_title"], v["crew"]) for v in order["visits"][1:]] == [
+        ("2", "Strip-out", 1),
+        ("3", "Install", 2),
+    ]
+    assert [(link["kind"], link["first_id"], link["second_id"]) for link in order["links"]] == [
+        ("after", order["visits"][0]["id"], order["visits"][1]["id"]),
+        ("after", order["visits"][1]["id"], order["visits"][2]["id"]),
+    ]
+
+
+def test_a_ring_and_a_link_the_wrong_way_round_are_refused_with_the_reason(world, as_role, dispatcher):
+    change_job(world, as_role, visits=CHAIN)
+    order = an_order(world, dispatcher)
+    first, second, third = (visit["id"] for visit in order["visits"])
+    body = {"version": order["version"], "kind": "after", "first_id": third, "second_id": first}
+    ring = dispatcher.post(f"/orders/{order['id']}/links", body)
+    assert ring.json()["title"].startswith("That closes a ring: ")
+    VisitLink.objects.all().delete()
+    Visit.objects.filter(pk=first).update(promise_start=to_datetime(at(14)), promise_end=to_datetime(at(15)))
+    Visit.objects.filter(pk=second).update(promise_start=to_datetime(at(10)), promise_end=to_datetime(at(11)))
+    body = {"version": order["version"], "kind": "after", "first_id": first, "second_id": second}
+    wrong = dispatcher.post(f"/orders/{order['id']}/links", body)
+    assert wrong.json()["title"].endswith("the link is the wrong way round.")
+    right = {**body, "first_id": second, "second_id": first}
+    assert dispatcher.post(f"/orders/{order['id']}/links", right).status_code == 200
+
+
+def test_a_chain_is_planned_in_one_step_with_its_crew(world, as_role, dispatcher):
+    change_job(world, as_role, visits=CHAIN)
+    order = an_order(world, dispatcher)
+    ids = [visit["id"] for visit in order["visits"]]
+    body = {"kind": "chain", "day": "2026-11-24", "days": 3, "visit_ids": ids, "seconds": 0.5}
+    run = dispatcher.post("/planning/runs", body).json()
+    compute(run["id"])
+    done = dispatcher.get(f"/planning/runs/{run['id']}").json()
+    assert {change["visit_id"] for change in done["proposal"]["changes"]} == set(ids)
+    assert dispatcher.post(f"/planning/runs/{run['id']}/accept", {"visit_ids": ids}).status_code == 200
+    one, two, three = Visit.objects.order_by("part")
+    assert one.start < two.start < three.start
+    assert {three.technician_id, *three.mates} == {world.ines.pk, world.ivor.pk}
+
+
+def test_a_visit_is_spread_over_days_by_the_same_hands(world, dispatcher):
+    order = an_order(world, dispatcher, duration_seconds=6 * 3600)
+    [visit] = order["visits"]
+    path = f"/orders/{order['id']}/visits/{visit['id']}/spread"
+    order = dispatcher.post(path, {"version": order["version"], "days": 2}).json()
+    assert [row["duration_seconds"] for row in order["visits"]] == [3 * 3600, 3 * 3600]
+    assert {link["kind"] for link in order["links"]} == {"after", "same_hands"}
+    assert VisitLink.objects.get(kind="after").greatest == GREATEST_NIGHT
+
+
+def test_the_timeline_has_everything_from_what_to_what(world, dispatcher):
+    order = an_order(world, dispatcher)
+    fields = {name: order[name] for name in ("version", "title", "description", "contact_name", "priority", "source")}
+    dispatcher.put(f"/orders/{order['id']}", {**fields, "technician_note": "Ring twice"})
+    dispatcher.post(f"/orders/{order['id']}/notes", {"text": "Customer called again"})
+    entries = dispatcher.get(f"/orders/{order['id']}/timeline").json()
+    assert entries[0]["note"] == "Customer called again"
+    assert entries[1]["values"] == {"technician_note": ["", "Ring twice"]}
+    assert {entry["record"] for entry in entries} == {"order", "request"}
+
+
+def test_the_list_filters_searches_and_sorts(world, dispatcher):
+    promised = an_order(world, dispatcher)
+    Visit.objects.filter(order_id=promised["id"]).update(
+        promise_start=to_datetime(at(12)), promise_end=to_datetime(at(14))
+    )
+    plain = an_order(world, dispatcher, priority=1)
+
+    def found(**filters):
+        return [row["id"] for row in dispatcher.post("/orders/list", {"filters": filters}).json()["rows"]]
+
+    assert found() == [plain["id"], promised["id"]]
+    assert found(trouble="nobody") == [promised["id"]]
+    assert found(priorities=[1]) == [plain["id"]]
+    assert found(text="seagate or-12345") == [plain["id"], promised["id"]]
+    assert found(text=plain["number"]) == [plain["id"]]
+    assert found(text="zzyx") == found(states=["done"]) == found(tags=["warranty"]) == []
+    assert dispatcher.post("/orders/list", {"sort": "colour"}).status_code == 422
+
+
+def test_the_list_needs_as_many_queries_for_many_orders_as_for_few(world, dispatcher):
+    an_order(world, dispatcher)
+    with CaptureQueriesContext(connection) as few:
+        dispatcher.post("/orders/list", {})
+    for _ in range(5):
+        an_order(world, dispatcher)
+    with CaptureQueriesContext(connection) as many:
+        dispatcher.post("/orders/list", {})
+    assert len(many) == len(few)
+
+
+def test_what_is_shown_goes_out(world, as_role, dispatcher):
+    order = an_order(world, dispatcher)
+    WorkOrder.objects.filter(pk=order["id"]).update(title="=1+1", extra={"claim": "C 7"})
+    question = {"key": "claim", "label": "Claim", "kind": "text"}
+    as_role("administrator").put("/company/fields/order", {"version": 0, "questions": [question]})
+    answer = dispatcher.post("/orders/export", {"columns": ["number", "title", "extra.claim"]})
+    text = b"".join(answer.streaming_content).decode()
+    assert text.splitlines() == ["Number,Title,Claim", f"{order['number']},'=1+1,C 7"]
+
+
+def test_views_are_ones_own_or_shared(world, as_role, dispatcher):
+    dispatcher.post("/orders/views", {"name": "Late", "query": {"trouble": "overdue"}})
+    shared = dispatcher.post("/orders/views", {"name": "Big", "shared": True, "query": {}}).json()
+    other = as_role("other")
+    assert [(view["name"], view["own"]) for view in other.get("/orders/views").json()] == [("Big", False)]
+    assert other.client.delete(f"/api/orders/views/{shared['id']}").status_code == 404
+
+
+def test_own_fields_of_the_job_type_are_needed_to_make_an_order(world, as_role, dispatcher):
+    field = {"key": "code", "label": "Code on the display", "kind": "text", "required": "to create"}
+    change_job(world, as_role, fields=[field])
+    body = {"site_id": world.site.pk, "what_is_wrong": "x", "job_type_id": world.door_job.pk}
+    request = dispatcher.post("/intake/requests", body).json()
+    answer = dispatcher.post("/orders", {"request_id": request["id"], "version": 1})
+    assert answer.json()["title"] == "Code on the display is needed."
+    assert Request.objects.get(pk=request["id"]).state == "new"
+
+
+def test_a_work_order_is_printed(world, dispatcher):
+    order = an_order(world, dispatcher)
+    answer = dispatcher.get(f"/orders/{order['id']}/pdf")
+    assert answer["Content-Type"] == "application/pdf"
+    assert answer.content.startswith(b"%PDF-")
+
+
+def test_numbers_follow_the_companys_pattern(world, as_role, dispatcher):
+    admin = as_role("administrator")
+    version = admin.get("/company/settings").json()["version"]
+    changes = {"order_number": "{year}/{number}", "order_number_next": 5000}
+    assert admin.post("/company/settings", {"version": version, "changes": changes}).status_code == 200
+    assert [an_order(world, dispatcher)["number"] for _ in range(2)] == ["2026/5000", "2026/5001"]
