@@ -37,6 +37,10 @@ class Processes:
             "--port", str(port), "--timeout-graceful-shutdown", "3", "--no-access-log", "--lifespan", "on",
         )  # fmt: skip
 
+    def start_monitors(self, port: int) -> None:
+        """The demo's simulated lift monitors, which report to the application like real ones."""
+        self._start("monitors", str(BACKEND / "manage.py"), "run_monitors", f"http://127.0.0.1:{port}")
+
     def log(self, name: str) -> Path:
         return LOGS / f"{self.prefix}{name}.log"
 

@@ -90,6 +90,8 @@ def launch(
             processes.start_web(chosen)
             processes.wait_healthy(chosen)
             processes.wait_planner(planner_port)
+            if demo and name == "pg":
+                processes.start_monitors(chosen)
         return Running(processes, database, environment), chosen, notes
     except BaseException:
         if processes:

@@ -177,7 +177,7 @@ def tab_to(page: Page, target: Locator, most: int = 60) -> None:
 
 
 def offers(page: Page) -> Locator:
-    return page.get_by_label("Windows that can be kept").get_by_role("listitem")
+    return page.get_by_label("Windows that can be kept").locator("label")
 
 
 def test_a_known_customers_call_comes_to_a_promise_by_keyboard_alone(page):

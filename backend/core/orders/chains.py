@@ -99,7 +99,7 @@ def link_problem(link: Link, visits: Mapping[int, Linked], others: Sequence[Link
     over, or must be there before what comes before it can be finished.
     """
     one, two = visits[link.first], visits[link.second]
-    if any(known.kind is link.kind and {known.first, known.second} == {link.first, link.second} for known in others):
+    if any(_same(known, link) for known in others):
         return f"{one.label} and {two.label} are tied like that already"
     if link.kind is not LinkKind.AFTER:
         return None if link.kind is LinkKind.SAME_HANDS else _apart(one, two)
@@ -108,6 +108,14 @@ def link_problem(link: Link, visits: Mapping[int, Linked], others: Sequence[Link
         names = ", ".join(visits[key].label if key in visits else f"#{key}" for key in [*ring, link.second])
         return f"That closes a ring: {names}. Each would wait for the other"
     return _wrong_way(one, two, link.least)
+
+
+def _same(one: Link, two: Link) -> bool:
+    """The same tie; "together" and "same hands" have no direction."""
+    ends = (one.first, one.second)
+    return one.kind is two.kind and (
+        ends == (two.first, two.second) or (one.kind is not LinkKind.AFTER and ends == (two.second, two.first))
+    )
 
 
 def _wrong_way(one: Linked, two: Linked, least: int) -> str | None:

@@ -33,7 +33,7 @@ export function OfferList(props: Props) {
       {props.error !== null && props.error !== undefined && (
         <Notice tone="warn">{sentenceOf(props.error)} The order can still be made without a promise.</Notice>
       )}
-      <ul role="radiogroup" aria-label="Windows that can be kept" className="mt-1 border-y border-hairline">
+      <div role="radiogroup" aria-label="Windows that can be kept" className="mt-1 border-y border-hairline">
         {offers.map((offer, index) => (
           <OfferRow
             key={`${offer.start} ${offer.end}`}
@@ -43,7 +43,7 @@ export function OfferList(props: Props) {
             onTake={() => onTake({ start: offer.start, end: offer.end })}
           />
         ))}
-      </ul>
+      </div>
       <p className="mt-1 flex items-center gap-2 text-xs text-ink-soft" role="status">
         {props.asking && !answer
           ? 'Looking for windows…'
@@ -80,7 +80,7 @@ function OfferRow({
 }) {
   const label = `${dayWords(offer.start)} ${clockTime(offer.start)}–${clockTime(offer.end)}`;
   return (
-    <li className={`border-b border-hairline last:border-b-0 ${taken ? 'bg-copper-wash' : ''}`}>
+    <div className={`border-b border-hairline last:border-b-0 ${taken ? 'bg-copper-wash' : ''}`}>
       <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_2rem] items-start gap-1.5 px-1.5 py-1">
         <input
           type="radio"
@@ -117,7 +117,7 @@ function OfferRow({
           )}
         </span>
       </label>
-    </li>
+    </div>
   );
 }
 
