@@ -120,8 +120,57 @@ def intake(camera: Camera) -> Page:
     page.get_by_label("Customers found").get_by_role("option").first.click()
     page.get_by_label("What is wrong").fill("Lift 2 stands on the ground floor, display shows E31")
     page.get_by_label("Job type").select_option(label="Lift stopped")
-    page.get_by_role("button", name="Today 14–17").click()
+    page.get_by_label("Windows that can be kept").locator("label").nth(1).wait_for()
+    page.keyboard.press("Alt+Digit1")
     page.wait_for_timeout(5000)
+    return page
+
+
+def requests(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/requests")
+    page.get_by_label("Requests", exact=True).get_by_role("button", name=re.compile("3 alarms")).click()
+    page.get_by_label("Alarms").wait_for()
+    return page
+
+
+def orders(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/orders")
+    page.get_by_label("What is wrong").select_option("nobody")
+    page.wait_for_timeout(1200)
+    return page
+
+
+def order(camera: Camera) -> Page:
+    page = camera.page("ivo.brandt")
+    page.get_by_label("Find the caller").fill("ferry terminal")
+    page.get_by_label("Customers found").get_by_role("option").first.click()
+    page.get_by_label("What is wrong").fill("Old lift in hall B: new machine, doors and controller")
+    page.get_by_label("Job type").select_option(label="Modernisation survey")
+    page.get_by_label("Windows that can be kept").locator("label").nth(1).wait_for()
+    page.keyboard.press("Alt+Digit2")
+    page.keyboard.press("Control+Enter")
+    page.locator("[data-sonner-toast]").first.wait_for()
+    page.goto("/orders")
+    page.get_by_label("Orders", exact=True).get_by_role("link").first.click()
+    page.get_by_label("Visits", exact=True).get_by_role("img").wait_for()
+    page.wait_for_timeout(600)
+    return page
+
+
+def customer(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/customers/1")
+    page.get_by_label("Main Building").get_by_role("button").first.click()
+    page.wait_for_timeout(5000)
+    return page
+
+
+def capacity(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/capacity")
+    page.get_by_label("Hours by area and day").locator("td").first.wait_for()
     return page
 
 
@@ -176,6 +225,11 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "proposal": proposal,
     "playbooks": playbooks,
     "intake": intake,
+    "requests": requests,
+    "orders": orders,
+    "order": order,
+    "customer": customer,
+    "capacity": capacity,
     "open-work": open_work,
     "phone-day": phone_day,
     "phone-visit": phone_visit,

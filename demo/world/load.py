@@ -110,7 +110,9 @@ def _particulars(sites: list[Site], people: People, now: int) -> None:
         asset.extra = {"load": 630 + 370 * (asset.pk % 3)}
         asset.save(update_fields=["warranty_until", "extra"])
     lift = Asset.objects.filter(kind="Traction lift").order_by("id")[0]
-    Asset.objects.create(site=lift.site, parent=lift, kind="Door drive", make="Orrin", serial="OR-DD-01")
+    part = Asset.objects.filter(site=lift.site).exclude(pk=lift.pk).order_by("id")[0]
+    part.parent, part.kind = lift, "Door drive"
+    part.save(update_fields=["parent", "kind"])
     make_findable(Customer.objects.filter(merged_into__isnull=True).values_list("pk", flat=True))
     AuditEntry.objects.bulk_create(
         AuditEntry(

@@ -198,6 +198,28 @@ def test_own_fields_of_the_job_type_are_needed_to_make_an_order(world, as_role, 
     assert Request.objects.get(pk=request["id"]).state == "new"
 
 
+def test_what_is_needed_to_close_is_asked_for_at_the_review(world, as_role):
+    question = {"key": "meter", "label": "Meter reading", "kind": "number", "required": "to close"}
+    as_role("administrator").put("/company/fields/order", {"version": 0, "questions": [question]})
+    visit = world.placed(8, state="done", arrived_at=to_datetime(at(8)), finished_at=to_datetime(at(9)))
+    admin = as_role("administrator")
+    body = {"version": visit.version, "step": "review", "note": ""}
+    refused = admin.post(f"/planning/visits/{visit.pk}/step", body)
+    assert refused.json()["title"] == f"Meter reading is needed before {visit.order.number} is closed."
+    WorkOrder.objects.filter(pk=visit.order_id).update(extra={"meter": 7})
+    assert admin.post(f"/planning/visits/{visit.pk}/step", body).status_code == 200
+
+
+def test_the_companys_defaults_fill_what_nobody_said(world, as_role, dispatcher):
+    admin = as_role("administrator")
+    version = admin.get("/company/settings").json()["version"]
+    changes = {"default_minutes": 50, "default_days": 14}
+    assert admin.post("/company/settings", {"version": version, "changes": changes}).status_code == 200
+    order = an_order(world, dispatcher, job_type_id=None)
+    assert order["visits"][0]["duration_seconds"] == 3000
+    assert order["visits"][0]["due"] == at(10) + 14 * 86_400
+
+
 def test_a_work_order_is_printed(world, dispatcher):
     order = an_order(world, dispatcher)
     answer = dispatcher.get(f"/orders/{order['id']}/pdf")

@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import core, http, planning
+from tests.bench import core, http, intake, planning
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -18,6 +18,8 @@ BENCHMARKS = {
     "judge": http.judge,
     "open-work": http.open_work,
     "openings": planning.openings,
+    "intake": intake.intake,
+    "offers": intake.offers,
     "safety": planning.safety,
     "planner": planner,
 }

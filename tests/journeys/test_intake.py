@@ -224,8 +224,10 @@ def test_a_wish_narrows_the_windows_at_once(page):
     choose_ferries(page)
     page.get_by_label("Job type").select_option(label="Noisy door")
     expect(offers(page).first).to_be_visible()
-    page.get_by_role("button", name="Mornings").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/planning/offers")):
+        page.get_by_role("button", name="Mornings").click()
     page.get_by_role("button", name="Earliest first").click()
+    page.wait_for_timeout(200)
     expect(page.get_by_label("When we come")).to_contain_text("windows can be kept")
     for row in offers(page).all():
         assert re.search(r"(08:00–10:00|10:00–12:00)", row.inner_text())

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from apps.company.queries import time_zone
+from apps.company.queries import settings, time_zone
 from apps.customers.people import preferred_at, refused_at
 from apps.orders import queries as orders
 from apps.orders.commands import TOLD
@@ -19,8 +19,6 @@ from core.planning import Day, Playbook, Problem, Stop, VisitSpec
 from foundation.errors import Rejected
 
 MOST_DAYS = 14
-# As the board snaps.
-GRAIN_SECONDS = 300
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -107,7 +105,7 @@ def load_problem(
         playbook=playbook,
         travel=travel,
         now=int(now.timestamp()),
-        grain=GRAIN_SECONDS,
+        grain=60 * settings().grain_minutes,
     )
     return Loaded(problem=problem, keys=keys, lines={line.id: line for line in (*placed, *backlog)})
 

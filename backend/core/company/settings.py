@@ -70,11 +70,12 @@ class Settings:
         "On which days, from when to when, windows are offered to customers. Empty means closed. Technicians have "
         "shifts of their own.")
     grain_minutes: int = _setting(5, "Working week", "Starts every", "number",
-        "New visits start on multiples of so many minutes.", unit="min", least=1, most=60)
-    default_minutes: int = _setting(60, "Working week", "Usual length of a visit", "number",
-        "Written into a new order whose job type says nothing.", unit="min", least=5, most=1440)
-    default_days: int = _setting(14, "Working week", "New work is due after", "number",
-        "The latest day written into a new order that has no deadline of its own; 0 writes none.",
+        "The planner starts visits on multiples of so many minutes.", unit="min", least=1, most=60)
+    default_minutes: int = _setting(0, "Working week", "Usual length of a visit", "number",
+        "Written into new work when neither the caller nor the job type says how long it takes; 0 leaves it open, "
+        "and the backlog shows it as work without a duration.", unit="min", least=0, most=1440)
+    default_days: int = _setting(0, "Working week", "New work is due after", "number",
+        "The deadline written into new work that has none of its own; 0 writes none.",
         unit="days", least=0, most=365)
 
     windows: tuple[str, ...] = _setting(

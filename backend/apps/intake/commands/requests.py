@@ -79,7 +79,7 @@ def _fill(request: Request, site: Site, wanted: Wanted, now: datetime) -> None:
         "customer": site.customer, "site": site, "asset_id": wanted.asset_id, "job_type": job,
         "what_is_wrong": wanted.what_is_wrong.strip(), "source": wanted.source,
         "priority": wanted.priority or (job.priority if job else 3),
-        "duration_seconds": wanted.duration_seconds or _usual_seconds(job),
+        "duration_seconds": wanted.duration_seconds or _usual_seconds(job) or 60 * settings().default_minutes or None,
         "needs": dict(wanted.needs) if wanted.needs is not None else (job.needs if job else {}),
         "promise_start": start, "promise_end": end, "due": wanted.due or _resolve_by(job, now),
         "contact_name": wanted.contact_name.strip(), "contact_phone": wanted.contact_phone.strip(),
@@ -94,9 +94,11 @@ def _usual_seconds(job: JobType | None) -> int | None:
 
 
 def _resolve_by(job: JobType | None, now: datetime) -> datetime | None:
-    if job is None or job.resolve_minutes is None:
-        return None
-    return now + timedelta(minutes=job.resolve_minutes)
+    """The job type's own deadline, else the company's usual one."""
+    if job is not None and job.resolve_minutes is not None:
+        return now + timedelta(minutes=job.resolve_minutes)
+    days = settings().default_days
+    return now + timedelta(days=days) if days else None
 
 
 def note_from_outside(

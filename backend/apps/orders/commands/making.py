@@ -248,6 +248,22 @@ def _check_complete(order: WorkOrder) -> None:
         raise Rejected(f"{missing[0].label} is needed.", code="missing", field=f"extra.{missing[0].key}")
 
 
+def check_closable(order: WorkOrder) -> None:
+    """Own fields that are needed to close are answered.
+
+    Raises
+    ------
+    Rejected
+        With the first one that is missing.
+    """
+    missing = unanswered(questions_of(order), order.extra, to="close")
+    if missing:
+        raise Rejected(
+            f"{missing[0].label} is needed before {order.number} is closed.", code="missing",
+            field=f"extra.{missing[0].key}",
+        )  # fmt: skip
+
+
 @transaction.atomic
 def restore(*, actor: Actor, now: datetime, order_id: int, version: int, name: str) -> WorkOrder:
     """Set one overridden value back to what the job type said when the order was made."""

@@ -7,6 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from apps.orders.commands.following import follow
+from apps.orders.commands.making import check_closable
 from apps.orders.events import VisitStepped
 from apps.orders.models import Visit, VisitStamp
 from core.basics import Place
@@ -97,6 +98,8 @@ def take_step(
         raise Rejected(_NOTE_WANTED.get(step, "Say why."), code="note_missing", field="note")
     if step is Step.DEPART or (step is Step.ARRIVE and state is VisitState.ACCEPTED):
         _only_one_under_way(visit)
+    if step is Step.REVIEW:
+        check_closable(visit.order)
     before_technician, before_mates = visit.technician_id, list(visit.mates)
     _apply(visit, step, row.target, now=now, note=note, placement=placement)
     visit.version += 1

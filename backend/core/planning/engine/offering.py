@@ -104,7 +104,9 @@ class OfferFinder:
             return Offers(offers=(), looked_at=0, refusals=("Nobody has said how long it takes: give a duration",))
         if not windows:
             return Offers(offers=(), looked_at=0, refusals=("No window is offered at such times",))
-        found = list(self._crewed(visit, windows) if visit.crew > 1 else self._alone(visit, windows))
+        # Slots stand for visits that one technician does alone and that take nothing off a van.
+        plain = visit.crew == 1 and not visit.parts
+        found = list(self._alone(visit, windows) if plain else self._by_the_day(visit, windows))
         kept = {row.window for row in found}
         rest = [window for window in windows if window not in kept]
         if len(found) < rules.shown:
@@ -158,8 +160,8 @@ class OfferFinder:
                 return opening
         return None
 
-    def _crewed(self, visit: VisitSpec, windows: Sequence[Interval]) -> Iterator[_Found]:
-        """Windows in which a whole crew has room; a day at a time."""
+    def _by_the_day(self, visit: VisitSpec, windows: Sequence[Interval]) -> Iterator[_Found]:
+        """Windows in which a whole crew has room, and the parts are there; with a model of each day."""
         for day, own in self._by_date(windows).items():
             asked = tuple(replace(visit, id=-(n + 1), promise=window, other_windows=()) for n, window in enumerate(own))
             finder = OpeningFinder(self._only(day, backlog=asked))

@@ -24,11 +24,18 @@ export default function AreaDrawing({ shapes, edited, onDraw }: AreaEditorProps)
   useEffect(() => {
     const view = map.current?.getMap();
     if (!loaded || !view || !told.current) return;
+    const ink = colour('--copper') as `#${string}`;
     const draw = new TerraDraw({
       adapter: new TerraDrawMapLibreGLAdapter({ map: view, coordinatePrecision: PRECISION }),
       modes: [
-        new TerraDrawPolygonMode(),
+        new TerraDrawPolygonMode({ styles: { fillColor: ink, outlineColor: ink, closingPointColor: ink } }),
         new TerraDrawSelectMode({
+          styles: {
+            selectedPolygonColor: ink,
+            selectedPolygonOutlineColor: ink,
+            selectionPointColor: ink,
+            midPointColor: ink,
+          },
           flags: {
             polygon: {
               feature: {
