@@ -18,10 +18,12 @@ settings.ROOT_URLCONF = "apps.planning.planner.server"
 from procrastinate.contrib.django import app as queue  # noqa: E402
 
 from apps.planning.commands.runs import QUEUE  # noqa: E402
+from apps.planning.planner import offers  # noqa: E402
 from core.planning.engine.warm import warm_up  # noqa: E402
 
 log = logging.getLogger(__name__)
 RESTART_SECONDS = 2.0
+READY_SECONDS = 0.5
 
 
 async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:
@@ -37,12 +39,24 @@ async def _live(receive: Any, send: Any) -> None:
     # Loading the compiled kernels takes a moment; a request that comes first would wait for it.
     await asyncio.to_thread(warm_up)
     worker = asyncio.create_task(_work())
+    ready = asyncio.create_task(_keep_ready())
     await send({"type": "lifespan.startup.complete"})
     await receive()
-    worker.cancel()
-    with contextlib.suppress(asyncio.CancelledError):
-        await worker
+    for task in (worker, ready):
+        task.cancel()
+        with contextlib.suppress(asyncio.CancelledError):
+            await task
     await send({"type": "lifespan.shutdown.complete"})
+
+
+async def _keep_ready() -> None:
+    """Offers wait for nothing: the days are made anew as soon as something on them has changed."""
+    while True:
+        await asyncio.sleep(READY_SECONDS)
+        try:
+            await asyncio.to_thread(offers.keep_ready)
+        except Exception:
+            log.exception("the days could not be made ready")
 
 
 async def _work() -> None:

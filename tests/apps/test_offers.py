@@ -2,6 +2,7 @@
 
 import threading
 from datetime import date, timedelta
+from types import SimpleNamespace
 
 import pytest
 from django.db import connection
@@ -196,3 +197,18 @@ def test_capacity_counts_what_is_free_promised_and_taken(world, as_role):
     assert (tomorrow["promised"], tomorrow["shifts"]) == (3600, 2 * 8 * 3600)
     none = as_role("intake").get("/planning/capacity", first="2026-11-23", days=1, skill="Rescue").json()
     assert all(row["days"][0]["shifts"] == 0 for row in none)
+
+
+@pytest.mark.django_db
+def test_the_days_are_made_ready_again_as_soon_as_something_has_changed(world, as_role, monkeypatch):
+    monkeypatch.setattr(planner, "connection", SimpleNamespace(close=lambda: None))
+    planner._world, planner._asked_at = None, 0.0
+    planner.keep_ready()
+    assert planner._world is None  # nobody asks
+    as_role("intake").post("/planning/offers", call(world))
+    first = planner._world
+    planner.keep_ready()
+    assert planner._world is first  # nothing has changed
+    as_role("intake").post(f"/customers/{world.customer.pk}/notes", {"text": "x"})
+    planner.keep_ready()
+    assert planner._world is not first

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
+from django.db import connection
+
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import offer_settings
 from apps.company.queries import company, settings, time_zone
@@ -61,23 +63,41 @@ class _World:
     places: list[Place]
 
 
-_lock = threading.Lock()
+# A finder is one mutable thing; and one world is made at a time, while the old one still answers.
+_lock, _making = threading.Lock(), threading.Lock()
 _world: _World | None = None
+_asked_at = 0.0
+# So long after the last question the days are kept ready for the next one.
+READY_SECONDS = 900
 
 
 def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[str, Any]:
     """Windows that can be kept, best first; with `window`, whether that one can."""
+    global _asked_at
     began = time.perf_counter()
+    _asked_at = time.monotonic()
     job = JobType.objects.filter(pk=draft.job_type_id).first() if draft.job_type_id else None
     own = offer_settings(settings(), job)
-    with _lock:  # a finder is one mutable thing
+    with _making:
         world = _current(own, draft.visit_id)
+    with _lock:
         place = Place(draft.lon, draft.lat)
         travel = travel_among([*world.places, place])
         spec = _spec(draft, job, travel.matrix.index[place], world)
         asked = [window] if window is not None else _windows(own, draft, wish, job)
         found = world.finder.offers(spec, asked, rules=_rules(own, window), travel=travel)
     return _as_json(world.loaded, found, milliseconds=round(1000 * (time.perf_counter() - began)))
+
+
+def keep_ready() -> None:
+    """Make the days anew when something has changed, before the next agent asks; nothing when nobody asks."""
+    if not _asked_at or time.monotonic() - _asked_at > READY_SECONDS:
+        return
+    try:
+        with _making:
+            _current(settings(), None)
+    finally:
+        connection.close()  # this thread's; it goes back to the pool
 
 
 def _current(own: Settings, but: int | None) -> _World:
