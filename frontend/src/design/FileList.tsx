@@ -4,6 +4,20 @@ import { api, data, sentenceOf } from '@/api/client';
 import { stamp } from '@/shared/time';
 import { Notice } from './Notice';
 
+/** Keep a file with a record; its number. */
+export async function keepFile(record: string, id: number, file: File): Promise<number> {
+  const form = new FormData();
+  form.append('file', file);
+  const kept = await data(
+    api.POST('/api/files/{record}/{record_id}', {
+      params: { path: { record, record_id: id } },
+      body: { file: '' },
+      bodySerializer: () => form,
+    }),
+  );
+  return kept.id;
+}
+
 /** Files of a record; pictures are shown small. */
 export function FileList({ record, id, canAdd }: { record: string; id: number; canAdd: boolean }) {
   const client = useQueryClient();
@@ -14,17 +28,7 @@ export function FileList({ record, id, canAdd }: { record: string; id: number; c
     queryFn: () => data(api.GET('/api/files/{record}/{record_id}', { params: { path } })),
   });
   const add = useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData();
-      form.append('file', file);
-      return data(
-        api.POST('/api/files/{record}/{record_id}', {
-          params: { path },
-          body: { file: '' },
-          bodySerializer: () => form,
-        }),
-      );
-    },
+    mutationFn: (file: File) => keepFile(record, id, file),
     onSettled: () => client.invalidateQueries({ queryKey: key }),
   });
   const rows = files.data ?? [];

@@ -6,12 +6,14 @@ interface Props {
   questions: Question[];
   answers: Record<string, unknown>;
   onChange: (answers: Record<string, unknown>) => void;
+  /** Keeps a picture and gives its number; without it there is no record yet to keep it with. */
+  onFile?: (file: File) => Promise<number>;
   /** Only questions of these kinds of need are marked. */
   marks?: 'to create' | 'to close';
 }
 
 /** Own fields and checklists, as they were composed: each kind of question has its field. */
-export function Questions({ questions, answers, onChange, marks = 'to create' }: Props) {
+export function Questions({ questions, answers, onChange, onFile, marks = 'to create' }: Props) {
   const set = (key: string, value: unknown) => onChange({ ...answers, [key]: value });
   return (
     <div className="grid grid-cols-2 gap-2">
@@ -46,6 +48,29 @@ export function Questions({ questions, answers, onChange, marks = 'to create' }:
             </SelectField>
           );
         }
+        if (question.kind === 'photo' && onFile)
+          return (
+            <div key={question.key}>
+              <TextField
+                label={label}
+                type="file"
+                accept="image/*"
+                hint={
+                  typeof value === 'number' ? (
+                    <a className="underline" href={`/api/files/${value}`} target="_blank" rel="noreferrer">
+                      the picture kept
+                    </a>
+                  ) : (
+                    question.hint
+                  )
+                }
+                onChange={(event) => {
+                  const [file] = event.target.files ?? [];
+                  if (file) void onFile(file).then((id) => set(question.key, id));
+                }}
+              />
+            </div>
+          );
         return (
           <TextField
             key={question.key}
@@ -54,9 +79,7 @@ export function Questions({ questions, answers, onChange, marks = 'to create' }:
             type={question.kind === 'date' ? 'date' : 'text'}
             inputMode={question.kind === 'number' ? 'decimal' : undefined}
             disabled={question.kind === 'photo' || question.kind === 'signature'}
-            placeholder={
-              question.kind === 'photo' || question.kind === 'signature' ? 'add it under Files' : ''
-            }
+            placeholder={question.kind === 'photo' || question.kind === 'signature' ? 'after it is made' : ''}
             value={String(value ?? '')}
             onChange={(event) => set(question.key, event.target.value)}
           />

@@ -6,9 +6,9 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
-import { AddressField } from './AddressField';
+import { AddressField, type PickedPlace } from '@/features/roads';
 import { dayName } from '@/shared/time';
-import type { Caller, PickedPlace } from './model';
+import type { Caller } from './model';
 import { useWorkDone } from './queries';
 
 type Known = Extract<Caller, { kind: 'known' }>;

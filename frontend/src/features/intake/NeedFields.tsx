@@ -232,7 +232,8 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
           job={job?.name ?? ''}
         />
       </section>
-      <div className="grid grid-cols-3 gap-2">
+      <div className="grid grid-cols-4 gap-2">
+        <TextField label="To be done by" type="date" {...register('due')} />
         <TextField label="Who to ask for" {...register('contactName')} />
         <TextField label="Their phone" type="tel" {...register('contactPhone')} />
         <SelectField label="Heard of us by" {...register('source')}>

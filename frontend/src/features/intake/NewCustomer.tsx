@@ -4,8 +4,7 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { NEW_CUSTOMER, Twins, useAddCustomer, useAddSite, useTwins } from '@/features/customers';
-import { AddressField } from './AddressField';
-import type { PickedPlace } from './model';
+import { AddressField, type PickedPlace } from '@/features/roads';
 
 interface Props {
   typed: string;

@@ -14,13 +14,6 @@ export type Caller =
   | { kind: 'new'; typed: string }
   | { kind: 'known'; customerId: number; siteId: number | null; assetId: number | null };
 
-export interface PickedPlace {
-  lon: number;
-  lat: number;
-  address: string;
-  area: string | null;
-}
-
 export interface Window {
   start: number;
   end: number;
@@ -39,6 +32,7 @@ export const needForm = z
       .refine((text) => !text.trim() || parseLength(text) !== null, 'Minutes, or hours like 1:30.'),
     priority: z.number().int().min(1).max(5),
     needs: z.record(z.string(), z.number().int().min(1).max(5)),
+    due: z.string(),
     promiseDay: z.string(),
     promiseFrom: z.string(),
     promiseTo: z.string(),
@@ -72,6 +66,7 @@ export const EMPTY: NeedForm = {
   length: '',
   priority: 3,
   needs: {},
+  due: '',
   promiseDay: '',
   promiseFrom: '',
   promiseTo: '',
@@ -110,6 +105,8 @@ export function toRequest(form: NeedForm, siteId: number, assetId: number | null
     duration_seconds: form.length.trim() ? parseLength(form.length) : null,
     needs: form.needs,
     promise: null,
+    // By the end of the office day.
+    due: form.due ? moment(form.due, 17 * 60) : null,
     contact_name: form.contactName,
     contact_phone: form.contactPhone,
     source: form.source,

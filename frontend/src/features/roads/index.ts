@@ -1,4 +1,4 @@
 export { RegionMap } from './RegionMap';
 export { AreaEditor } from './AreaEditor';
-export type { AreaShape } from './model';
-export { useAddresses } from './queries';
+export { AddressField } from './AddressField';
+export type { AreaShape, PickedPlace } from './model';

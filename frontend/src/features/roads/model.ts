@@ -4,11 +4,19 @@ export interface Mark {
   label: string;
 }
 
+/** An address that was found or clicked, with the area it lies in; none: outside every area. */
+export interface PickedPlace {
+  lon: number;
+  lat: number;
+  address: string;
+  area: string | null;
+}
+
 export interface RegionMapProps {
   marks: Mark[];
   path?: [number, number][];
   /** Called with the address nearest to a click; without it the map only shows. */
-  onPick?: (address: { address: string; lon: number; lat: number; area: string | null }) => void;
+  onPick?: (place: PickedPlace) => void;
   label: string;
 }
 

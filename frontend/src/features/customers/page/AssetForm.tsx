@@ -4,7 +4,7 @@ import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaAssetIn, SchemaAssetOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextField } from '@/design/Field';
-import { FileList } from '@/design/FileList';
+import { FileList, keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { useRecordFields } from '@/features/company';
@@ -101,7 +101,12 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
             ))}
         </SelectField>
       </div>
-      <Questions questions={questions} answers={form.extra ?? {}} onChange={(extra) => set({ extra })} />
+      <Questions
+        questions={questions}
+        answers={form.extra ?? {}}
+        onChange={(extra) => set({ extra })}
+        onFile={asset ? (file) => keepFile('asset', asset.id, file) : undefined}
+      />
       {error && <Notice tone="bad">{sentenceOf(error)}</Notice>}
       <div className="flex gap-2">
         <Button type="submit" disabled={add.isPending || change.isPending}>

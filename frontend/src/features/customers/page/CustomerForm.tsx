@@ -4,6 +4,7 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaCustomerDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
+import { keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { useRecordFields, useSetting } from '@/features/company';
@@ -112,7 +113,12 @@ export function CustomerForm({
           </label>
         ))}
       </div>
-      <Questions questions={questions} answers={form.extra} onChange={(extra) => set({ extra })} />
+      <Questions
+        questions={questions}
+        answers={form.extra}
+        onChange={(extra) => set({ extra })}
+        onFile={(file) => keepFile('customer', customer.id, file)}
+      />
       {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={change.isPending}>

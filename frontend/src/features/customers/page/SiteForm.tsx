@@ -4,10 +4,12 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaSiteWithAssetsOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
+import { keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { useRecordFields } from '@/features/company';
 import { useTechnicians } from '@/features/people';
+import { AddressField, type PickedPlace } from '@/features/roads';
 import type { Question } from '@/shared/questions';
 import { useChangeSite } from '../commands';
 
@@ -18,7 +20,7 @@ type Stance = 'either' | 'preferred' | 'refused';
 export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDone: () => void }) {
   const [form, setForm] = useState({
     name: site.name,
-    address: site.address,
+    place: { address: site.address, lon: site.lon, lat: site.lat, area: site.area } as PickedPlace | null,
     access: site.access_notes,
     opening: site.opening.length === 7 ? site.opening : Array<string>(7).fill(''),
     extra: site.extra as Record<string, unknown>,
@@ -39,13 +41,14 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
       .map(([id]) => Number(id));
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    if (!form.place) return;
     change.mutate(
       {
         version: site.version,
         name: form.name,
-        address: form.address,
-        lon: site.lon,
-        lat: site.lat,
+        address: form.place.address,
+        lon: form.place.lon,
+        lat: form.place.lat,
         access_notes: form.access,
         opening: form.opening,
         preferred: of('preferred'),
@@ -68,6 +71,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
     >
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Name" value={form.name} onChange={(e) => set({ name: e.target.value })} />
+        <AddressField picked={form.place} onPick={(place) => set({ place })} />
         <TextField label="Access" value={form.access} onChange={(e) => set({ access: e.target.value })} />
       </div>
       <fieldset>
@@ -108,10 +112,15 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
           ))}
         </ul>
       </details>
-      <Questions questions={questions} answers={form.extra} onChange={(extra) => set({ extra })} />
+      <Questions
+        questions={questions}
+        answers={form.extra}
+        onChange={(extra) => set({ extra })}
+        onFile={(file) => keepFile('site', site.id, file)}
+      />
       {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
       <div className="flex gap-2">
-        <Button type="submit" rank="main" disabled={change.isPending}>
+        <Button type="submit" rank="main" disabled={change.isPending || !form.place}>
           Keep changes
         </Button>
         <Button rank="quiet" onClick={onDone}>

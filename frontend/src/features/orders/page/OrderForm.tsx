@@ -4,6 +4,7 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
+import { keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { useSetting } from '@/features/company';
@@ -192,6 +193,7 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
         questions={order.questions as unknown as Question[]}
         answers={form.extra}
         onChange={(extra) => set({ extra })}
+        onFile={(file) => keepFile('order', order.id, file)}
       />
       {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
       <div className="flex gap-2">

@@ -80,13 +80,28 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
             </p>
           )}
         </fieldset>
-        <TextField
-          label="Due"
-          type="date"
-          value={form.due}
-          onChange={(e) => set({ due: e.target.value })}
-          error={at('due')}
-        />
+        <div className="grid grid-cols-[1fr_1fr_3.5rem] gap-1">
+          <TextField
+            label="Not before"
+            type="date"
+            value={form.earliest}
+            onChange={(e) => set({ earliest: e.target.value })}
+          />
+          <TextField
+            label="Due"
+            type="date"
+            value={form.due}
+            onChange={(e) => set({ due: e.target.value })}
+            error={at('due')}
+          />
+          <TextField
+            label="Crew"
+            inputMode="numeric"
+            value={form.crew}
+            onChange={(e) => set({ crew: e.target.value })}
+            error={at('crew')}
+          />
+        </div>
         <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
       </fieldset>
       {over && <p className="text-xs text-ink-soft">It is over: only the notes can still change.</p>}
@@ -121,7 +136,9 @@ interface Form {
   promiseDay: string;
   promiseFrom: string;
   promiseTo: string;
+  earliest: string;
   due: string;
+  crew: string;
   needs: Record<string, number>;
   notes: string;
   pinned: boolean;
@@ -135,7 +152,9 @@ function initial(visit: SchemaVisitDetailOut): Form {
     promiseDay: promise ? isoDay(promise.start) : '',
     promiseFrom: promise ? timeText(minutesOfDay(promise.start)) : '',
     promiseTo: promise ? timeText(minutesOfDay(promise.end)) : '',
+    earliest: visit.earliest === null ? '' : isoDay(visit.earliest),
     due: visit.due === null ? '' : isoDay(visit.due),
+    crew: String(visit.crew),
     needs: visit.needs,
     notes: visit.notes,
     pinned: visit.pinned,
@@ -146,8 +165,11 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
   const errors: Record<string, string> = {};
   const seconds = form.length.trim() ? parseLength(form.length) : null;
   if (form.length.trim() && seconds === null) errors.duration = 'Minutes, or 1:30';
+  const crew = Number(form.crew);
+  if (!Number.isInteger(crew) || crew < 1 || crew > 8) errors.crew = '1 to 8';
   const promise = readPromise(form, errors);
   if (Object.keys(errors).length) return { body: null, errors };
+  const earliestDay = visit.earliest === null ? '' : isoDay(visit.earliest);
   const dueDay = visit.due === null ? '' : isoDay(visit.due);
   return {
     errors,
@@ -157,10 +179,12 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
       priority: form.priority,
       needs: form.needs,
       promise,
-      earliest: visit.earliest,
+      earliest:
+        form.earliest === earliestDay ? visit.earliest : form.earliest ? moment(form.earliest, 0) : null,
       due: form.due === dueDay ? visit.due : form.due ? moment(form.due, 17 * 60) : null,
       notes: form.notes,
       pinned: form.pinned,
+      crew,
     },
   };
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Suggest } from '@/design/Suggest';
-import { useAddresses } from '@/features/roads';
 import type { PickedPlace } from './model';
+import { useAddresses } from './queries';
 
 /** An address by typing; the place is fixed by choosing a suggestion or a point on the map. */
 export function AddressField({
