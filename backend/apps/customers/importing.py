@@ -3,6 +3,7 @@
 Both are done by the worker, so that fifty thousand rows keep nobody waiting.
 """
 
+from abc import ABC, abstractmethod
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
@@ -161,7 +162,7 @@ def plan(file: CustomerFile, *, tell: Callable[[float], None]) -> tuple[list[Pla
     return planned, unknown
 
 
-class _Matcher:
+class _Matcher(ABC):
     """Holds what is known, so that thousands of rows need a handful of queries."""
 
     record = ""
@@ -173,8 +174,9 @@ class _Matcher:
         self.questions = record_fields(self.record) if self.record else ()
         self.seen: dict[Any, int] = {}
 
+    @abstractmethod
     def match(self, planned: Planned) -> None:
-        raise NotImplementedError
+        """Say what becomes of a row: the record that is made or changed, or why it is refused."""
 
     def extra(self, planned: Planned) -> dict[str, Any]:
         """Own fields of the row: columns called extra.<key>."""

@@ -1,5 +1,6 @@
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Questions } from '@/design/Questions';
+import { TagsField } from '@/design/TagsField';
 import { CustomerPicker } from '@/features/customers';
 import type { Question } from '@/shared/questions';
 import type { Details } from './model';
@@ -88,33 +89,5 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
         </div>
       </details>
     </>
-  );
-}
-
-function TagsField({
-  tags,
-  chosen,
-  onChange,
-}: {
-  tags: string[];
-  chosen: string[];
-  onChange: (chosen: string[]) => void;
-}) {
-  return (
-    <fieldset className="flex flex-wrap items-center gap-3 text-sm">
-      <legend className="float-left mr-2 text-xs font-semibold text-ink-soft">Tags</legend>
-      {tags.map((tag) => (
-        <label key={tag} className="flex items-center gap-1">
-          <input
-            type="checkbox"
-            checked={chosen.includes(tag)}
-            onChange={(event) =>
-              onChange(event.target.checked ? [...chosen, tag] : chosen.filter((other) => other !== tag))
-            }
-          />
-          {tag}
-        </label>
-      ))}
-    </fieldset>
   );
 }

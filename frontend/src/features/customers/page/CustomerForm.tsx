@@ -7,6 +7,7 @@ import { TextField } from '@/design/Field';
 import { keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
+import { TagsField } from '@/design/TagsField';
 import { useRecordFields, useSetting } from '@/features/company';
 import type { Question } from '@/shared/questions';
 import { useChangeCustomer } from '../commands';
@@ -95,24 +96,7 @@ export function CustomerForm({
         />
         Wants a purchase-order number on every order
       </label>
-      <div className="flex flex-wrap gap-3 text-sm" role="group" aria-label="Tags">
-        {[...new Set([...tags, ...form.tags])].map((tag) => (
-          <label key={tag} className="flex items-center gap-1">
-            <input
-              type="checkbox"
-              checked={form.tags.includes(tag)}
-              onChange={(event) =>
-                set({
-                  tags: event.target.checked
-                    ? [...form.tags, tag]
-                    : form.tags.filter((other) => other !== tag),
-                })
-              }
-            />
-            {tag}
-          </label>
-        ))}
-      </div>
+      <TagsField tags={tags} chosen={form.tags} onChange={(chosen) => set({ tags: chosen })} />
       <Questions
         questions={questions}
         answers={form.extra}

@@ -7,6 +7,7 @@ import { SelectField, TextArea, TextField } from '@/design/Field';
 import { keepFile } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
+import { TagsField } from '@/design/TagsField';
 import { useSetting } from '@/features/company';
 import { CustomerPicker, useCustomer } from '@/features/customers';
 import type { Question } from '@/shared/questions';
@@ -171,24 +172,7 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
           );
         })}
       </fieldset>
-      <div className="flex flex-wrap gap-3 text-sm" role="group" aria-label="Tags">
-        {[...new Set([...tags, ...form.tags])].map((tag) => (
-          <label key={tag} className="flex items-center gap-1">
-            <input
-              type="checkbox"
-              checked={form.tags.includes(tag)}
-              onChange={(event) =>
-                set({
-                  tags: event.target.checked
-                    ? [...form.tags, tag]
-                    : form.tags.filter((other) => other !== tag),
-                })
-              }
-            />
-            {tag}
-          </label>
-        ))}
-      </div>
+      <TagsField tags={tags} chosen={form.tags} onChange={(chosen) => set({ tags: chosen })} />
       <Questions
         questions={order.questions as unknown as Question[]}
         answers={form.extra}
