@@ -32,7 +32,7 @@ def test_a_customer_is_found_by_whatever_is_typed(world, typed):
     assert world.customer.pk in {hit.customer.pk for hit in find(typed)}
 
 
-@pytest.mark.parametrize("typed", ["s", "", "zzyx laundry", "999 888 777"])
+@pytest.mark.parametrize("typed", ["s", "", "zzyx laundry", "999 888 777", "o'", "':", "&|", "a:*"])
 def test_and_not_by_what_does_not_fit(world, typed):
     assert find(typed) == []
 
@@ -98,6 +98,15 @@ def test_what_the_kept_one_lacks_it_takes_over_and_gives_back(world, twin, dispa
     dispatcher.post(f"/customers/merges/{Merge.objects.get().pk}/undo")
     kept.refresh_from_db()
     assert (kept.email, kept.tags) == ("", [])
+
+
+def test_what_was_changed_after_a_merge_stays_when_it_is_undone(world, twin, dispatcher):
+    Customer.objects.filter(pk=world.customer.pk).update(email="")
+    Customer.objects.filter(pk=twin.pk).update(email="annexe@seagate.example")
+    dispatcher.post("/customers/merges", {"kept_id": world.customer.pk, "gone_id": twin.pk})
+    Customer.objects.filter(pk=world.customer.pk).update(email="new@seagate.example")
+    dispatcher.post(f"/customers/merges/{Merge.objects.get().pk}/undo")
+    assert Customer.objects.get(pk=world.customer.pk).email == "new@seagate.example"
 
 
 def test_a_customer_cannot_be_merged_twice_or_into_itself(world, twin, dispatcher):

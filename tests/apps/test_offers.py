@@ -10,12 +10,14 @@ from django.test import Client
 
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
-from apps.people.models import Absence, TechnicianSkill
+from apps.people.models import Absence, TechnicianSkill, WeeklyShiftRow
 from apps.planning import asking
 from apps.planning.models import Change
 from apps.planning.planner import offers as planner
 from core.basics import Interval
 from core.planning.offers import Wish
+from foundation import audit, clock
+from foundation.models import AuditEntry
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
 
@@ -172,6 +174,25 @@ def test_what_a_customer_needs_is_asked_before_there_is_an_order(world, as_role)
     made = as_role("intake").post("/planning/book", call(world, details=details)).json()
     order = as_role("intake").get(f"/orders/{made['order_id']}").json()
     assert (order["po_number"], order["technician_note"], order["invoice_text"]) == ("PO 77", "Ring twice", "As agreed")
+
+
+@pytest.mark.django_db
+def test_a_company_without_anybody_says_so(world, as_role):
+    WeeklyShiftRow.objects.all().delete()
+    found = as_role("intake").post("/planning/offers", call(world)).json()
+    assert (found["offers"], found["refusals"]) == ([], ["Nobody has a shift on these days"])
+    world.visit(promise_start=to_datetime(MORNING["start"]), promise_end=to_datetime(MORNING["end"]))
+    rows = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
+    assert {cell["shifts"] for row in rows for cell in row["days"]} == {0}
+
+
+@pytest.mark.django_db
+def test_a_write_that_commits_late_is_noticed(world):
+    """Its entry has a lower number than the last one that was seen."""
+    AuditEntry.objects.create(id=500, at=clock.now(), action="x", entity="y", entity_id=1)
+    seen = audit.mark()
+    AuditEntry.objects.create(id=499, at=clock.now(), action="x", entity="y", entity_id=1)
+    assert audit.mark() != seen
 
 
 @pytest.mark.django_db

@@ -133,9 +133,9 @@ class Merge(models.Model):
 
     kept = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="+")
     gone = models.ForeignKey(Customer, on_delete=models.CASCADE, related_name="+")
-    # {"app.Model.field": [ids that pointed at `gone`]}, and the kept customer's values before, by field.
+    # {"app.Model.field": [ids that pointed at `gone`]}; and what the kept one took over, by field: before and after.
     moved = models.JSONField()
-    before = models.JSONField()
+    taken = models.JSONField()
     at = models.DateTimeField()
     by = models.CharField(max_length=120)
     undone = models.BooleanField(default=False)

@@ -63,12 +63,10 @@ def _phone(text: str) -> Q | None:
 def _all(words: list[str]) -> Q:
     query = Q()
     for word in words:
-        if len(word) >= 3:
+        if len(word) >= 3 or not word.isalnum():
             query &= Q(text__contains=word)
         else:
-            query &= Q(
-                vector=SearchQuery(f"{word}:*" if word.isalnum() else f"'{word}'", search_type="raw", config="simple")
-            )
+            query &= Q(vector=SearchQuery(f"{word}:*", search_type="raw", config="simple"))
     return query
 
 

@@ -96,7 +96,7 @@ def _by_technician(problem: Problem, skill: str | None) -> list[tuple[date, Coll
 
 def _promised(problem: Problem, skill: str | None) -> dict[tuple[str, date], int]:
     found: dict[tuple[str, date], int] = {}
-    for visit in problem.backlog:
+    for visit in problem.backlog if problem.days else ():
         if visit.promise is not None and visit.area is not None and _wants(visit, skill):
             key = (visit.area, local_day(visit.promise.start, problem.days[0].tz))
             found[key] = found.get(key, 0) + (visit.duration or 3600) * visit.crew

@@ -38,12 +38,13 @@ def merge(*, actor: Actor, now: datetime, kept_id: int, gone_id: int) -> Merge:
     moved = {name: ids for field, name in _pointing_here() if (ids := _move(field, from_id=gone.pk, to_id=kept.pk))}
     before = {name: getattr(kept, name) for name in (*_TAKEN_OVER, "tags", "extra", "needs_po_number")}
     _take_over(kept, gone)
+    taken = {name: [old, getattr(kept, name)] for name, old in before.items() if getattr(kept, name) != old}
     gone.merged_into = kept
     for row in (kept, gone):
         row.version += 1
         row.save()
     Customer.objects.filter(pk=kept.pk, payer_id=kept.pk).update(payer=None)
-    done = Merge.objects.create(kept=kept, gone=gone, moved=moved, before=before, at=now, by=actor.name)
+    done = Merge.objects.create(kept=kept, gone=gone, moved=moved, taken=taken, at=now, by=actor.name)
     _tell(actor, now, done, f"merged {gone.name} into {kept.name}")
     return done
 
@@ -82,8 +83,10 @@ def undo_merge(*, actor: Actor, now: datetime, merge_id: int) -> Merge:
         field.model._default_manager.filter(pk__in=ids, **{field.attname: done.kept_id}).update(
             **{field.attname: done.gone_id}
         )
-    for name, value in done.before.items():
-        setattr(done.kept, name, value)
+    for name, (old, taken) in done.taken.items():
+        # What somebody has changed since then stays as they made it.
+        if getattr(done.kept, name) == taken:
+            setattr(done.kept, name, old)
     done.gone.merged_into = None
     for row in (done.kept, done.gone):
         row.version += 1

@@ -46,7 +46,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('moved', models.JSONField()),
-                ('before', models.JSONField()),
+                ('taken', models.JSONField()),
                 ('at', models.DateTimeField()),
                 ('by', models.CharField(max_length=120)),
                 ('undone', models.BooleanField(default=False)),

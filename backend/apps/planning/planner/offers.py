@@ -24,8 +24,7 @@ from core.planning import VisitSpec
 from core.planning.engine import OfferFinder
 from core.planning.offers import Offer, OfferRules, Offers, Wish, windows_on
 from core.planning.proposal import Placing, ProposedChange
-from foundation import clock
-from foundation.models import AuditEntry
+from foundation import audit, clock
 
 # Offers of today drift with the clock.
 KEPT_SECONDS = 60
@@ -101,13 +100,12 @@ def keep_ready() -> None:
 
 
 def _current(own: Settings, but: int | None) -> _World:
-    """The days as of the last entry of the audit trail: every write leaves one."""
+    """The days as they are now: kept as long as nothing was written."""
     global _world
     row = playbook_row(None)
-    last = AuditEntry.objects.order_by("-id").values_list("id", flat=True).first()
     now = clock.now()
     today = local_day(int(now.timestamp()), time_zone())
-    key = (last, row.version, row.pk, company().version, today, own.offers_days)
+    key = (audit.mark(), row.version, row.pk, company().version, today, own.offers_days)
     known = _world
     fresh = known is not None and known.key == key and 0 <= now.timestamp() - known.made_at < KEPT_SECONDS
     if known is not None and fresh and but not in known.loaded.lines:
@@ -138,8 +136,10 @@ def _spec(draft: Draft, job: JobType | None, place: int, world: _World) -> Visit
 def _opening(draft: Draft, loaded: Loaded) -> tuple[Interval, ...]:
     if not any(draft.opening):
         return ()
-    tz, days = time_zone(), sorted({day for _technician, day in loaded.keys})
-    spans = [(day, draft.opening[day.weekday()]) for day in _dates(days)]
+    tz, days = time_zone(), [day for _technician, day in loaded.keys]
+    if not days:
+        return ()  # nobody works, nothing is offered
+    spans = [(day, draft.opening[day.weekday()]) for day in _three_weeks(min(days))]
     return tuple(
         Interval(start=epoch(day, parse_span(span)[0], tz), end=epoch(day, parse_span(span)[1], tz))
         for day, span in spans
@@ -147,8 +147,7 @@ def _opening(draft: Draft, loaded: Loaded) -> tuple[Interval, ...]:
     )
 
 
-def _dates(days: list[date]) -> list[date]:
-    first = days[0] if days else date.today()  # noqa: DTZ011 - no days, no openings
+def _three_weeks(first: date) -> list[date]:
     return [first + timedelta(days=number) for number in range(21)]
 
 

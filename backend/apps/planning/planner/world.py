@@ -9,9 +9,8 @@ from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
 from core.planning import AIMS
 from core.planning.engine import Opening, OpeningFinder, Openings
-from foundation import clock
+from foundation import audit, clock
 from foundation.errors import NotFound
-from foundation.models import AuditEntry
 
 # Openings of today drift with the clock; a minute is the grain of every screen.
 KEPT_SECONDS = 60
@@ -40,16 +39,16 @@ def openings(*, visit_id: int, first: date, days: int, playbook_id: int | None) 
 
 
 def _world(first: date, days: int, playbook_id: int | None) -> _World:
-    """The world as of the last entry of the audit trail: every write leaves one."""
+    """The world as it is now: kept as long as nothing was written."""
     row = playbook_row(playbook_id)
-    last = AuditEntry.objects.order_by("-id").values_list("id", flat=True).first()
+    mark = audit.mark()
     moment = clock.now().timestamp()
     scope = (first, days, row.pk)
     known = _worlds.get(scope)
-    if known and known.key == (last, row.version) and 0 <= moment - known.made_at < KEPT_SECONDS:
+    if known and known.key == (mark, row.version) and 0 <= moment - known.made_at < KEPT_SECONDS:
         return known
     loaded = load_problem(first=first, days=days, playbook=playbook_of(row), now=clock.now())
-    world = _World(key=(last, row.version), loaded=loaded, finder=OpeningFinder(loaded.problem), made_at=moment)
+    world = _World(key=(mark, row.version), loaded=loaded, finder=OpeningFinder(loaded.problem), made_at=moment)
     if len(_worlds) > 4:
         _worlds.clear()
     _worlds[scope] = world

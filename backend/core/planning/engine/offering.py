@@ -102,6 +102,8 @@ class OfferFinder:
             self._use(travel)
         if visit.duration is None:
             return Offers(offers=(), looked_at=0, refusals=("Nobody has said how long it takes: give a duration",))
+        if not self._of_date:
+            return Offers(offers=(), looked_at=len(windows), refusals=("Nobody has a shift on these days",))
         if not windows:
             return Offers(offers=(), looked_at=0, refusals=("No window is offered at such times",))
         # Slots stand for visits that one technician does alone and that take nothing off a van.
