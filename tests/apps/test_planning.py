@@ -292,3 +292,15 @@ def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatch
     assert dispatcher.post(path, {"version": 1, "step": "cancel"}).json()["code"] == "note_missing"
     assert dispatcher.post(path, {"version": 1, "step": "cancel", "note": "sold"}).json()["state"] == "cancelled"
     assert {message.kind for message in Message.objects.all()} == {"technician", "customer"}
+
+
+def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
+    visit = world.visit(crew=2)
+    body = {"version": visit.version, "technician_id": world.ines.pk, "start": at(11), "mates": [world.ivor.pk]}
+    assert dispatcher.post(f"/planning/visits/{visit.pk}/place", body).status_code == 200
+    lanes = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
+    busy = {lane["name"] for lane in lanes if any(s["visit_id"] == visit.pk for s in lane["timetable"]["stretches"])}
+    assert busy == {"Ines Falk", "Ivor Larkin"}
+    assert dispatcher.post("/planning/undo").status_code == 200
+    visit.refresh_from_db()
+    assert (visit.technician_id, visit.mates) == (None, [])

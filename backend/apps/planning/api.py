@@ -67,6 +67,7 @@ def place(request: HttpRequest, visit_id: Key, body: schemas.PlaceIn) -> dict[st
         version=body.version,
         technician_id=body.technician_id,
         start=body.start,
+        mates=body.mates,
     )
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
 

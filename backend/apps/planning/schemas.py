@@ -1,7 +1,7 @@
 """Wire shapes of planning. All times are epoch seconds (UTC)."""
 
 from datetime import date
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
 
@@ -113,7 +113,10 @@ class PlacementIn(Schema):
 
 
 class PlaceIn(PlacementIn):
+    """`mates` go with the technician; left out: those who go already."""
+
     version: int = Version
+    mates: list[Annotated[int, Field(ge=1, le=2**62)]] | None = Field(None, max_length=7)
 
 
 class JudgeIn(PlacementIn):

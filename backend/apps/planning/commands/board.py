@@ -48,6 +48,7 @@ def place(
     """
     require(actor, Action.PLAN)
     technician = people.technician(technician_id)
+    people.technicians_named(mates or ())
     _lock_day(technician_id, start)
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
     verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now)

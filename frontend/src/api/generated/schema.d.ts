@@ -4121,8 +4121,13 @@ export interface components {
                 number
             ][];
         };
-        /** PlaceIn */
+        /**
+         * PlaceIn
+         * @description `mates` go with the technician; left out: those who go already.
+         */
         PlaceIn: {
+            /** Mates */
+            mates?: number[] | null;
             /**
              * Start
              * @description Seconds since the epoch, UTC

@@ -26,6 +26,8 @@ interface Placement {
   visit: Grabbed;
   technicianId: number;
   start: number;
+  /** Who goes with the technician; left out: those who go already. */
+  mates?: number[];
 }
 
 /** Place or move a visit. The board shows it at once and takes it back if the server refuses. */
@@ -34,11 +36,11 @@ export function usePlace() {
   const undo = useUndo();
   return useMutation({
     scope: SCOPE,
-    mutationFn: ({ visit, technicianId, start }: Placement) =>
+    mutationFn: ({ visit, technicianId, start, mates }: Placement) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/place', {
           params: { path: { visit_id: visit.id } },
-          body: { version: versionOf(visit), technician_id: technicianId, start },
+          body: { version: versionOf(visit), technician_id: technicianId, start, mates: mates ?? null },
         }),
       ),
     onMutate: async (placement) => {

@@ -40,9 +40,12 @@ export function Lanes({
   const byTechnician = useMemo(() => {
     const map = new Map<number, BoardVisit[]>();
     for (const visit of board.visits) {
-      const list = map.get(visit.technician_id!) ?? [];
-      list.push(visit);
-      map.set(visit.technician_id!, list);
+      // A crew's visit stands on the day of everybody who goes.
+      for (const hand of [visit.technician_id!, ...visit.mates]) {
+        const list = map.get(hand) ?? [];
+        list.push(visit);
+        map.set(hand, list);
+      }
     }
     for (const list of map.values()) list.sort((a, b) => a.start! - b.start!);
     return map;

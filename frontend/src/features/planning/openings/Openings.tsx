@@ -30,6 +30,7 @@ export function Openings({ visit, day, onShow }: Props) {
     if (!seat) return;
     onShow(null);
     place.mutate({
+      mates: opening.seats.slice(1).map((other) => other.technician_id),
       visit: {
         ...visit,
         technicianId: visit.technician_id,
