@@ -22,6 +22,7 @@ full_page_writes = on
 synchronous_commit = on
 max_connections = 100
 shared_buffers = '256MB'
+random_page_cost = 1.1
 log_timezone = 'UTC'
 timezone = 'UTC'
 """

@@ -29,7 +29,9 @@ MORNING = {"start": at(8, day=TUESDAY), "end": at(10, day=TUESDAY)}
 def _planner_in_this_process(monkeypatch):
     """The planner's answers without its process: the same code, on the same database."""
 
-    def ask(path, *, draft, start=None, end=None, **wish):
+    def ask(path, *, draft=None, start=None, end=None, **wish):
+        if path == "/expect":
+            return planner.expect()
         planner._world = None
         window = Interval(start=start, end=end) if start is not None else None
         days = {key: date.fromisoformat(wish[key]) for key in ("not_before", "not_after") if wish.get(key)}
@@ -60,6 +62,18 @@ def test_windows_are_offered_with_reasons_and_only_ahead(world, as_role):
     assert found["looked_at"] == len(found["offers"]) > 20
     assert all(offer["start"] > at(10) and offer["reasons"] for offer in found["offers"])
     assert {row["name"] for offer in found["offers"] for row in offer["technicians"]} <= {"Ines Falk", "Ivor Larkin"}
+
+
+@pytest.mark.django_db
+def test_the_days_are_made_ready_as_soon_as_a_call_is_expected_and_not_before(world, as_role, monkeypatch):
+    monkeypatch.setattr(planner, "connection", SimpleNamespace(close=lambda: None))
+    monkeypatch.setattr(planner, "_asked_at", 0.0)
+    monkeypatch.setattr(planner, "_world", None)
+    planner.keep_ready()
+    assert planner._world is None
+    assert as_role("intake").post("/planning/offers/expected", {}).status_code == 204
+    planner.keep_ready()
+    assert planner._world.finder is not None
 
 
 @pytest.mark.django_db

@@ -159,6 +159,28 @@ def test_the_list_filters_searches_and_sorts(world, dispatcher):
     assert dispatcher.post("/orders/list", {"sort": "colour"}).status_code == 422
 
 
+def test_an_order_is_found_by_what_was_answered_in_its_own_fields(world, dispatcher):
+    order = an_order(world, dispatcher)
+    an_order(world, dispatcher)
+    WorkOrder.objects.filter(pk=order["id"]).update(extra={"claim": "Kestrel 77"})
+
+    def found(text):
+        rows = dispatcher.post("/orders/list", {"filters": {"text": text}}).json()["rows"]
+        return [row["id"] for row in rows]
+
+    assert found("kestrel") == [order["id"]]
+    assert found("claim") == []
+
+
+def test_a_customers_visits_come_first_those_ahead_then_the_past_ones(world, dispatcher):
+    done = world.placed(8, state="done", finished_at=to_datetime(at(9)), outcome="New spring")
+    later, sooner = world.placed(14), world.placed(11, technician=world.ivor)
+    rows = dispatcher.get(f"/orders/of/customer/{world.customer.pk}/visits").json()
+    assert [row["visit_id"] for row in rows] == [sooner.pk, later.pk, done.pk]
+    assert [row["technician"] for row in rows] == ["Ivor Larkin", "Ines Falk", "Ines Falk"]
+    assert rows[2]["outcome"] == "New spring"
+
+
 def test_the_list_needs_as_many_queries_for_many_orders_as_for_few(world, dispatcher):
     an_order(world, dispatcher)
     with CaptureQueriesContext(connection) as few:

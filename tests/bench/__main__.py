@@ -19,6 +19,7 @@ BENCHMARKS = {
     "open-work": http.open_work,
     "openings": planning.openings,
     "intake": intake.intake,
+    "imports": intake.imports,
     "offers": intake.offers,
     "safety": planning.safety,
     "planner": planner,

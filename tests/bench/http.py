@@ -34,11 +34,11 @@ class Running:
     def post(self, path: str, **more: object) -> dict:
         answer = self.session.post(f"{self.url}/api{path}", timeout=120, **more)
         answer.raise_for_status()
-        return answer.json()
+        return answer.json() if answer.content else {}
 
 
 @contextmanager
-def _server() -> Iterator[Running]:
+def running() -> Iterator[Running]:
     env = base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}
     manage(env, "prepare")
     manage(env, "load_demo")
@@ -56,7 +56,7 @@ def _server() -> Iterator[Running]:
 
 def board(figures: Figures) -> None:
     """The board of a day: the demo's 24 technicians, then 200 with 1,200 visits."""
-    with _server() as server:
+    with running() as server:
         today = server.get("/planning/board")
         few = [row["technician_id"] for row in today["lanes"] if not row["name"].startswith("Crowd")]
         print(f"  today: {len(few)} of {len(today['lanes'])} technicians, {len(today['visits'])} visits")
@@ -75,7 +75,7 @@ def board(figures: Figures) -> None:
 
 def judge(figures: Figures) -> None:
     """What a drag asks at each step."""
-    with _server() as server:
+    with running() as server:
         lanes = server.get("/planning/board")["lanes"]
         lane = next(row for row in lanes if row["shift"] and row["timetable"]["stretches"])
         visit = server.get("/planning/backlog")["visits"][0]
@@ -100,7 +100,7 @@ def open_work(figures: Figures) -> None:
             f"Noisy door,Rattles {number},3,45,2099-01-01"
         )
     data = "\n".join(lines).encode()
-    with _server() as server:
+    with running() as server:
         files = lambda: {"file": ("work.csv", data, "text/csv")}  # noqa: E731
         made = server.post("/orders/open-work", files=files())
         print(f"  {made['accepted']} accepted, {made['refused']} refused")

@@ -178,6 +178,25 @@ def test_a_checklist_is_composed_without_code(sign_in):
     toast(page, "Gate upkeep is at edition 2")
 
 
+def test_an_area_is_drawn_on_the_map_and_taken_away_again(sign_in):
+    page = sign_in(ADMINISTRATOR)
+    page.goto("/set-up/areas")
+    drawing = page.get_by_role("region", name="Map of the areas")
+    expect(drawing).to_have_attribute("aria-busy", "false")
+    box = drawing.bounding_box()
+    assert box is not None
+    left, top = box["x"] + box["width"] / 2 - 150, box["y"] + box["height"] / 2 - 100
+    for x, y in ((0, 0), (90, 0), (90, 60), (0, 60), (0, 0)):
+        page.mouse.move(left + x, top + y)
+        page.mouse.click(left + x, top + y, delay=30)
+    page.get_by_role("form", name="Area").get_by_label("Name").fill("Test Quay")
+    page.get_by_role("button", name="Keep area").click()
+    toast(page, "Test Quay is kept")
+    expect(page.get_by_role("list", name="Areas")).to_contain_text("Test Quay")
+    page.get_by_label("Remove Test Quay").click()
+    toast(page, "The area is gone")
+
+
 def test_intake_sees_the_settings_and_does_not_change_them(sign_in):
     page = sign_in(INTAKE)
     page.goto("/set-up/settings")

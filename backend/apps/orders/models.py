@@ -5,11 +5,16 @@ from typing import ClassVar
 from django.contrib.postgres.fields import ArrayField
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
+from django.db.models import Func, Value
+from django.db.models.functions import Cast, Concat, Lower
 
 from core.basics import Interval
 from core.orders import OrderState, VisitState
 from core.planning import LinkKind
 from foundation.models import Versioned
+
+_TEXT = models.TextField()
+_ANSWERS = Cast(Func(models.F("extra"), Value("$.*"), function="jsonb_path_query_array"), _TEXT)
 
 
 class WorkOrder(Versioned):
@@ -51,16 +56,23 @@ class WorkOrder(Versioned):
     promise_end = models.DateTimeField(null=True)
     due = models.DateTimeField(null=True)
 
+    # What it is found by: number, title, purchase order, and the answers (not the keys) in the company's own fields.
+    words = models.GeneratedField(
+        expression=Lower(
+            Concat("number", Value(" "), "title", Value(" "), "po_number", Value(" "), _ANSWERS, output_field=_TEXT)
+        ),
+        output_field=_TEXT, db_persist=True,
+    )  # fmt: skip
+
     class Meta:
         indexes: ClassVar = [
             models.Index(fields=["-made_at", "-id"]),
-            models.Index(fields=["promise_start"]),
-            models.Index(fields=["due"]),
+            models.Index(fields=["promise_start", "id"]),
+            models.Index(fields=["due", "id"]),
             models.Index(fields=["state", "-id"]),
             models.Index(fields=["customer", "-id"]),
             models.Index(fields=["site", "-id"]),
-            GinIndex(name="order_title_trigrams", fields=["title"], opclasses=["gin_trgm_ops"]),
-            GinIndex(name="order_number_trigrams", fields=["number"], opclasses=["gin_trgm_ops"]),
+            GinIndex(name="order_words_trigrams", fields=["words"], opclasses=["gin_trgm_ops"]),
             GinIndex(name="order_extra", fields=["extra"], opclasses=["jsonb_path_ops"]),
             GinIndex(name="order_tags", fields=["tags"]),
         ]

@@ -7,6 +7,7 @@ from apps.customers.schemas import EntryOut, NoteIn
 from apps.orders import commands, listing, reading
 from apps.orders.exporting import as_csv
 from apps.orders.order_schemas import (
+    CustomerVisitOut,
     ExportIn,
     LinkIn,
     ListIn,
@@ -81,6 +82,12 @@ def done_on_asset(request: HttpRequest, asset_id: Key) -> list[WorkDoneOut]:
 def done_at_site(request: HttpRequest, site_id: Key) -> list[WorkDoneOut]:
     """What was done at a site lately."""
     return [WorkDoneOut.of(visit) for visit in reading.work_done_at(site_id)]
+
+
+@router.get("/of/customer/{int:customer_id}/visits", response=list[CustomerVisitOut], auth=Needs(Action.SEE_ORDERS))
+def visits_at_customer(request: HttpRequest, customer_id: Key) -> list[CustomerVisitOut]:
+    """A customer's visits: those to come, then the past ones."""
+    return [CustomerVisitOut.of(visit) for visit in reading.visits_at(customer_id)]
 
 
 @router.get("/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.SEE_ORDERS))

@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal, Self
 from ninja import Field, Schema
 
 from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
+from apps.intake.schemas import PromiseOut
 from apps.orders import reading
 from apps.orders.commands import OrderFields
 from apps.orders.commands.making import overrides, questions_of
@@ -13,7 +14,9 @@ from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
 from core.forms import stored
+from core.orders import VisitState
 from core.planning import LinkKind
+from foundation.moments import to_moment
 from foundation.schemas import Text
 
 Id = Annotated[int, Field(ge=1, le=2**62)]
@@ -299,6 +302,33 @@ class WorkDoneOut(Schema):
             title=visit.title or visit.order.title,
             finished=int(visit.finished_at.timestamp()) if visit.finished_at else None,
             technician=visit.technician.name if visit.technician else None, outcome=visit.outcome,
+        )  # fmt: skip
+
+
+class CustomerVisitOut(Schema):
+    """A visit at a customer's site in a line. Times are epoch seconds."""
+
+    visit_id: int
+    order_id: int
+    number: str
+    title: str
+    site: str
+    state: VisitState
+    start: int | None
+    promise: PromiseOut | None
+    finished: int | None
+    technician: str | None
+    outcome: str
+
+    @classmethod
+    def of(cls, visit: Visit) -> Self:
+        promise = visit.promise
+        return cls(
+            visit_id=visit.pk, order_id=visit.order_id, number=visit.label, title=visit.title or visit.order.title,
+            site=visit.order.site.name, state=VisitState(visit.state), start=to_moment(visit.start),
+            promise=PromiseOut(start=promise.start, end=promise.end) if promise else None,
+            finished=to_moment(visit.finished_at), technician=visit.technician.name if visit.technician else None,
+            outcome=visit.outcome,
         )  # fmt: skip
 
 

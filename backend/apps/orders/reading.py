@@ -1,6 +1,7 @@
 """All about one order."""
 
 from django.db.models import QuerySet
+from django.db.models.functions import Coalesce
 
 from apps.catalogue.models import JobTypeEdition
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
@@ -59,6 +60,17 @@ def work_done_at(site_id: int, *, limit: int = 6) -> list[Visit]:
     """The last finished visits at a site."""
     rows = Visit.objects.with_whereabouts().select_related("technician").filter(order__site_id=site_id)
     return list(rows.filter(state__in=[VisitState.DONE, VisitState.REVIEWED]).order_by("-finished_at")[:limit])
+
+
+def visits_at(customer_id: int, *, limit: int = 30) -> list[Visit]:
+    """Visits at a customer's sites: those still to come first, soonest first, then the past ones, newest first."""
+    rows = Visit.objects.with_whereabouts().select_related("technician").filter(order__customer_id=customer_id)
+    ended = [VisitState.DONE, VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED]
+    soonest = Coalesce("start", "promise_start", "due")
+    ahead = rows.exclude(state__in=ended).order_by(soonest.asc(nulls_last=True), "id")[:limit]
+    latest = Coalesce("finished_at", "start")
+    past = rows.filter(state__in=ended).order_by(latest.desc(nulls_last=True), "-id")[:limit]
+    return [*ahead, *past][:limit]
 
 
 def newest_edition(row: WorkOrder) -> JobTypeEdition | None:

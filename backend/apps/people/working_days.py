@@ -1,9 +1,9 @@
 """A technician's working day: who, from where, when - as values of the core, for the whole company in five queries."""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Collection
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -34,7 +34,18 @@ class WorkingDay:
 
 def working_days(day: date, tz: ZoneInfo) -> list[WorkingDay]:
     """Everybody's, by depot and name."""
-    return list(_read(Technician.objects.all(), day, tz))
+    return working_days_between(day, day, tz)[day]
+
+
+def working_days_between(
+    first: date, last: date, tz: ZoneInfo, *, technician_ids: Collection[int] | None = None
+) -> dict[date, list[WorkingDay]]:
+    """Everybody's (or of these technicians) on each of some days, by depot and name."""
+    technicians = Technician.objects.all()
+    if technician_ids is not None:
+        technicians = technicians.filter(pk__in=technician_ids)
+    days = [first + timedelta(days=number) for number in range((last - first).days + 1)]
+    return _read(technicians, days, tz)
 
 
 def working_day(technician_id: int, day: date, tz: ZoneInfo) -> WorkingDay:
@@ -44,13 +55,13 @@ def working_day(technician_id: int, day: date, tz: ZoneInfo) -> WorkingDay:
     ------
     NotFound
     """
-    found = next(_read(Technician.objects.filter(pk=technician_id), day, tz), None)
-    if found is None:
+    found = _read(Technician.objects.filter(pk=technician_id), [day], tz)[day]
+    if not found:
         raise NotFound("There is no such technician.", code="no_technician")
-    return found
+    return found[0]
 
 
-def _read(technicians: QuerySet[Technician], day: date, tz: ZoneInfo) -> Iterator[WorkingDay]:
+def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> dict[date, list[WorkingDay]]:
     columns = ("id", "name", "phone", "depot__name", "depot__lon", "depot__lat")
     rows = list(technicians.order_by("depot__name", "name").values_list(*columns))
     # Of one technician only that one's; of all, everything is read rather than named.
@@ -62,33 +73,44 @@ def _read(technicians: QuerySet[Technician], day: date, tz: ZoneInfo) -> Iterato
     worked_in = Technician.areas.through.objects.filter(**only)
     for key, area in worked_in.values_list("technician_id", "area__name"):
         areas[key].add(area)
-    shifts = _shifts(only, day, tz)
-    absences = _absences(only, day_interval(day, tz))
-    for key, name, phone, depot, lon, lat in rows:
-        place = Place(lon, lat)
-        spec = TechnicianSpec(id=key, name=name, skills=skills[key], areas=frozenset(areas[key]))
-        yield WorkingDay(
-            id=key,
-            name=name,
-            phone=phone,
-            depot=depot,
-            start_place=place,
-            end_place=place,
-            spec=spec,
-            shift=shifts.get(key),
-            absences=tuple(absences[key]),
-        )
+    patterns = _patterns(only)
+    absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=day_interval(days[-1], tz).end))
+    specs = {row[0]: TechnicianSpec(id=row[0], name=row[1], skills=skills[row[0]], areas=frozenset(areas[row[0]]))
+             for row in rows}  # fmt: skip
+    found: dict[date, list[WorkingDay]] = {}
+    for day in days:
+        within = day_interval(day, tz)
+        shifts = _shifts(patterns, day, tz)
+        found[day] = [
+            WorkingDay(
+                id=key, name=name, phone=phone, depot=depot, start_place=Place(lon, lat), end_place=Place(lon, lat),
+                spec=specs[key], shift=shifts.get(key),
+                absences=tuple(absence for absence in absences[key] if absence.overlap(within)),
+            )
+            for key, name, phone, depot, lon, lat in rows
+        ]  # fmt: skip
+    return found
 
 
-def _shifts(only: dict[str, Any], day: date, tz: ZoneInfo) -> dict[int, Shift]:
+_Pattern = tuple[Any, ...]
+
+
+def _patterns(only: dict[str, Any]) -> dict[int, list[tuple[int, _Pattern]]]:
+    """By weekday: who works, and how."""
     columns = ("technician_id", "start", "end", "rest_earliest", "rest_latest", "rest_minutes", "overtime_minutes")
-    found = {}
+    found: defaultdict[int, list[tuple[int, _Pattern]]] = defaultdict(list)
+    for weekday, key, *pattern in WeeklyShiftRow.objects.filter(**only).values_list("weekday", *columns):
+        found[weekday].append((key, tuple(pattern)))
+    return found
+
+
+def _shifts(patterns: dict[int, list[tuple[int, _Pattern]]], day: date, tz: ZoneInfo) -> dict[int, Shift]:
     # Most technicians share one of a few patterns: each is worked out once.
-    known: dict[tuple[Any, ...], Shift | None] = {}
-    for key, *pattern in WeeklyShiftRow.objects.filter(weekday=day.weekday(), **only).values_list(*columns):
-        shape = tuple(pattern)
+    known: dict[_Pattern, Shift | None] = {}
+    found = {}
+    for key, shape in patterns.get(day.weekday(), ()):
         if shape not in known:
-            known[shape] = shift_on(day, [_weekly(day.weekday(), *pattern)], tz)
+            known[shape] = shift_on(day, [_weekly(day.weekday(), *shape)], tz)
         if shift := known[shape]:
             found[key] = shift
     return found

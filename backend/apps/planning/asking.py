@@ -39,6 +39,11 @@ def offers(*, draft: Mapping[str, Any], wish: Mapping[str, Any]) -> dict[str, An
     return _ask("/offers", draft=dict(draft), **wish)
 
 
+def expect_offers() -> None:
+    """Tell the planner that somebody is about to ask for offers: it makes the days ready."""
+    _ask("/expect")
+
+
 def keeps(*, draft: Mapping[str, Any], window: Interval) -> dict[str, Any] | None:
     """The offer that proves that a window can be kept as things are now; None when it cannot."""
     found: list[dict[str, Any]] = _ask("/offers", draft=dict(draft), start=window.start, end=window.end)["offers"]

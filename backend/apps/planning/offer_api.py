@@ -42,6 +42,13 @@ def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     return _asked(draft, body.wish)
 
 
+@router.post("/offers/expected", response={204: None}, auth=Needs(Action.OFFER_TIMES))
+def expect_offers(request: HttpRequest) -> Status[None]:
+    """An agent takes a call: make the days ready, so that the first offers come as fast as the later ones."""
+    asking.expect_offers()
+    return Status(204, None)
+
+
 @router.post("/visits/{int:visit_id}/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def visit_offers(request: HttpRequest, visit_id: Key, body: VisitOffersIn) -> dict[str, Any]:
     """Windows that can be kept for a visit that has no technician yet."""

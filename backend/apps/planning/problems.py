@@ -10,7 +10,7 @@ from apps.customers.people import preferred_at, refused_at
 from apps.orders import queries as orders
 from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
-from apps.people.working_days import WorkingDay, working_days
+from apps.people.working_days import working_days_between
 from apps.planning.translate import hands_of, opening_of, spec_of_visit, stop_of
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
@@ -70,9 +70,8 @@ def load_problem(
     if promised_only:
         backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
     placed, backlog = ([line for line in rows if line.id != but] for rows in (placed, backlog))
-    people: dict[date, list[WorkingDay]] = {
-        day: [w for w in working_days(day, tz) if technician_id in (None, w.id)] for day in dates
-    }
+    ids = None if technician_id is None else [technician_id]
+    people = working_days_between(dates[0], dates[-1], tz, technician_ids=ids)
     places = {place for day in people.values() for w in day for place in (w.start_place, w.end_place)}
     places |= {line.place for line in (*placed, *backlog)}
     travel = travel_among(sorted(places))

@@ -70,9 +70,18 @@ def evaluate(problem: Problem, plan: Plan) -> Evaluation:
 
 
 def day_of(problem: Problem, plan: Plan, index: int) -> tuple[Day, Timetable]:
-    """One day of a plan, as the playbook sees it, with its timetable."""
+    """One day of a plan, as the playbook sees it, with its timetable.
+
+    Plans of one problem differ in few of its days: what a day came to last is kept with the problem.
+    """
+    stops = plan.stops[index]
+    known = problem.last_days.get(index)
+    if known is not None and known[0] == stops:
+        return known[1]
     day = problem.playbook.on_day(problem.day(index, plan))
-    return day, evaluate_day(day, problem.travel, now=problem.now_for(day))
+    found = day, evaluate_day(day, problem.travel, now=problem.now_for(day))
+    problem.last_days[index] = (stops, found)
+    return found
 
 
 def _asked(problem: Problem, found: Broken) -> bool:

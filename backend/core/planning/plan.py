@@ -9,6 +9,7 @@ from core.planning.day_walk import pressed_by
 from core.planning.links import check_links
 from core.planning.playbook import Playbook
 from core.planning.problem import Day, Link, Stop, VisitSpec
+from core.planning.timetable import Timetable
 from core.roads.travel import Travel
 
 
@@ -81,6 +82,11 @@ class Problem:
     @cached_property
     def as_it_stands(self) -> Plan:
         return Plan(stops=tuple(day.stops for day in self.days))
+
+    @cached_property
+    def last_days(self) -> dict[int, tuple[tuple[Stop, ...], tuple[Day, Timetable]]]:
+        """What each day was evaluated to last, with the stops it had then. Kept by `evaluate.day_of`."""
+        return {}
 
     def day(self, index: int, plan: Plan) -> Day:
         """One of the days as a plan has it."""

@@ -12,7 +12,7 @@ from core.basics import Interval, minutes_in_words
 from core.calendars import Shift
 from core.planning.aims import AIMS, Aim
 from core.planning.limits import LIMITS, Limit
-from core.planning.problem import Day, VisitSpec
+from core.planning.problem import Day, Stop, VisitSpec
 
 # "Any overtime": nobody's day goes on longer than this past the end of the shift.
 MOST_OVERTIME = 8 * 3600
@@ -76,7 +76,12 @@ class Playbook:
         """The day, and the visits on it, with what this playbook does not ask taken away."""
         for limit, loosen in _ON_DAYS.items():
             day = loosen(day, self.setting(limit))
-        return replace(day, stops=tuple(replace(stop, visit=self.on_visit(stop.visit)) for stop in day.stops))
+        stops = tuple(self._on_stop(stop) for stop in day.stops)
+        return day if stops == day.stops else replace(day, stops=stops)
+
+    def _on_stop(self, stop: Stop) -> Stop:
+        visit = self.on_visit(stop.visit)
+        return stop if visit is stop.visit else replace(stop, visit=visit)
 
 
 def _promise(visit: VisitSpec, setting: Setting) -> VisitSpec:
@@ -104,6 +109,8 @@ def _overtime(day: Day, setting: Setting) -> Day:
         allowed = MOST_OVERTIME
     elif setting.number is not None:
         allowed = min(allowed, 60 * setting.number)
+    if allowed == day.shift.overtime_limit:
+        return day
     return replace(day, shift=replace(day.shift, overtime_limit=allowed))
 
 
@@ -115,7 +122,8 @@ def _break(day: Day, setting: Setting) -> Day:
 
 def _capacity(day: Day, setting: Setting) -> Day:
     most = [limit for limit in (day.most_visits, setting.number) if limit is not None]
-    return replace(day, most_visits=min(most, default=None) if setting.on else None)
+    allowed = min(most, default=None) if setting.on else None
+    return day if allowed == day.most_visits else replace(day, most_visits=allowed)
 
 
 _ON_VISITS: dict[Limit, Callable[[VisitSpec, Setting], VisitSpec]] = {

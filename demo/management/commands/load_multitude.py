@@ -5,7 +5,7 @@ from itertools import islice
 from typing import Any
 
 import numpy as np
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 
 from apps.company.models import Area
 from apps.customers.models import Asset, Customer, Site
@@ -23,7 +23,14 @@ STATES = ("reviewed", "done", "planned", "open", "cancelled")
 class Command(BaseCommand):
     help = __doc__
 
-    def handle(self, *_args: Any, **_options: Any) -> None:
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--check", action="store_true", help="only say whether it is there, and of today")
+
+    def handle(self, *_args: Any, check: bool, **_options: Any) -> None:
+        if check:
+            fresh = WorkOrder.objects.filter(made_at__gt=clock.now() - timedelta(hours=12)).exists()
+            self.stdout.write("there" if fresh and WorkOrder.objects.count() >= ORDERS else "not there")
+            return
         dice = np.random.default_rng(11)
         areas = list(Area.objects.order_by("id"))
         customers = Customer.objects.bulk_create((self._customer(dice, n) for n in range(CUSTOMERS)), batch_size=BATCH)

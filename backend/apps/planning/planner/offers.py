@@ -72,9 +72,8 @@ READY_SECONDS = 900
 
 def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[str, Any]:
     """Windows that can be kept, best first; with `window`, whether that one can."""
-    global _asked_at
     began = time.perf_counter()
-    _asked_at = time.monotonic()
+    expect()
     job = JobType.objects.filter(pk=draft.job_type_id).first() if draft.job_type_id else None
     own = offer_settings(settings(), job)
     with _making:
@@ -86,6 +85,12 @@ def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[
         asked = [window] if window is not None else _windows(own, draft, wish, job)
         found = world.finder.offers(spec, asked, rules=_rules(own, window), travel=travel)
     return _as_json(world.loaded, found, milliseconds=round(1000 * (time.perf_counter() - began)))
+
+
+def expect() -> None:
+    """Somebody is about to ask: the days are made ready, and kept so."""
+    global _asked_at
+    _asked_at = time.monotonic()
 
 
 def keep_ready() -> None:

@@ -11,7 +11,7 @@ from ninja import Field, NinjaAPI, Schema
 from ninja.security import APIKeyHeader
 
 from apps.planning.planner import world
-from apps.planning.planner.offers import Draft
+from apps.planning.planner.offers import Draft, expect
 from apps.planning.planner.offers import offers as offers_of
 from core.basics import Interval
 from core.planning.offers import Wish
@@ -80,6 +80,13 @@ def offers(request: HttpRequest, body: OffersAsked) -> dict[str, Any]:
     window = Interval(start=body.start, end=body.end) if body.start is not None and body.end is not None else None
     draft = Draft(**{**body.draft.dict(), "opening": tuple(body.draft.opening)})
     return offers_of(draft=draft, wish=wish, window=window)
+
+
+@api.post("/expect")
+def expect_offers(request: HttpRequest) -> dict[str, bool]:
+    """Somebody is about to ask for offers."""
+    expect()
+    return {"expected": True}
 
 
 urlpatterns = [path("", api.urls)]

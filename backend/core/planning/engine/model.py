@@ -13,6 +13,7 @@ from core.planning.day_walk import Whereabouts, evaluate_day, whereabouts
 from core.planning.engine import fields as f
 from core.planning.engine.arrays import Arrays, Int32, Int64
 from core.planning.engine.search import Found
+from core.planning.evaluate import day_of
 from core.planning.limits import Limit
 from core.planning.plan import Plan, Problem
 from core.planning.problem import Day, LinkKind, Stop, VisitSpec
@@ -81,8 +82,8 @@ class Model:
 
     def _open_shifts(self) -> list[_Shift]:
         found = []
-        for index, plain in enumerate(self.problem.days):
-            day = self.playbook.on_day(plain)
+        for index in range(len(self.problem.days)):
+            day, timetable = day_of(self.problem, self.problem.as_it_stands, index)
             now = self.problem.now_for(day)
             if day.shift is None or (self.problem.now is not None and day.shift.last_end <= self.problem.now):
                 continue
@@ -91,7 +92,6 @@ class Model:
             ahead = [stop for stop in day.stops if not stop.has_begun]
             kept = [stop for stop in ahead if self._is_kept(stop.visit)]
             loose = [stop for stop in ahead if not self._is_kept(stop.visit)]
-            timetable = evaluate_day(day, self.problem.travel, now=now)
             alone = timetable
             if loose:
                 staying = replace(day, stops=tuple(stop for stop in day.stops if stop not in loose))

@@ -1104,6 +1104,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/of/customer/{customer_id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Visits At Customer
+         * @description A customer's visits: those to come, then the past ones.
+         */
+        get: operations["apps_orders_order_api_visits_at_customer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/open-work": {
         parameters: {
             query?: never;
@@ -1586,6 +1606,26 @@ export interface paths {
          * @description Windows that can be kept for the call as far as it is typed, best first.
          */
         post: operations["apps_planning_offer_api_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/offers/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Offers
+         * @description An agent takes a call: make the days ready, so that the first offers come as fast as the later ones.
+         */
+        post: operations["apps_planning_offer_api_expect_offers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2899,6 +2939,32 @@ export interface components {
             phone: string;
             /** Tags */
             tags: string[];
+        };
+        /**
+         * CustomerVisitOut
+         * @description A visit at a customer's site in a line. Times are epoch seconds.
+         */
+        CustomerVisitOut: {
+            /** Finished */
+            finished: number | null;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Outcome */
+            outcome: string;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Site */
+            site: string;
+            /** Start */
+            start: number | null;
+            state: components["schemas"]["VisitState"];
+            /** Technician */
+            technician: string | null;
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -5456,6 +5522,7 @@ export type SchemaCustomerDetailOut = components['schemas']['CustomerDetailOut']
 export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
+export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
@@ -7093,6 +7160,28 @@ export interface operations {
             };
         };
     };
+    apps_orders_order_api_visits_at_customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerVisitOut"][];
+                };
+            };
+        };
+    };
     apps_orders_api_preview_open_work: {
         parameters: {
             query?: never;
@@ -7701,6 +7790,24 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OffersOut"];
                 };
+            };
+        };
+    };
+    apps_planning_offer_api_expect_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

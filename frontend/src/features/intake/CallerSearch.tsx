@@ -31,7 +31,7 @@ export function CallerSearch({ onChoose }: { onChoose: (caller: Caller) => void 
         hideLabel
         label="Find the caller"
         listLabel="Customers found"
-        placeholder="Name, phone, e-mail, address or serial number"
+        placeholder="Name, phone, e-mail, address, serial"
         value={text}
         rows={hits}
         keyOf={(hit) => `${hit.customer.id} ${hit.site?.id ?? ''} ${hit.because}`}

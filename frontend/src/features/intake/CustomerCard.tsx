@@ -116,7 +116,6 @@ export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite,
               <Button
                 key={asset.id}
                 aria-pressed={asset.id === caller.assetId}
-                className={asset.id === caller.assetId ? 'border-copper bg-copper-wash' : ''}
                 onClick={() =>
                   onChange({ ...caller, assetId: asset.id === caller.assetId ? null : asset.id })
                 }

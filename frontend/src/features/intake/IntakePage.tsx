@@ -8,7 +8,7 @@ import { CustomerCard } from './CustomerCard';
 import type { Caller } from './model';
 import { NeedFields } from './NeedFields';
 import { NewCustomer } from './NewCustomer';
-import { useRequest } from './queries';
+import { useExpectOffers, useRequest } from './queries';
 import { WaitingRequests } from './WaitingRequests';
 
 /** One call on one page: who, where, what is wrong, what was promised. */
@@ -47,6 +47,7 @@ function startOf({ request, customerId, siteId }: CallProps): Caller {
 function Call(props: CallProps) {
   const { request } = props;
   const canTake = may(useSession(), 'take_requests');
+  useExpectOffers(canTake);
   const navigate = useNavigate();
   const [caller, setCaller] = useState<Caller>(() => startOf(props));
   const [site, setSite] = useState<SchemaSiteOut | null>(null);

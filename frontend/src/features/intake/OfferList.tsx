@@ -125,7 +125,6 @@ function WishBar({ wish, onWish, byTime, onByTime }: Pick<Props, 'wish' | 'onWis
   const part = (value: Wish['part'], words: string) => (
     <Button
       aria-pressed={wish.part === value}
-      className={wish.part === value ? 'border-copper bg-copper-wash' : ''}
       onClick={() => onWish({ ...wish, part: wish.part === value ? '' : value })}
     >
       {words}
@@ -152,11 +151,7 @@ function WishBar({ wish, onWish, byTime, onByTime }: Pick<Props, 'wish' | 'onWis
   };
   return (
     <div className="flex flex-wrap items-center gap-1" role="group" aria-label="The caller's wish">
-      <Button
-        aria-pressed={byTime}
-        className={byTime ? 'border-copper bg-copper-wash' : ''}
-        onClick={() => onByTime(!byTime)}
-      >
+      <Button aria-pressed={byTime} onClick={() => onByTime(!byTime)}>
         Earliest first
       </Button>
       {part('morning', 'Mornings')}

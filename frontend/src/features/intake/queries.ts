@@ -57,6 +57,18 @@ export function useOffers(asked: SchemaOffersIn | null) {
   });
 }
 
+/** Says that offers will be asked for soon: the planner makes the days ready while the caller still says the name. */
+export function useExpectOffers(enabled: boolean) {
+  useQuery({
+    queryKey: ['intake', 'expected'],
+    enabled,
+    // Whatever comes of it, the offers themselves say what is wrong.
+    queryFn: () => api.POST('/api/planning/offers/expected').then(() => true),
+    refetchInterval: 5 * 60_000,
+    retry: false,
+  });
+}
+
 /** What was done on the asset lately, or at the site. */
 export function useWorkDone(siteId: number, assetId: number | null) {
   return useQuery({

@@ -72,7 +72,7 @@ export default function AreaDrawing({ shapes, edited, onDraw }: AreaEditorProps)
     return () => draw.stop();
   }, [loaded, edited]);
   return (
-    <div className="h-full w-full" role="region" aria-label="Map of the areas">
+    <div className="h-full w-full" role="region" aria-label="Map of the areas" aria-busy={!loaded}>
       <Map
         ref={map}
         initialViewState={{ longitude: -24.6, latitude: 47.222, zoom: 10.8 }}

@@ -46,7 +46,11 @@ export function JobTypesPage() {
       </div>
       <div className="min-h-0 overflow-y-auto p-4">
         {chosen === null && (
-          <p className="text-ink-soft">Choose a job type to see what an order made with it gets.</p>
+          <p className="text-ink-soft">
+            {jobs.data?.length === 0
+              ? 'No job type yet. Make one for the work you do most: it fills in the length, the skills and the checklist.'
+              : 'Choose a job type to see what an order made with it gets.'}
+          </p>
         )}
         {chosen !== null && (row || chosen === 'new') && (
           <JobTypeForm

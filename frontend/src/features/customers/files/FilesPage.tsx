@@ -65,12 +65,7 @@ export function FilesPage() {
           <h2 className="font-semibold">Bring in</h2>
           <div className="my-1 flex gap-1">
             {KINDS.map((row) => (
-              <Button
-                key={row.kind}
-                aria-pressed={row.kind === kind}
-                className={row.kind === kind ? 'border-copper bg-copper-wash' : ''}
-                onClick={() => setKind(row.kind)}
-              >
+              <Button key={row.kind} aria-pressed={row.kind === kind} onClick={() => setKind(row.kind)}>
                 {row.kind}
               </Button>
             ))}

@@ -53,7 +53,16 @@ export function CustomersPage() {
           </p>
         )}
       </div>
-      {text.trim().length < 2 && (
+      {latest.data?.length === 0 && (
+        <p className="mt-3 max-w-2xl text-ink-soft">
+          No customer yet. The first call makes one, on the{' '}
+          <Link to="/intake" className="underline">
+            intake page
+          </Link>
+          ; or bring them in from a file.
+        </p>
+      )}
+      {text.trim().length < 2 && latest.data && latest.data.length > 0 && (
         <table className="mt-4 w-full max-w-5xl text-left text-sm" aria-label="Newest customers">
           <thead className="text-xs text-ink-soft">
             <tr>
@@ -64,7 +73,7 @@ export function CustomersPage() {
             </tr>
           </thead>
           <tbody>
-            {(latest.data ?? []).map((row) => (
+            {latest.data.map((row) => (
               <tr key={row.id} className="border-t border-hairline hover:bg-wash">
                 <td className="py-1 pr-3">
                   <Link

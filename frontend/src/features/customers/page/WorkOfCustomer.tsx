@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { api, data } from '@/api/client';
-import { stamp, window_ } from '@/shared/time';
+import type { SchemaCustomerVisitOut } from '@/api/types';
+import { StateSign } from '@/design/StateSign';
+import { isoDay, stamp, window_ } from '@/shared/time';
 
 /** Open and past requests and orders of a customer. */
 export function WorkOfCustomer({ customerId }: { customerId: number }) {
@@ -15,6 +17,15 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
       data(
         api.POST('/api/orders/list', {
           body: { filters: { customer_id: customerId } as never, sort: 'newest', page: 1 },
+        }),
+      ),
+  });
+  const visits = useQuery({
+    queryKey: ['orders', 'visits of', customerId],
+    queryFn: () =>
+      data(
+        api.GET('/api/orders/of/customer/{customer_id}/visits', {
+          params: { path: { customer_id: customerId } },
         }),
       ),
   });
@@ -35,6 +46,7 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
           </ul>
         </>
       )}
+      <Visits rows={visits.data ?? []} />
       <h2 className="font-semibold">Orders · {orders.data?.total ?? '…'}</h2>
       <table className="w-full text-left">
         <tbody>
@@ -59,5 +71,67 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
       </table>
       {orders.data?.total === 0 && <p className="text-ink-soft">No order yet.</p>}
     </section>
+  );
+}
+
+const PAST: ReadonlySet<string> = new Set(['done', 'reviewed', 'cancelled', 'missed']);
+
+/** Each visit: those to come first, then the past ones with what was done. */
+function Visits({ rows }: { rows: SchemaCustomerVisitOut[] }) {
+  const ahead = rows.filter((row) => !PAST.has(row.state));
+  const past = rows.filter((row) => PAST.has(row.state));
+  if (rows.length === 0) return null;
+  return (
+    <>
+      <h2 className="font-semibold">Visits to come · {ahead.length}</h2>
+      <table className="mb-3 w-full text-left" aria-label="Visits to come">
+        <tbody>
+          {ahead.map((row) => (
+            <VisitRow key={row.visit_id} row={row} />
+          ))}
+        </tbody>
+      </table>
+      {past.length > 0 && (
+        <>
+          <h2 className="font-semibold">Past visits · the last {past.length}</h2>
+          <table className="mb-3 w-full text-left" aria-label="Past visits">
+            <tbody>
+              {past.map((row) => (
+                <VisitRow key={row.visit_id} row={row} />
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </>
+  );
+}
+
+function VisitRow({ row }: { row: SchemaCustomerVisitOut }) {
+  const at = row.finished ?? row.start;
+  return (
+    <tr className="border-t border-hairline align-top">
+      <td className="figures py-1 pr-2 whitespace-nowrap">
+        <Link
+          to="/board"
+          search={{ visit: row.visit_id, day: at ? isoDay(at) : undefined }}
+          className="underline"
+        >
+          {row.number}
+        </Link>
+      </td>
+      <td className="pr-2">
+        {row.title}
+        {row.outcome && <span className="text-ink-soft"> “{row.outcome}”</span>}
+      </td>
+      <td className="pr-2 text-ink-soft">{row.site}</td>
+      <td className="pr-2">
+        <StateSign state={row.state} />
+      </td>
+      <td className="pr-2">{row.technician ?? <span className="text-ink-soft">nobody</span>}</td>
+      <td className="whitespace-nowrap text-ink-soft">
+        {at ? stamp(at) : row.promise ? `promised ${window_(row.promise)}` : 'no time'}
+      </td>
+    </tr>
   );
 }

@@ -86,7 +86,7 @@ export function CapacityPage() {
 }
 
 function Cell({ cell }: { cell: SchemaOutlookOut }) {
-  if (cell.shifts === 0) return <td className="px-2 py-1 text-ink-soft">closed</td>;
+  if (cell.shifts === 0) return <td className="px-2 py-1 text-ink-soft">nobody</td>;
   const left = cell.left / 3600;
   const tone = left < 0 ? 'text-bad' : left < 2 ? 'text-warn' : '';
   const share = Math.min(1, Math.max(0, 1 - cell.left / cell.shifts));

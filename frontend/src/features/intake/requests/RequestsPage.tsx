@@ -40,7 +40,6 @@ export function RequestsPage() {
             <Button
               key={row.state}
               aria-pressed={row.state === state}
-              className={row.state === state ? 'border-copper bg-copper-wash' : ''}
               onClick={() => void navigate({ search: { state: row.state } })}
             >
               {row.words}

@@ -120,7 +120,11 @@ export function OrdersPage() {
             </tbody>
           </table>
           {orders.isSuccess && rows.length === 0 && (
-            <p className="p-4 text-ink-soft">No order is like that. Take a filter away.</p>
+            <p className="p-4 text-ink-soft">
+              {Object.keys(search).length > 0
+                ? 'No order is like that. Take a filter away.'
+                : 'No order yet. The first one is made on the intake page.'}
+            </p>
           )}
         </div>
         {orders.data && orders.data.pages > 1 && (
