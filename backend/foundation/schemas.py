@@ -17,3 +17,5 @@ Text = Annotated[str, AfterValidator(_storable)]
 Typed = Annotated[str, Query(max_length=200), AfterValidator(_storable)]
 # Keys fit the database's 64-bit integers; anything larger cannot exist.
 Key = Annotated[int, Path(ge=1, le=2**62)]
+# The same, asked for behind the question mark.
+AskedKey = Annotated[int, Query(ge=1, le=2**62)]

@@ -12,9 +12,13 @@ from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
 
 
-def place(api, visit, technician, start, version=None):
-    body = {"version": version or visit.version, "technician_id": technician.pk, "start": start}
+def place(api, visit, technician, start, version=None, **more):
+    body = {"version": version or visit.version, "technician_id": technician.pk, "start": start, **more}
     return api.post(f"/planning/visits/{visit.pk}/place", body)
+
+
+def seen_on(lane):
+    return {stretch["visit_id"] for day in lane["days"] for stretch in day["timetable"]["stretches"]}
 
 
 def test_a_visit_from_the_backlog_stands_on_the_board_once_placed(world, dispatcher):
@@ -33,9 +37,22 @@ def test_the_drag_is_told_what_the_save_then_says(world, dispatcher):
     asked = dispatcher.post(
         "/planning/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(15)}
     ).json()
-    saved = place(dispatcher, visit, world.ines, at(15)).json()["verdict"]
+    saved = place(dispatcher, visit, world.ines, at(15), because="they agreed").json()["verdict"]
     assert saved == asked
-    assert {"weight": "warns", "sentence": "1 h after the promise 13:00–14:00", "limit": "promise"} in asked["reasons"]
+    assert {"weight": "asks", "sentence": "1 h after the promise 13:00–14:00", "limit": "promise"} in asked["reasons"]
+
+
+def test_a_limit_that_a_person_may_override_asks_why_and_keeps_the_answer(world, dispatcher):
+    visit = world.visit(promise_start=to_datetime(at(13)), promise_end=to_datetime(at(14)))
+    refused = place(dispatcher, visit, world.ines, at(15))
+    assert refused.status_code == 422
+    assert (refused.json()["code"], refused.json()["field"]) == ("reason_needed", "because")
+    assert refused.json()["reasons"] == ["1 h after the promise 13:00–14:00"]
+    visit.refresh_from_db()
+    assert visit.state == "open"
+    place(dispatcher, visit, world.ines, at(15), because="They agreed by phone")
+    kept = AuditEntry.objects.filter(entity="visit", entity_id=visit.pk).latest("id")
+    assert kept.changes["note"] == "1 h after the promise 13:00–14:00. All the same: They agreed by phone"
 
 
 def test_judging_changes_nothing(world, dispatcher):
@@ -299,7 +316,7 @@ def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
     body = {"version": visit.version, "technician_id": world.ines.pk, "start": at(11), "mates": [world.ivor.pk]}
     assert dispatcher.post(f"/planning/visits/{visit.pk}/place", body).status_code == 200
     lanes = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
-    busy = {lane["name"] for lane in lanes if any(s["visit_id"] == visit.pk for s in lane["timetable"]["stretches"])}
+    busy = {lane["name"] for lane in lanes if visit.pk in seen_on(lane)}
     assert busy == {"Ines Falk", "Ivor Larkin"}
     assert dispatcher.post("/planning/undo").status_code == 200
     visit.refresh_from_db()

@@ -77,9 +77,9 @@ def judge(figures: Figures) -> None:
     """What a drag asks at each step."""
     with running() as server:
         lanes = server.get("/planning/board")["lanes"]
-        lane = next(row for row in lanes if row["shift"] and row["timetable"]["stretches"])
+        lane = next(row for row in lanes if row["days"][0]["shift"] and row["days"][0]["timetable"]["stretches"])
         visit = server.get("/planning/backlog")["visits"][0]
-        starts = [lane["shift"]["start"] + 300 * step for step in range(90)]
+        starts = [lane["days"][0]["shift"]["start"] + 300 * step for step in range(90)]
         step = iter(starts * 4)
 
         def ask() -> None:

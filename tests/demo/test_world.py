@@ -36,7 +36,7 @@ def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
     assert JobType.objects.count() == 25
     assert Visit.objects.in_backlog().count() == 60
 
-    board = queries.board(day=queries.local_day(int(clock.now().timestamp()), queries.time_zone()), now=clock.now())
+    board = queries.board(first=queries.local_day(int(clock.now().timestamp()), queries.time_zone()), now=clock.now())
     states = Counter(visit.state for visit in board.visits)
     assert states["done"] > 20
     assert states["on_site"] > 5

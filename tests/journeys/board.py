@@ -63,8 +63,18 @@ def drag_onto(page: Page, what: Locator, target: Locator) -> None:
 
 
 def station(page: Page, technician: str, text: str) -> Locator:
-    return lane(page, technician).locator("button[data-visit]", has_text=text)
+    return lane(page, technician).locator(f'button[data-visit][aria-label*="{text}"]')
 
 
 def toast(page: Page, text: str) -> None:
     expect(page.locator("[data-sonner-toast]", has_text=text).first).to_be_visible()
+
+
+def say_why_if_asked(page: Page) -> None:
+    """Where the placement breaks a limit that a person may override, the board asks why."""
+    asked = page.get_by_role("dialog", name="There all the same?")
+    expect(asked.or_(page.locator("[data-sonner-toast]", has_text="placed").first).first).to_be_visible()
+    if asked.is_visible():
+        asked.get_by_label("Why").fill("They agreed by phone")
+        page.keyboard.press("Enter")
+        expect(asked).to_have_count(0)

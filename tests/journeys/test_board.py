@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.board import backlog_row, drag_onto, drag_to, lane, search_backlog, toast
+from tests.journeys.board import backlog_row, drag_onto, drag_to, lane, say_why_if_asked, search_backlog, toast
 from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
 
 
@@ -51,6 +51,7 @@ def test_drag_in_move_undo_and_drag_back(sign_in):
     visit, _ = first_easy(page)
     who = free_lane(page)
     drag_to(page, row_of(page, visit), who, 9)
+    say_why_if_asked(page)
     toast(page, "placed")
     expect(station_of(page, visit)).to_be_visible()
     expect(row_of(page, visit)).to_have_count(0)
@@ -60,7 +61,8 @@ def test_drag_in_move_undo_and_drag_back(sign_in):
     hours = re.search(r"\d\d:\d\d to \d\d:\d\d", station_of(page, visit).get_attribute("aria-label") or "")
     assert hours is not None
     drag_to(page, station_of(page, visit), who, 11)
-    expect(page.locator("[data-sonner-toast]", has_text=re.compile(r", 1[01]:\d\d"))).to_be_visible()
+    say_why_if_asked(page)
+    expect(page.locator("[data-sonner-toast]", has_text=re.compile(r" 1[01]:\d\d"))).to_be_visible()
     expect(station_of(page, visit)).to_have_attribute("aria-label", re.compile(r"\. 1[012]:"))
     assert station_of(page, visit).bounding_box()["x"] > before["x"] + 50
 
@@ -151,6 +153,7 @@ def test_a_declined_visit_is_back_in_the_backlog_at_once(sign_in):
     desk, phone = sign_in(DISPATCHER), sign_in(TECHNICIAN, viewport=PHONE)
     visit, _ = first_easy(desk)
     drag_to(desk, row_of(desk, visit), "Ines Falk", 16)
+    say_why_if_asked(desk)
     toast(desk, "placed")
     desk.get_by_role("button", name=re.compile(r"^Send \d")).click()
     toast(desk, "sent")
@@ -202,6 +205,8 @@ def test_a_visit_is_placed_by_typing_on_another_day(sign_in):
     expect(form).to_contain_text("Type a time, like 830")
     form.get_by_label("Start").fill("1015")
     expect(form).to_contain_text("driving")
+    if form.get_by_label("Why all the same").is_visible():
+        form.get_by_label("Why all the same").fill("They agreed by phone")
     form.get_by_role("button", name="Place").click()
     toast(page, "10:15")
     details = page.get_by_test_id("details")

@@ -131,8 +131,10 @@ def test_an_open_board_shows_a_change_made_elsewhere(running, sign_in, dispatche
     expect(page.locator("[data-lane]").first).to_be_visible()
     board = dispatcher.call("GET", "/api/planning/board")
     visit = open_visit(dispatcher)
-    row = next(row for row in board["lanes"] if row["shift"] and not row["absences"] and not row["areas"])
-    body = {"version": visit["version"], "technician_id": row["technician_id"], "start": row["shift"]["end"] - 3600}
+    lanes = [(row, row["days"][0]) for row in board["lanes"]]
+    row, day = next((row, day) for row, day in lanes if day["shift"] and not day["absences"] and not row["areas"])
+    start = day["shift"]["end"] - 3600
+    body = {"version": visit["version"], "technician_id": row["technician_id"], "start": start, "because": "a test"}
     placed = dispatcher.call("POST", f"/api/planning/visits/{visit['id']}/place", body)
     expect(lane(page, row["name"]).locator(f"button[data-visit='{visit['id']}']")).to_be_visible(timeout=2000)
     dispatcher.call("POST", f"/api/planning/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})

@@ -23,7 +23,7 @@ SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.
 def own_day(*, actor: Actor, day: date) -> list[VisitLine]:
     """The technician's visits of a day that they were told about, in order."""
     stretch = day_interval(day, time_zone())
-    visits = orders.visits_within(stretch, technician_id=_own_id(actor))
+    visits = orders.visits_within(stretch, technician_ids=[_own_id(actor)])
     return [visit for visit in visits if visit.state in SHOWN]
 
 

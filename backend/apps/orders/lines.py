@@ -46,6 +46,7 @@ class VisitLine:
     mates: tuple[int, ...]
     standby: Mapping[str, Any] | None
     opening: tuple[str, ...]
+    noted: bool
 
     @property
     def number(self) -> str:
@@ -60,7 +61,7 @@ _COLUMNS = (
     "order__site__address", "order__site__lon", "order__site__lat", "order__site__area__name",
     "priority", "duration_seconds", "needs", "promise_start", "promise_end", "earliest", "due", "technician_id",
     "start", "pinned", "departed_at", "arrived_at", "finished_at", "order__number", "part", "title", "crew", "mates",
-    "standby", "order__site__opening",
+    "standby", "order__site__opening", "notes", "order__technician_note",
 )  # fmt: skip
 
 
@@ -78,7 +79,7 @@ def line_of(visit: Visit) -> VisitLine:
         site.lon, site.lat, site.area.name if site.area else None, visit.priority, visit.duration_seconds, visit.needs,
         visit.promise_start, visit.promise_end, visit.earliest, visit.due, visit.technician_id, visit.start,
         visit.pinned, visit.departed_at, visit.arrived_at, visit.finished_at, order.number, visit.part, visit.title,
-        visit.crew, visit.mates, visit.standby, site.opening,
+        visit.crew, visit.mates, visit.standby, site.opening, visit.notes, order.technician_note,
     )  # fmt: skip
 
 
@@ -89,6 +90,7 @@ def _line(
     due: datetime | None, technician_id: int | None, start: datetime | None, pinned: bool,
     departed: datetime | None, arrived: datetime | None, finished: datetime | None, order_number: str, part: int,
     part_title: str, crew: int, mates: list[int], standby: dict[str, Any] | None, opening: list[str],
+    notes: str, technician_note: str,
 ) -> VisitLine:  # fmt: skip
     promise = None
     if promise_start is not None and promise_end is not None:
@@ -101,5 +103,5 @@ def _line(
         due=to_moment(due), technician_id=technician_id, start=to_moment(start), pinned=pinned,
         departed=to_moment(departed), arrived=to_moment(arrived), finished=to_moment(finished),
         order_number=order_number, part=part, part_title=part_title, crew=crew, mates=tuple(mates), standby=standby,
-        opening=tuple(opening),
+        opening=tuple(opening), noted=bool(notes or technician_note),
     )  # fmt: skip

@@ -25,11 +25,12 @@ def visit(visit_id: int) -> Visit:
     return found
 
 
-def visits_within(stretch: Interval, *, technician_id: int | None = None) -> list[VisitLine]:
-    """Placed visits that start in a stretch of time, of everybody or of one technician."""
+def visits_within(stretch: Interval, *, technician_ids: Collection[int] | None = None) -> list[VisitLine]:
+    """Placed visits that start in a stretch of time, of everybody or of some technicians."""
     rows = Visit.objects.on_somebodys_day().starting_within(stretch)
-    if technician_id is not None:
-        rows = rows.filter(Q(technician_id=technician_id) | Q(mates__contains=[technician_id]))
+    if technician_ids is not None:
+        ids = list(technician_ids)
+        rows = rows.filter(Q(technician_id__in=ids) | Q(mates__overlap=ids))
     return list(lines_of(rows.order_by("start", "id")))
 
 
@@ -44,9 +45,23 @@ def backlog(*, text: str = "", limit: int = 200) -> tuple[list[VisitLine], int]:
     return list(lines_of(ordered[:limit])), total
 
 
+def find_visits(text: str, *, limit: int = 8) -> list[VisitLine]:
+    """Visits that are not over, by what is typed: number, job, customer, site, address."""
+    rows = Visit.objects.exclude(state__in=[VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED])
+    for word in text.split():
+        rows = rows.filter(_mentions(word) | Q(order__number__icontains=word))
+    return list(lines_of(rows.order_by("-start", "-id")[:limit]))
+
+
 def open_visits(*, limit: int = 5000) -> list[VisitLine]:
     """The whole backlog, for planning."""
     return list(lines_of(Visit.objects.in_backlog().order_by("priority", "id")[:limit]))
+
+
+def standby_visits() -> list[VisitLine]:
+    """Visits whose customer would come forward, and that have not begun."""
+    waiting = [VisitState.OPEN, VisitState.PLACED, VisitState.SENT, VisitState.ACCEPTED]
+    return list(lines_of(Visit.objects.filter(standby__isnull=False, state__in=waiting).order_by("id")))
 
 
 # History changes slowly, and reading a year of it takes a moment.
@@ -121,6 +136,11 @@ def links_among(visit_ids: Collection[int]) -> list[Link]:
         for kind, first, second, least, greatest in rows
         if first in visit_ids and second in visit_ids
     ]
+
+
+def linked_ids() -> set[int]:
+    """Visits that are tied to another."""
+    return {key for pair in VisitLink.objects.values_list("first_id", "second_id") for key in pair}
 
 
 def _mentions(word: str) -> Q:

@@ -64,6 +64,7 @@ class VisitOut(Schema):
     crew: int
     mates: list[int]
     standby: dict[str, Any] | None
+    noted: bool
 
     @classmethod
     def of(cls, visit: VisitLine | Visit) -> Self:
@@ -100,6 +101,7 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
         "crew": visit.crew,
         "mates": list(visit.mates),
         "standby": visit.standby,
+        "noted": visit.noted,
     }
 
 

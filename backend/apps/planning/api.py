@@ -10,6 +10,7 @@ from ninja import Query, Router
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
+from apps.people.working_days import working_days
 from apps.planning import asking, commands, queries, run_schemas, schemas
 from apps.planning import playbooks as playbooks_of
 from core.calendars import local_day
@@ -21,14 +22,28 @@ from foundation.schemas import Key, Typed
 
 router = Router()
 # Far enough for any plan; beyond it, times no longer fit what the wire allows.
+# Ids, separated by commas.
+Numbers = Annotated[str, Query(pattern=r"^([1-9]\d{0,17}(,[1-9]\d{0,17})*)?$", max_length=4000)]
 FIRST_DAY, LAST_DAY = date(2001, 1, 1), date(2099, 12, 1)
 
 
+@router.get("/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
+def lanes(request: HttpRequest) -> list[dict[str, Any]]:
+    """Everybody who has a line on the board, by depot and name."""
+    return [schemas.lane_head(technician) for technician in working_days(_today(), time_zone())]
+
+
 @router.get("/board", response=schemas.BoardOut, auth=Needs(Action.SEE_BOARD))
-def board(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> HttpResponse:
-    """Everybody's day: lanes with their timetables, visits with their lamps. Without `day`: today."""
-    now = clock.now()
-    found = queries.board(day=_checked(day) if day else _today(), now=now)
+def board(
+    request: HttpRequest, day: Annotated[date | None, Query()] = None,
+    days: Annotated[int, Query(ge=1, le=queries.MOST_BOARD_DAYS)] = 1, technicians: Numbers = "",
+) -> HttpResponse:  # fmt: skip
+    """Days of everybody, or of some technicians: lanes with their timetables, visits with their lamps.
+
+    Without `day`: from today on. `technicians` are ids, separated by commas.
+    """
+    ids = [int(word) for word in technicians.split(",")] if technicians else None
+    found = queries.board(first=_checked(day) if day else _today(), days=days, now=clock.now(), technician_ids=ids)
     # Written straight: checking thousands of values of our own again would triple the time.
     return HttpResponse(orjson.dumps(schemas.board_out(found)), content_type="application/json")
 
@@ -68,6 +83,7 @@ def place(request: HttpRequest, visit_id: Key, body: schemas.PlaceIn) -> dict[st
         technician_id=body.technician_id,
         start=body.start,
         mates=body.mates,
+        because=body.because,
     )
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
 
@@ -98,7 +114,11 @@ def send(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> VisitO
 @router.post("/send-day", response=schemas.SentOut, auth=Needs(Action.PLAN))
 def send_day(request: HttpRequest, body: schemas.SendDayIn) -> dict[str, int]:
     """Send every placed visit of a day."""
-    return {"sent": commands.send_day(actor=actor_of(request), now=clock.now(), day=_checked(body.day))}
+    sent = commands.send_day(
+        actor=actor_of(request), now=clock.now(), day=_checked(body.day), days=body.days,
+        technician_id=body.technician_id,
+    )  # fmt: skip
+    return {"sent": sent}
 
 
 @router.post("/visits/{visit_id}/step", response=VisitOut, auth=Needs(Action.PLAN))
@@ -115,19 +135,34 @@ def step(request: HttpRequest, visit_id: Key, body: schemas.StepIn) -> VisitOut:
     return VisitOut.of(visit)
 
 
-@router.get("/undo", response=list[schemas.ChangeOut], auth=Needs(Action.PLAN))
-def undoable(request: HttpRequest) -> list[dict[str, Any]]:
-    """One's own last changes that can be undone, newest first."""
-    return [
-        {"id": row.pk, "at": int(row.at.timestamp()), "sentence": row.sentence, "visit_id": row.visit_id}
-        for row in queries.undoable(actor_id=actor_of(request).id)
-    ]
+@router.get("/undo", response=schemas.ChangesOut, auth=Needs(Action.PLAN))
+def undoable(request: HttpRequest) -> dict[str, Any]:
+    """One's own last changes that can be undone, and those that can be done again."""
+    me = actor_of(request).id
+    return {
+        "undo": [_change(row) for row in queries.undoable(actor_id=me)],
+        "redo": [_change(row) for row in queries.redoable(actor_id=me)],
+    }
+
+
+def _change(row: Any) -> dict[str, Any]:
+    return {
+        "id": row.pk, "at": int(row.at.timestamp()), "sentence": row.sentence, "visit_id": row.visit_id,
+        "step": row.step,
+    }  # fmt: skip
 
 
 @router.post("/undo", response=schemas.UndoneOut, auth=Needs(Action.PLAN))
 def undo(request: HttpRequest, body: schemas.UndoIn) -> dict[str, Any]:
     """Take back one's own last change, or a given one."""
     visit, sentence = commands.undo(actor=actor_of(request), now=clock.now(), change_id=body.change_id)
+    return {"visit": VisitOut.of(visit), "sentence": sentence}
+
+
+@router.post("/redo", response=schemas.UndoneOut, auth=Needs(Action.PLAN))
+def redo(request: HttpRequest) -> dict[str, Any]:
+    """Do again what was undone last."""
+    visit, sentence = commands.redo(actor=actor_of(request), now=clock.now())
     return {"visit": VisitOut.of(visit), "sentence": sentence}
 
 

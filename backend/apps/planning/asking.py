@@ -1,5 +1,6 @@
 """Asking the planner's process. An interface a planner elsewhere can take: one JSON request, one answer."""
 
+import contextlib
 import json
 import urllib.error
 import urllib.request
@@ -40,8 +41,12 @@ def offers(*, draft: Mapping[str, Any], wish: Mapping[str, Any]) -> dict[str, An
 
 
 def expect_offers() -> None:
-    """Tell the planner that somebody is about to ask for offers: it makes the days ready."""
-    _ask("/expect")
+    """Tell the planner that somebody is about to ask for offers: it makes the days ready.
+
+    Only a hint: a planner that does not answer is said when the offers are asked for.
+    """
+    with contextlib.suppress(TryAgain):
+        _ask("/expect")
 
 
 def keeps(*, draft: Mapping[str, Any], window: Interval) -> dict[str, Any] | None:

@@ -8,20 +8,26 @@ from foundation.models import Versioned
 
 
 class Change(models.Model):
-    """Something a dispatcher did on the board that can be undone: the visit's values before it.
+    """Something a dispatcher did on the board that can be undone: the visit's values before it and after it.
 
-    `version` is the visit's version after it; undoing is only right while that is still so.
+    It led from version `seen` of the visit to `led_to`. `version` is the one from which it can be undone, or done
+    again: it moves on as changes after it are taken back.
     """
 
     at = models.DateTimeField()
     actor_id = models.BigIntegerField()
     visit = models.ForeignKey("orders.Visit", on_delete=models.CASCADE, related_name="changes")
     version = models.PositiveIntegerField()
+    seen = models.PositiveIntegerField(default=0)
+    led_to = models.PositiveIntegerField(default=0)
     sentence = models.CharField(max_length=300)
     before = models.JSONField()
+    after = models.JSONField(default=dict)
     # Changes made in one step (an accepted proposal) are undone in one step: the id of the first of them.
     step = models.BigIntegerField(null=True, db_index=True)
     undone = models.BooleanField(default=False)
+    # Undone, and nothing else was done since: it can be done again.
+    redoable = models.BooleanField(default=False)
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["actor_id", "-id"])]

@@ -65,12 +65,12 @@ def load_problem(
     tz = time_zone()
     dates = [first + timedelta(days=number) for number in range(days)]
     stretch = Interval(start=day_interval(dates[0], tz).start, end=day_interval(dates[-1], tz).end)
-    placed = orders.visits_within(stretch, technician_id=technician_id)
+    ids = None if technician_id is None else [technician_id]
+    placed = orders.visits_within(stretch, technician_ids=ids)
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
     if promised_only:
         backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
     placed, backlog = ([line for line in rows if line.id != but] for rows in (placed, backlog))
-    ids = None if technician_id is None else [technician_id]
     people = working_days_between(dates[0], dates[-1], tz, technician_ids=ids)
     places = {place for day in people.values() for w in day for place in (w.start_place, w.end_place)}
     places |= {line.place for line in (*placed, *backlog)}

@@ -1,5 +1,6 @@
 """Reading the board, and asking what a placement would mean."""
 
+from collections.abc import Collection, Set
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -8,10 +9,11 @@ from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
-from apps.people.working_days import WorkingDay, working_day, working_days
+from apps.people.working_days import WorkingDay, working_day, working_days, working_days_between
 from apps.planning.models import Change, PlanningRun
 from apps.planning.problems import load_problem
-from apps.planning.translate import Days, days_of, opening_of, spec_of_visit, stop_of
+from apps.planning.translate import Days, days_of, opening_of, places_of, spec_of_visit, stop_of
+from apps.roads.queries import travel_among
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
@@ -24,6 +26,7 @@ from core.planning import (
     Verdict,
     VisitSpec,
     evaluate_day,
+    first_fit,
     judge,
     lamp,
     pressed_by,
@@ -33,38 +36,72 @@ from core.planning.rules import fit_rules
 from core.planning.safety import Spread, likelihoods
 from foundation.errors import NotFound
 
+# So many changes back.
+DEPTH = 50
 # Enough to tell nine in ten from eight in ten; a board is looked at often.
 BOARD_SAMPLES = 400
 
 
 @dataclass(frozen=True, kw_only=True)
-class Lane:
-    """A technician's day on the board."""
+class LaneDay:
+    """One day of a technician on the board."""
 
-    technician: WorkingDay
+    date: date
+    hours: Interval
     day: Day
     timetable: Timetable
 
 
 @dataclass(frozen=True, kw_only=True)
+class Lane:
+    """A technician's days on the board."""
+
+    technician: WorkingDay
+    days: list[LaneDay]
+
+
+@dataclass(frozen=True, kw_only=True)
 class Board:
-    day: date
+    first: date
+    days: int
     hours: Interval
     now: int
     lanes: list[Lane]
     visits: list[VisitLine]
+    linked: Set[int]
 
 
-def board(*, day: date, now: datetime) -> Board:
-    """Everybody's day, evaluated."""
+# A month of everybody is looked at as figures, not as lines.
+MOST_BOARD_DAYS = 14
+
+
+def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collection[int] | None = None) -> Board:
+    """Days of everybody, or of some technicians, evaluated."""
     tz = time_zone()
-    hours = day_interval(day, tz)
-    visits = orders.visits_within(hours)
-    technicians = working_days(day, tz)
-    days = days_of(technicians, visits, tz, day=day)
+    last = first + timedelta(days=days - 1)
+    hours = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
+    visits = orders.visits_within(hours, technician_ids=technician_ids)
+    people = working_days_between(first, last, tz, technician_ids=technician_ids)
+    refused = refused_at({visit.site_id for visit in visits})
+    travel = travel_among(places_of(people[first], visits))
+    by_day: dict[date, list[VisitLine]] = {day: [] for day in people}
+    for visit in visits:
+        assert visit.start is not None  # placed ones only
+        by_day[local_day(visit.start, tz)].append(visit)
     moment = int(now.timestamp())
-    lanes = [Lane(technician=t, day=days.days[t.id], timetable=evaluate_on(days, t.id, moment)) for t in technicians]
-    return Board(day=day, hours=hours, now=moment, lanes=lanes, visits=visits)
+    lanes = {person.id: Lane(technician=person, days=[]) for person in people[first]}
+    for day, technicians in people.items():
+        loaded = days_of(technicians, by_day[day], tz, day=day, refused=refused, travel=travel)
+        within = day_interval(day, tz)
+        for person in technicians:
+            timetable = evaluate_on(loaded, person.id, moment)
+            lanes[person.id].days.append(
+                LaneDay(date=day, hours=within, day=loaded.days[person.id], timetable=timetable)
+            )
+    return Board(
+        first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
+        linked=orders.linked_ids(),
+    )  # fmt: skip
 
 
 def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
@@ -74,14 +111,15 @@ def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
 
 def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
     """How safe each promise on the board is: its lamp, and how likely it is to be kept."""
-    lanes = [lane for lane in board_.lanes if any(stop.visit.windows for stop in lane.day.stops)]
+    every = [day for lane in board_.lanes for day in lane.days]
+    promised = [row for row in every if any(stop.visit.windows for stop in row.day.stops)]
     chances = likelihoods(
-        [lane.day for lane in lanes],
-        [lane.timetable for lane in lanes],
+        [row.day for row in promised],
+        [row.timetable for row in promised],
         spread=Spread(work=_spread_of_work(board_.visits)),
         samples=BOARD_SAMPLES,
     )
-    times = {stop.visit_id: stop for lane in board_.lanes for stop in lane.timetable.stops}
+    times = {stop.visit_id: stop for row in every for stop in row.timetable.stops}
     found = {}
     for visit in board_.visits:
         chance, arrived = chances.get(visit.id), visit.arrived is not None
@@ -102,15 +140,27 @@ def _spread_of_work(visits: list[VisitLine]) -> dict[int, float]:
 
 def judge_placement(*, visit: Visit, technician_id: int, start: int, now: datetime) -> Verdict:
     """What placing the visit there would mean; changes nothing."""
-    tz = time_zone()
-    day = local_day(start, tz)
-    technician = working_day(technician_id, day, tz)
-    others = orders.visits_within(day_interval(day, tz), technician_id=technician_id)
+    day, days = _one_day(visit, technician_id, local_day(start, time_zone()))
     line = line_of(visit)
-    days = days_of([technician], others, tz, day=day, also=[line.place])
-    target = days.days[technician_id]
-    stop = stop_of(line, _spec(line, days, day), start=start)
-    return judge(target, stop, days.travel, now=pressed_by(target, int(now.timestamp())))
+    stop = stop_of(line, _spec(line, days, local_day(start, time_zone())), start=start)
+    return judge(day, stop, days.travel, now=pressed_by(day, int(now.timestamp())))
+
+
+def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:
+    """The first moment of a technician's day at which the visit fits without harm; None when there is none."""
+    own, days = _one_day(visit, technician_id, day)
+    line = line_of(visit)
+    pressed = pressed_by(own, int(now.timestamp()))
+    found = first_fit(own.without(visit.pk), _spec(line, days, day), days.travel, now=pressed)
+    return found[0] if found else None
+
+
+def _one_day(visit: Visit, technician_id: int, day: date) -> tuple[Day, Days]:
+    tz = time_zone()
+    technician = working_day(technician_id, day, tz)
+    others = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
+    days = days_of([technician], others, tz, day=day, also=[line_of(visit).place])
+    return days.days[technician_id], days
 
 
 def _spec(line: VisitLine, days: Days, day: date) -> VisitSpec:
@@ -162,17 +212,23 @@ def backlog_reasons(visit: VisitLine, now: int) -> list[str]:
     return reasons or ["unplaced"]
 
 
-def undoable(*, actor_id: int, limit: int = 20) -> list[Change]:
+def undoable(*, actor_id: int, limit: int = DEPTH) -> list[Change]:
     """What this dispatcher did last and can still undo, newest first."""
-    return list(
-        Change.objects.filter(actor_id=actor_id, undone=False).select_related("visit__order").order_by("-id")[:limit]
-    )
+    return list(Change.objects.filter(actor_id=actor_id, undone=False).order_by("-id")[:limit])
 
 
-def unsent(*, day: date) -> list[VisitLine]:
-    """Placed visits of a day that nobody has been told about."""
-    stretch = day_interval(day, time_zone())
-    return [visit for visit in orders.visits_within(stretch) if visit.state is VisitState.PLACED]
+def redoable(*, actor_id: int, limit: int = DEPTH) -> list[Change]:
+    """What this dispatcher undid and can do again, the next one first."""
+    return list(Change.objects.filter(actor_id=actor_id, redoable=True).order_by("id")[:limit])
+
+
+def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:
+    """Placed visits of some days that nobody has been told about."""
+    tz = time_zone()
+    last = day + timedelta(days=days - 1)
+    stretch = Interval(start=day_interval(day, tz).start, end=day_interval(last, tz).end)
+    ids = None if technician_id is None else [technician_id]
+    return [row for row in orders.visits_within(stretch, technician_ids=ids) if row.state is VisitState.PLACED]
 
 
 def latest_runs(*, limit: int = 20) -> list[PlanningRun]:

@@ -249,7 +249,7 @@ def playbook_out(row: PlaybookRow) -> dict[str, Any]:
 
 def playbooks_out(rows: list[PlaybookRow]) -> dict[str, Any]:
     rules = [
-        {"limit": rule.limit, "name": rule.name, "asks": rule.asks, "parameter": rule.parameter, "held": rule.physical}
+        {"limit": rule.limit, "name": rule.name, "asks": rule.words, "parameter": rule.parameter, "held": rule.physical}
         for rule in LIMITS.values()
     ]
     return {

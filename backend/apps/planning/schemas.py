@@ -7,7 +7,8 @@ from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
 from apps.orders.schemas import Version, VisitOut, visit_fields
-from apps.planning.queries import Board, Lane, safety
+from apps.people.working_days import WorkingDay
+from apps.planning.queries import Board, Lane, LaneDay, safety
 from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
 from foundation.moments import Moment
@@ -46,16 +47,30 @@ class ShiftOut(Schema):
     last_end: int
 
 
-class LaneOut(Schema):
+class LaneHeadOut(Schema):
+    """A technician as the head of a line."""
+
     technician_id: int
     name: str
     phone: str
     depot: str
     skills: dict[str, int]
     areas: list[str]
+
+
+class LaneDayOut(Schema):
+    """A technician's day, from midnight (`start`) to midnight."""
+
+    day: date
+    start: int
+    end: int
     shift: ShiftOut | None
     absences: list[PromiseOut]
     timetable: TimetableOut
+
+
+class LaneOut(LaneHeadOut):
+    days: list[LaneDayOut]
 
 
 class BoardVisitOut(VisitOut):
@@ -65,10 +80,14 @@ class BoardVisitOut(VisitOut):
     likelihood: float | None
     expected_start: int | None
     expected_end: int | None
+    linked: bool
 
 
 class BoardOut(Schema):
+    """`days` days from `day` on."""
+
     day: date
+    days: int
     start: int
     end: int
     now: int
@@ -88,7 +107,7 @@ class BacklogOut(Schema):
 
 
 class ReasonOut(Schema):
-    weight: Literal["good", "note", "warns", "refuses"]
+    weight: Literal["good", "note", "warns", "asks", "refuses"]
     sentence: str
     limit: Limit | None
 
@@ -113,9 +132,10 @@ class PlacementIn(Schema):
 
 
 class PlaceIn(PlacementIn):
-    """`mates` go with the technician; left out: those who go already."""
+    """`mates` go with the technician; left out: those who go already. `because`: why, where a limit asks for it."""
 
     version: int = Version
+    because: Text = Field("", max_length=300)
     mates: list[Annotated[int, Field(ge=1, le=2**62)]] | None = Field(None, max_length=7)
 
 
@@ -138,7 +158,11 @@ class PlacedOut(Schema):
 
 
 class SendDayIn(Schema):
+    """Some days, of everybody or of one technician."""
+
     day: date
+    days: int = Field(1, ge=1, le=14)
+    technician_id: int | None = Field(None, ge=1, le=2**62)
 
 
 class SentOut(Schema):
@@ -155,10 +179,20 @@ class UndoneOut(Schema):
 
 
 class ChangeOut(Schema):
+    """`step` is the same for changes that go back together."""
+
     id: int
     at: int
     sentence: str
     visit_id: int
+    step: int | None
+
+
+class ChangesOut(Schema):
+    """One's own changes: what can be undone, newest first; and what can be done again, the next one first."""
+
+    undo: list[ChangeOut]
+    redo: list[ChangeOut]
 
 
 def timetable_out(timetable: Timetable) -> dict[str, Any]:
@@ -182,12 +216,14 @@ def timetable_out(timetable: Timetable) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def reasons_out(verdict: Verdict) -> list[dict[str, Any]]:
+    return [{"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit} for reason in verdict.reasons]
+
+
 def verdict_out(verdict: Verdict) -> dict[str, Any]:
     return {
         "allowed": verdict.allowed,
-        "reasons": [
-            {"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit} for reason in verdict.reasons
-        ],
+        "reasons": reasons_out(verdict),
         "timetable": timetable_out(verdict.timetable),
         "extra_drive_seconds": verdict.extra_drive_seconds,
     }
@@ -196,7 +232,7 @@ def verdict_out(verdict: Verdict) -> dict[str, Any]:
 def board_out(board: Board) -> dict[str, Any]:
     """The fields of BoardOut, as plain values: a large board has thousands of them."""
     safe = safety(board)
-    times = {stop.visit_id: stop for lane in board.lanes for stop in lane.timetable.stops}
+    times = {stop.visit_id: stop for lane in board.lanes for day in lane.days for stop in day.timetable.stops}
     visits = []
     for visit in board.visits:
         expected = times.get(visit.id)
@@ -207,10 +243,12 @@ def board_out(board: Board) -> dict[str, Any]:
                 "likelihood": _rounded(safe[visit.id][1]),
                 "expected_start": expected.starts if expected else None,
                 "expected_end": expected.ends if expected else None,
+                "linked": visit.id in board.linked,
             }
         )
     return {
-        "day": board.day,
+        "day": board.first,
+        "days": board.days,
         "start": board.hours.start,
         "end": board.hours.end,
         "now": board.now,
@@ -219,21 +257,32 @@ def board_out(board: Board) -> dict[str, Any]:
     }
 
 
-def _lane(lane: Lane) -> dict[str, Any]:
-    technician, shift = lane.technician, lane.day.shift
-    hours = None
-    if shift:
-        hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end}
+def lane_head(technician: WorkingDay) -> dict[str, Any]:
+    """The fields of LaneHeadOut."""
     return {
         "technician_id": technician.id,
         "name": technician.name,
         "phone": technician.phone,
         "depot": technician.depot,
-        "skills": dict(lane.day.technician.skills),
-        "areas": sorted(lane.day.technician.areas),
+        "skills": dict(technician.spec.skills),
+        "areas": sorted(technician.spec.areas),
+    }
+
+
+def _lane(lane: Lane) -> dict[str, Any]:
+    return lane_head(lane.technician) | {"days": [_lane_day(row) for row in lane.days]}
+
+
+def _lane_day(row: LaneDay) -> dict[str, Any]:
+    shift = row.day.shift
+    hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end} if shift else None
+    return {
+        "day": row.date,
+        "start": row.hours.start,
+        "end": row.hours.end,
         "shift": hours,
-        "absences": [_interval(absence) for absence in lane.day.absences],
-        "timetable": timetable_out(lane.timetable),
+        "absences": [_interval(absence) for absence in row.day.absences],
+        "timetable": timetable_out(row.timetable),
     }
 
 

@@ -33,15 +33,24 @@ def days_of(
     *,
     day: date,
     also: Iterable[Place] = (),
+    refused: Mapping[int, frozenset[int]] | None = None,
+    travel: TimedTravel | None = None,
 ) -> Days:
-    """One Day per technician with their visits of that date. `also` names further places to have in the matrix."""
+    """One Day per technician with their visits of that date.
+
+    Parameters
+    ----------
+    also
+        Further places to have in the matrix.
+    refused, travel
+        Who is refused at the visits' sites, and driving among all places, where that is known already.
+    """
     technicians, visits = list(technicians), list(visits)
-    places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
-    places += [visit.place for visit in visits]
-    travel = travel_among([*places, *also])
+    travel = travel or travel_among([*places_of(technicians, visits), *also])
     index = travel.matrix.index
     stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
-    refused = refused_at(visit.site_id for visit in visits)
+    if refused is None:
+        refused = refused_at(visit.site_id for visit in visits)
     for visit in visits:
         for technician_id in hands_of(visit):
             if technician_id in stops:
@@ -60,6 +69,12 @@ def days_of(
         for technician in technicians
     }
     return Days(days=days, travel=travel, index=index)
+
+
+def places_of(technicians: Iterable[WorkingDay], visits: Iterable[VisitLine]) -> list[Place]:
+    """Where days begin and end, and where the visits are."""
+    places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
+    return [*places, *(visit.place for visit in visits)]
 
 
 def hands_of(visit: VisitLine) -> tuple[int, ...]:
@@ -101,8 +116,9 @@ def stop_of(visit: VisitLine, spec: VisitSpec, *, start: int | None = None) -> S
 
 def spec_of_visit(
     visit: VisitLine, index: dict[Place, int], *, opening: tuple[Interval, ...] = (),
-    refused: Mapping[int, frozenset[int]] = MappingProxyType({}),
+    refused: Mapping[int, frozenset[int]] = MappingProxyType({}), promised: bool = True,
 ) -> VisitSpec:  # fmt: skip
+    """A visit as the core knows it. Without `promised`, what was promised is left out: the customer is asked anew."""
     locked, why = _lock(visit)
     return VisitSpec(
         id=visit.id,
@@ -111,7 +127,7 @@ def spec_of_visit(
         duration=visit.duration_seconds,
         needs=visit.needs,
         area=visit.area,
-        promise=visit.promise,
+        promise=visit.promise if promised else None,
         earliest=visit.earliest,
         due=visit.due,
         crew=visit.crew,

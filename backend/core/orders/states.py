@@ -46,6 +46,7 @@ class Step(StrEnum):
     REVIEW = "review"
     MISS = "miss"
     CANCEL = "cancel"
+    REOPEN = "reopen"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,6 +96,7 @@ TABLE: tuple[Transition, ...] = (
     _row(Step.REVIEW, {_S.DONE}, _S.REVIEWED, REVIEW),
     _row(Step.MISS, _NOT_STARTED | {_S.EN_ROUTE}, _S.MISSED, OFFICE, needs_note=True),
     _row(Step.CANCEL, _NOT_STARTED | {_S.OPEN}, _S.CANCELLED, OFFICE, needs_note=True),
+    _row(Step.REOPEN, {_S.CANCELLED, _S.MISSED}, _S.OPEN, OFFICE),
 )
 _BY_STEP = {row.step: row for row in TABLE}
 

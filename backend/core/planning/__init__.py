@@ -4,9 +4,10 @@ The search for good plans lives in `engine` and is not imported here: it brings 
 """
 
 from core.planning.aims import AIMS, Aim
-from core.planning.day_walk import evaluate_day, pressed_by
+from core.planning.day_walk import evaluate_day, pressed_by, whereabouts
 from core.planning.evaluate import Evaluation, evaluate
-from core.planning.explain import Reason, Verdict, judge
+from core.planning.explain import Reason, Verdict, first_fit, judge
+from core.planning.gaps import Gap, gaps_of
 from core.planning.limits import LIMITS, Broken, Limit
 from core.planning.plan import Plan, Problem
 from core.planning.playbook import KEEP_PROMISES, LEAST_DRIVING, MOST_VALUE, READY_MADE, Playbook, Setting
@@ -26,6 +27,7 @@ __all__ = [
     "Broken",
     "Day",
     "Evaluation",
+    "Gap",
     "Kind",
     "Lamp",
     "Limit",
@@ -45,7 +47,10 @@ __all__ = [
     "VisitSpec",
     "evaluate",
     "evaluate_day",
+    "first_fit",
+    "gaps_of",
     "judge",
     "lamp",
     "pressed_by",
+    "whereabouts",
 ]

@@ -4,16 +4,20 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from core.basics import minutes_in_words
+from core.basics import Interval, minutes_in_words
 from core.calendars import local_time
 from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken, Limit
-from core.planning.problem import Day, Stop
+from core.planning.problem import Day, Stop, VisitSpec
 from core.planning.rules import GRAIN
 from core.planning.timetable import Kind, Timetable
 from core.roads.travel import Travel
 
-Weight = Literal["good", "note", "warns", "refuses"]
+# "asks": it may be saved by somebody who says why.
+Weight = Literal["good", "note", "warns", "asks", "refuses"]
+_LOUDEST_FIRST: tuple[Weight, ...] = ("refuses", "asks", "warns", "good", "note")
+
+FIRST_FIT_STEP = 300
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -33,10 +37,24 @@ class Verdict:
     reasons: tuple[Reason, ...]
     timetable: Timetable
     extra_drive_seconds: int
+    pushed: int
 
     @property
     def refusals(self) -> tuple[str, ...]:
-        return tuple(reason.sentence for reason in self.reasons if reason.weight == "refuses")
+        return self._of("refuses")
+
+    @property
+    def questions(self) -> tuple[str, ...]:
+        """What has to be answered with a reason before it is saved."""
+        return self._of("asks")
+
+    @property
+    def is_plain(self) -> bool:
+        """Nothing is broken, for this visit or for another."""
+        return not any(reason.weight in ("refuses", "asks", "warns") for reason in self.reasons)
+
+    def _of(self, weight: Weight) -> tuple[str, ...]:
+        return tuple(reason.sentence for reason in self.reasons if reason.weight == weight)
 
 
 def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Verdict:
@@ -59,14 +77,44 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     reasons = [_reason(found) for found in broken]
     reasons += [_reason(found, about=_label(day, found)) for found in worse]
     extra = after.total(Kind.DRIVE) - before.total(Kind.DRIVE)
-    reasons += _facts(day, stop, before, after, extra)
-    reasons.sort(key=lambda reason: ("refuses", "warns", "good", "note").index(reason.weight))
+    pushed = _pushed(stop, before, after)
+    reasons += _facts(day, stop, after, extra)
+    if pushed:
+        reasons.append(Reason(weight="note", sentence=f"Pushes {pushed} later visit{'s' if pushed > 1 else ''}"))
+    reasons.sort(key=lambda reason: _LOUDEST_FIRST.index(reason.weight))
     return Verdict(
         allowed=not any(reason.weight == "refuses" for reason in reasons),
         reasons=tuple(reasons),
         timetable=after,
         extra_drive_seconds=extra,
+        pushed=pushed,
     )
+
+
+def first_fit(
+    day: Day, visit: VisitSpec, travel: Travel, *, now: int | None = None, within: Interval | None = None,
+    step: int = FIRST_FIT_STEP,
+) -> tuple[int, Verdict] | None:  # fmt: skip
+    """The first start of a day at which a visit fits without breaking anything or pushing another visit.
+
+    Parameters
+    ----------
+    within
+        Only starts from here to there; None: any of the shift.
+    step
+        Starts are tried on this grid, seconds.
+    """
+    if day.shift is None:
+        return None
+    hours = within or Interval(start=day.shift.hours.start, end=day.shift.last_end)
+    begins = max(hours.start, now or 0)
+    for start in range(-(-begins // step) * step, hours.end, step):
+        verdict = judge(day, Stop(visit=visit, start=start), travel, now=now)
+        times = verdict.timetable.stop(visit.id)
+        assert times is not None
+        if verdict.is_plain and times.starts == start and not verdict.pushed:
+            return start, verdict
+    return None
 
 
 def _locked(stop: Stop) -> Iterator[Broken]:
@@ -90,11 +138,13 @@ def _label(day: Day, found: Broken) -> str:
 def _reason(found: Broken, *, about: str = "") -> Reason:
     sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
     # Another visit's limits never forbid this placement; they are its price.
-    weight: Weight = "refuses" if found.refuses and not about else "warns"
+    weight: Weight = "warns"
+    if not about and (found.refuses or found.asks):
+        weight = "refuses" if found.refuses else "asks"
     return Reason(weight=weight, sentence=sentence, limit=found.limit)
 
 
-def _facts(day: Day, stop: Stop, before: Timetable, after: Timetable, extra: int) -> Iterator[Reason]:
+def _facts(day: Day, stop: Stop, after: Timetable, extra: int) -> Iterator[Reason]:
     times = after.stop(stop.visit.id)
     assert times is not None
     promise = stop.visit.promise
@@ -110,9 +160,6 @@ def _facts(day: Day, stop: Stop, before: Timetable, after: Timetable, extra: int
         left = day.shift.hours.end - after.ends
         where = f"Back {minutes_in_words(left)} before the shift ends"
         yield Reason(weight="note", sentence=where if left >= 0 else f"{minutes_in_words(-left)} of overtime")
-    pushed = _pushed(stop, before, after)
-    if pushed:
-        yield Reason(weight="note", sentence=f"Pushes {pushed} later visit{'s' if pushed > 1 else ''}")
     if any(stretch.estimated for stretch in after.stretches if stretch.visit_id == stop.visit.id):
         yield Reason(weight="warns", sentence="No road leads there on the map: driving is a guess")
 

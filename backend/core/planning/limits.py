@@ -33,7 +33,9 @@ class Limit(StrEnum):
 class LimitRule:
     """What a limit is called and what it asks, in plain words.
 
-    `refuses`: a placement by hand that breaks it is not saved; otherwise it is saved with a warning.
+    `refuses`: a placement by hand that breaks it is not saved.
+    `asks`: a placement by hand that breaks it is saved when a reason is given, which is kept; what neither refuses
+    nor asks is saved with a warning.
     `parameter`: what its number means, where a playbook may set one.
     `physical`: it cannot be switched off, because breaking it is not a choice.
     """
@@ -41,56 +43,58 @@ class LimitRule:
     limit: Limit
     refuses: bool
     name: str
-    asks: str
+    words: str
+    asks: bool = False
     parameter: str = ""
     physical: bool = False
 
 
 _RULES = (
     LimitRule(limit=Limit.LOCKED, refuses=True, name="Locked", physical=True,
-              asks="What is sent, under way or pinned stays where it is."),
+              words="What is sent, under way or pinned stays where it is."),
     LimitRule(limit=Limit.DURATION, refuses=True, name="No duration", physical=True,
-              asks="A visit needs a duration before it is planned."),
+              words="A visit needs a duration before it is planned."),
     LimitRule(limit=Limit.SKILL, refuses=True, name="Skill",
-              asks="Whoever does a visit has every skill it needs, at its level."),
+              words="Whoever does a visit has every skill it needs, at its level."),
     LimitRule(limit=Limit.CERTIFICATE, refuses=True, name="Certificate",
-              asks="A certificate the work needs is valid on that day."),
-    LimitRule(limit=Limit.FORBIDDEN, refuses=True, name="Refused technician",
-              asks="A customer is not sent somebody they refused."),
-    LimitRule(limit=Limit.REQUIRED, refuses=True, name="Required technician",
-              asks="Where one technician is required, nobody else is sent."),
+              words="A certificate the work needs is valid on that day."),
+    LimitRule(limit=Limit.FORBIDDEN, refuses=False, asks=True, name="Refused technician",
+              words="A customer is not sent somebody they refused."),
+    LimitRule(limit=Limit.REQUIRED, refuses=False, asks=True, name="Required technician",
+              words="Where one technician is required, nobody else is sent."),
     LimitRule(limit=Limit.ABSENCE, refuses=True, name="Absence",
-              asks="Nobody works while they are absent."),
-    LimitRule(limit=Limit.SHIFT, refuses=False, name="Shift", physical=True,
-              asks="Work lies on a technician's shift."),
-    LimitRule(limit=Limit.OVERTIME, refuses=False, name="Overtime", parameter="at most this many minutes",
-              asks="Technicians are back by the end of the shift and the overtime each may do."),
+              words="Nobody works while they are absent."),
+    LimitRule(limit=Limit.SHIFT, refuses=False, asks=True, name="Shift", physical=True,
+              words="Work lies on a technician's shift."),
+    LimitRule(limit=Limit.OVERTIME, refuses=False, asks=True, name="Overtime", parameter="at most this many minutes",
+              words="Technicians are back by the end of the shift and the overtime each may do."),
     LimitRule(limit=Limit.OVERLAP, refuses=False, name="Overlap", physical=True,
-              asks="One visit after the other."),
+              words="One visit after the other."),
     LimitRule(limit=Limit.DRIVING, refuses=False, name="Driving", physical=True,
-              asks="There is time to drive from one visit to the next."),
+              words="There is time to drive from one visit to the next."),
     LimitRule(limit=Limit.LONG_DRIVE, refuses=False, name="Long drive", parameter="at most this many minutes",
-              asks="The drive between two visits is not too long."),
-    LimitRule(limit=Limit.PROMISE, refuses=False, name="Promise", parameter="may be missed by this many minutes",
-              asks="Work starts inside a window the customer was promised."),
-    LimitRule(limit=Limit.OPENING, refuses=False, name="Opening hours",
-              asks="Work is done while the site is open."),
+              words="The drive between two visits is not too long."),
+    LimitRule(limit=Limit.PROMISE, refuses=False, asks=True, name="Promise",
+              parameter="may be missed by this many minutes",
+              words="Work starts inside a window the customer was promised."),
+    LimitRule(limit=Limit.OPENING, refuses=False, asks=True, name="Opening hours",
+              words="Work is done while the site is open."),
     LimitRule(limit=Limit.BREAK, refuses=False, name="Break",
-              asks="The break is taken within its window, wherever the technician is."),
+              words="The break is taken within its window, wherever the technician is."),
     LimitRule(limit=Limit.AREA, refuses=False, name="Area",
-              asks="Technicians work in their own areas."),
-    LimitRule(limit=Limit.EARLIEST, refuses=False, name="Earliest start",
-              asks="Work does not start before its earliest start."),
-    LimitRule(limit=Limit.DUE, refuses=False, name="Deadline",
-              asks="Work ends by its deadline; nothing is planned that would end after it."),
+              words="Technicians work in their own areas."),
+    LimitRule(limit=Limit.EARLIEST, refuses=False, asks=True, name="Earliest start",
+              words="Work does not start before its earliest start."),
+    LimitRule(limit=Limit.DUE, refuses=False, asks=True, name="Deadline",
+              words="Work ends by its deadline; nothing is planned that would end after it."),
     LimitRule(limit=Limit.CREW, refuses=False, name="Crew", physical=True,
-              asks="All of a crew start together."),
-    LimitRule(limit=Limit.LINK, refuses=False, name="Link", physical=True,
-              asks="Linked visits keep their order, their gaps and their hands."),
+              words="All of a crew start together."),
+    LimitRule(limit=Limit.LINK, refuses=False, asks=True, name="Link", physical=True,
+              words="Linked visits keep their order, their gaps and their hands."),
     LimitRule(limit=Limit.PARTS, refuses=False, name="Parts on the van",
-              asks="The parts a visit needs are on the van."),
+              words="The parts a visit needs are on the van."),
     LimitRule(limit=Limit.CAPACITY, refuses=False, name="Visits a day", parameter="at most this many visits",
-              asks="A technician is not given too many visits on one day."),
+              words="A technician is not given too many visits on one day."),
 )  # fmt: skip
 LIMITS: dict[Limit, LimitRule] = {rule.limit: rule for rule in _RULES}
 
@@ -107,3 +111,7 @@ class Broken:
     @property
     def refuses(self) -> bool:
         return LIMITS[self.limit].refuses
+
+    @property
+    def asks(self) -> bool:
+        return LIMITS[self.limit].asks

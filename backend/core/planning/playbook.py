@@ -150,11 +150,11 @@ def in_words(limit: Limit, setting: Setting) -> str:
     if not setting.on:
         return "Not asked."
     if setting.number is None:
-        return rule.asks
+        return rule.words
     amount, of = str(setting.number), "this many"
     if "minutes" in rule.parameter:
         amount, of = minutes_in_words(60 * setting.number), "this many minutes"
-    return f"{rule.asks.removesuffix('.')}: {rule.parameter.replace(of, amount)}."
+    return f"{rule.words.removesuffix('.')}: {rule.parameter.replace(of, amount)}."
 
 
 _OFF = Setting(on=False)

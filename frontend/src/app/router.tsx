@@ -14,8 +14,10 @@ import {
 import { OutboxPage } from '@/features/messages';
 import { OpenWorkPage, OrderPage, OrdersPage, ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch, PlaybooksPage } from '@/features/planning';
+import { BoardPage, boardSearch, leftAt, PlaybooksPage } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
+import { serverNow } from '@/shared/clock';
+import { isoDay } from '@/shared/time';
 import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
 import { Shell } from './Shell';
@@ -78,6 +80,12 @@ const routes = root.addChildren([
       path: '/board',
       component: BoardPage,
       validateSearch: boardSearch,
+      // An address that says nothing opens the board as this person left it.
+      beforeLoad: async ({ search, cause }) => {
+        if (cause !== 'enter' || Object.keys(search).length > 0) return;
+        const left = leftAt((await session()).account?.email ?? '', isoDay(serverNow()));
+        if (Object.keys(left).length > 0) throw redirect({ to: '/board', search: left, replace: true });
+      },
     }),
     createRoute({
       getParentRoute: () => office,

@@ -41,4 +41,5 @@ export const STEP_WORDS: Record<SchemaStep, string> = {
   review: 'reviewed',
   miss: 'missed',
   cancel: 'cancelled',
+  reopen: 'opened again',
 };

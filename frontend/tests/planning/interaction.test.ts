@@ -6,6 +6,7 @@ import {
   type Event,
   type Grabbed,
   type Interaction,
+  type Part,
 } from '@/features/planning/board/interaction';
 
 const NINE = 1_795_428_000;
@@ -19,12 +20,14 @@ function run(events: Event[], from: Interaction = IDLE) {
   return { state, deed };
 }
 
-const press = (visit: Grabbed, grabSeconds = 0): Event => ({
+const press = (visit: Grabbed, grabSeconds = 0, part: Part = 'body', adds = false): Event => ({
   type: 'press',
   visit,
   x: 100,
   y: 100,
   grabSeconds,
+  part,
+  adds,
 });
 const over = (technicianId: number, moment: number, x = 200): Event => ({
   type: 'move',
@@ -71,6 +74,46 @@ describe('the pointer', () => {
 
   it('lets go without a deed when cancelled', () => {
     expect(run([press(placed), over(4, NINE), { type: 'cancel' }])).toEqual({ state: IDLE, deed: null });
+  });
+
+  it('gives what is dropped on a technician, or on a day, to whatever fits there', () => {
+    const head: Event = { type: 'move', x: 9, y: 300, under: { kind: 'head', technicianId: 4 } };
+    const day: Event = { type: 'move', x: 300, y: 9, under: { kind: 'day', day: '2026-11-25' } };
+    const drop: Event = { type: 'release' };
+    expect(run([press(waiting), head, drop]).deed).toEqual({
+      kind: 'first',
+      visit: waiting,
+      technicianId: 4,
+    });
+    expect(run([press(waiting), day, drop]).deed).toEqual({
+      kind: 'best',
+      visit: waiting,
+      day: '2026-11-25',
+    });
+  });
+
+  it('stretches what is taken by its right edge, to five minutes and never to nothing', () => {
+    const edge = press(placed, 3600, 'edge');
+    expect(run([edge, over(7, NINE + 5320), { type: 'release' }]).deed).toEqual({
+      kind: 'stretch',
+      visit: placed,
+      seconds: 5400,
+    });
+    expect(run([edge, over(7, NINE - 900)]).state).toMatchObject({ mode: 'stretching', seconds: 300 });
+    expect(run([edge, over(7, NINE + 3590), { type: 'release' }]).deed).toBeNull();
+  });
+
+  it('chooses one visit more with a key held, and all that a box is drawn around', () => {
+    expect(run([press(placed, 0, 'body', true), { type: 'release' }]).deed).toEqual({
+      kind: 'toggle',
+      visit: placed,
+    });
+    const box: Event = { type: 'box', x: 10, y: 20, adds: false };
+    const moved: Event = { type: 'move', x: 200, y: 90, under: null };
+    expect(run([box, moved, { type: 'release' }])).toEqual({
+      state: IDLE,
+      deed: { kind: 'choose', from: { x: 10, y: 20 }, to: { x: 200, y: 90 }, adds: false },
+    });
   });
 
   it('ignores moves while nothing is held', () => {
@@ -120,5 +163,13 @@ describe('the keyboard', () => {
     const { state, deed } = run([press(placed), over(4, NINE + 7200), { type: 'confirm' }]);
     expect(state.mode).toBe('dragging');
     expect(deed).toBeNull();
+  });
+
+  it('makes a visit longer or shorter, and keeps it only on Enter', () => {
+    const start: Event = { type: 'lengthen', visit: placed };
+    const { state, deed } = run([start, step(900, 0), step(900, 0), step(-900, 0), { type: 'confirm' }]);
+    expect([state, deed]).toEqual([IDLE, { kind: 'stretch', visit: placed, seconds: 3900 }]);
+    expect(run([start, step(900, 0), { type: 'cancel' }]).deed).toBeNull();
+    expect(run([start, { type: 'confirm' }]).deed).toBeNull();
   });
 });

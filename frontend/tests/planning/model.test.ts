@@ -1,16 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import {
-  axisOf,
   bracketLevels,
   grouped,
   load,
-  momentAt,
   summary,
-  xOf,
   type BacklogVisit,
   type Board,
   type BoardVisit,
   type Lane,
+  type LaneDay,
 } from '@/features/planning/model';
 
 const MIDNIGHT = 1_795_395_600;
@@ -28,48 +26,18 @@ const visit = (id: number, more: Partial<BoardVisit> = {}) =>
     start: at(9),
     ...more,
   }) as BoardVisit;
-const lane = (more: Partial<Lane> = {}) =>
+const day = (more: Partial<LaneDay> = {}) =>
   ({
-    technician_id: 1,
+    day: '2026-11-23',
+    start: MIDNIGHT,
+    end: at(24),
     shift: { start: at(8), end: at(16), last_end: at(17) },
     timetable: { stretches: [], broken: [], overtime: null, drive_seconds: 0, work_seconds: 0, ends: null },
     ...more,
-  }) as Lane;
+  }) as LaneDay;
+const lane = (...days: LaneDay[]) => ({ technician_id: 1, days: days.length ? days : [day()] }) as Lane;
 const board = (lanes: Lane[], visits: BoardVisit[] = []) =>
-  ({ day: '2026-11-23', start: MIDNIGHT, end: at(24), now: at(10), lanes, visits }) as Board;
-
-describe('the axis', () => {
-  it('runs on whole hours around the shifts and fits the width', () => {
-    const axis = axisOf(board([lane()]), 850, 1);
-    expect([axis.start, axis.end]).toEqual([at(8), at(16.5)]);
-    expect(axis.pixelsPerHour).toBe(100);
-  });
-
-  it('reaches to work outside the shift', () => {
-    const early = {
-      kind: 'work',
-      start: at(6.5),
-      end: at(7),
-      visit_id: 1,
-      metres: 0,
-      estimated: false,
-    } as const;
-    const timetable = { ...lane().timetable, stretches: [early] };
-    expect(axisOf(board([lane({ timetable })]), 800, 1).start).toBe(at(6));
-  });
-
-  it('has a day to show when nobody works', () => {
-    const axis = axisOf(board([lane({ shift: null })]), 800, 1);
-    expect(axis.end).toBeGreaterThan(axis.start);
-  });
-
-  it('turns pixels into moments and back, snapped to five minutes', () => {
-    const axis = { start: at(8), end: at(16), pixelsPerHour: 60 };
-    expect(momentAt(axis, xOf(axis, at(9.25)))).toBe(at(9.25));
-    expect(momentAt(axis, 61)).toBe(at(9));
-    expect(momentAt(axis, 64)).toBe(at(9) + 300);
-  });
-});
+  ({ day: '2026-11-23', start: MIDNIGHT, end: at(24), now: at(10), lanes, visits }) as unknown as Board;
 
 describe('the backlog', () => {
   it('shows each visit once, under its loudest reason', () => {
@@ -90,9 +58,21 @@ describe('the backlog', () => {
 
 describe('a lane', () => {
   it('says how full the day is and how much of it is driving', () => {
-    const timetable = { ...lane().timetable, drive_seconds: HOUR, work_seconds: 3 * HOUR };
-    expect(load(lane({ timetable }))).toEqual({ share: 0.5, driving: 0.25 });
-    expect(load(lane({ shift: null }))).toBeNull();
+    const timetable = { ...day().timetable, drive_seconds: HOUR, work_seconds: 3 * HOUR };
+    expect(load(lane(day({ timetable })))).toEqual({
+      share: 0.5,
+      driving: 0.25,
+      planned: 4 * HOUR,
+      free: 4 * HOUR,
+      overtime: 0,
+    });
+    expect(load(lane(day({ shift: null })))).toBeNull();
+  });
+
+  it('counts all days that are shown, those without a shift for nothing', () => {
+    const timetable = { ...day().timetable, work_seconds: 4 * HOUR };
+    const found = load(lane(day({ timetable }), day(), day({ shift: null })));
+    expect([found?.share, found?.free]).toEqual([0.25, 12 * HOUR]);
   });
 
   it('puts overlapping promises on levels of their own', () => {

@@ -134,7 +134,7 @@ _PARTICIPLE: dict[Step, str] = {
     Step.PLACE: "placed", Step.UNPLACE: "put back in the backlog", Step.SEND: "sent", Step.ACCEPT: "accepted",
     Step.DECLINE: "declined", Step.DEPART: "set out for", Step.ARRIVE: "arrived at", Step.HOLD: "put on hold",
     Step.RESUME: "resumed", Step.FINISH: "finished", Step.REVIEW: "reviewed", Step.MISS: "called missed",
-    Step.CANCEL: "cancelled",
+    Step.CANCEL: "cancelled", Step.REOPEN: "opened again",
 }  # fmt: skip
 _NOTE_WANTED: dict[Step, str] = {
     Step.DECLINE: "Say why you decline.",

@@ -1,21 +1,42 @@
 """What is done in planning: on the board, with playbooks, and with planning runs."""
 
-from apps.planning.commands.board import edit, place, send, send_day, step_for, undo, unplace
+from apps.planning.commands.board import (
+    edit,
+    give,
+    pin,
+    place,
+    place_first,
+    send,
+    send_day,
+    step_for,
+    stretch,
+    unplace,
+)
+from apps.planning.commands.bulk import Outcome, Wanted, bulk
 from apps.planning.commands.playbooks import make_default, make_playbook, save_playbook
 from apps.planning.commands.runs import accept, start_run, stop_run
+from apps.planning.commands.undoing import redo, undo
 
 __all__ = [
+    "Outcome",
+    "Wanted",
     "accept",
+    "bulk",
     "edit",
+    "give",
     "make_default",
     "make_playbook",
+    "pin",
     "place",
+    "place_first",
+    "redo",
     "save_playbook",
     "send",
     "send_day",
     "start_run",
     "step_for",
     "stop_run",
+    "stretch",
     "undo",
     "unplace",
 ]

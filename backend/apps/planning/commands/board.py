@@ -1,8 +1,7 @@
 """What a dispatcher does on the board. Each command leaves a Change that can be undone."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from datetime import date, datetime
-from typing import Any
 
 from django.db import connection, transaction
 
@@ -13,17 +12,14 @@ from apps.orders.commands import Placement, VisitFields
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning import queries
-from apps.planning.models import Change
+from apps.planning.commands.undoing import keep, placement_of, stored_fields
 from core.calendars import local_time
 from core.orders import Step
 from core.planning import Verdict
 from core.roles import Action
-from foundation import audit
 from foundation.actors import Actor, require
-from foundation.errors import Conflict, NotFound, Rejected
-from foundation.moments import to_datetime, to_moment
-
-_DATES = ("promise_start", "promise_end", "earliest", "due")
+from foundation.errors import Rejected
+from foundation.moments import to_datetime
 
 
 @transaction.atomic
@@ -36,13 +32,22 @@ def place(
     technician_id: int,
     start: int,
     mates: Sequence[int] | None = None,
+    because: str = "",
+    step: int | None = None,
 ) -> tuple[Visit, Verdict]:
     """Put a visit on a technician's day, or move it there.
+
+    Parameters
+    ----------
+    because
+        Why it goes there although it breaks a limit that a person may override; kept with the visit.
+    step
+        The change with which it is undone in one step.
 
     Raises
     ------
     Rejected
-        When the evaluator refuses it; with all its reasons.
+        When the evaluator refuses it, or asks for a reason (code "reason_needed") and none is given.
     Conflict
         When the visit was changed since it was seen.
     """
@@ -54,16 +59,59 @@ def place(
     verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now)
     if not verdict.allowed:
         raise Rejected(verdict.refusals[0] + ".", code="limit_broken", reasons=verdict.refusals)
+    if verdict.questions and not because.strip():
+        raise Rejected(
+            f"{verdict.questions[0]}. Say why it goes there all the same.",
+            code="reason_needed", field="because", reasons=verdict.questions,
+        )  # fmt: skip
     before = placement_of(visit)
     when = local_time(start, time_zone())
     moved = "moved it" if before["technician_id"] else "placed it"
     sentence = f"{moved} to {technician.name}, {when}"
+    why = f"{'; '.join(verdict.questions)}. All the same: {because.strip()}" if verdict.questions else ""
     visit = orders.take_step(
-        actor=actor, now=now, visit_id=visit_id, version=version, step=Step.PLACE, sentence=sentence,
+        actor=actor, now=now, visit_id=visit_id, version=version, step=Step.PLACE, sentence=sentence, note=why[:1000],
         placement=Placement(technician_id=technician_id, start=to_datetime(start), mates=mates),
     )  # fmt: skip
-    keep(actor, now, visit, f"{visit.order.number} {moved.removesuffix(' it')} to {technician.name}, {when}", before)
+    said = f"{visit.order.number} {moved.removesuffix(' it')} to {technician.name}, {when}"
+    keep(actor, now, visit, said, before, step=step)
     return visit, verdict
+
+
+@transaction.atomic
+def place_first(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, day: date,
+    step: int | None = None,
+) -> tuple[Visit, Verdict]:  # fmt: skip
+    """Put a visit on a technician's day at the first time at which it fits without harm to anything.
+
+    Raises
+    ------
+    Rejected
+        When there is no such time; with what speaks against the technician, if anything does.
+    """
+    require(actor, Action.PLAN)
+    visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
+    start = queries.first_start(visit=visit, technician_id=technician_id, day=day, now=now)
+    if start is None:
+        name = people.technician(technician_id).name
+        reasons = queries.fits(visit=visit, day=day).get(technician_id, [])
+        raise Rejected(f"{name} has no room for it on that day.", code="no_room", reasons=reasons)
+    return place(
+        actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start, step=step
+    )
+
+
+@transaction.atomic
+def give(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, start: int, because: str = ""
+) -> tuple[Visit, Verdict]:
+    """Give urgent work to somebody at once: place it and tell the phone."""
+    visit, verdict = place(
+        actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start,
+        because=because,
+    )  # fmt: skip
+    return send(actor=actor, now=now, visit_id=visit_id, version=visit.version), verdict
 
 
 def _lock_day(technician_id: int, start: int) -> None:
@@ -73,7 +121,7 @@ def _lock_day(technician_id: int, start: int) -> None:
 
 
 @transaction.atomic
-def unplace(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visit:
+def unplace(*, actor: Actor, now: datetime, visit_id: int, version: int, step: int | None = None) -> Visit:
     """Take a visit off its technician's day, back to the backlog."""
     require(actor, Action.PLAN)
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
@@ -84,18 +132,32 @@ def unplace(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visi
         actor=actor, now=now, visit_id=visit_id, version=version, step=Step.UNPLACE,
         sentence="put it back in the backlog",
     )  # fmt: skip
-    keep(actor, now, visit, f"{visit.order.number} put back in the backlog", before)
+    keep(actor, now, visit, f"{visit.order.number} put back in the backlog", before, step=step)
     return visit
 
 
 @transaction.atomic
-def edit(*, actor: Actor, now: datetime, visit_id: int, version: int, fields: VisitFields) -> Visit:
+def edit(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, fields: VisitFields, step: int | None = None
+) -> Visit:
     """Edit a visit's details beside the board."""
     visit, before = orders.change_visit(actor=actor, now=now, visit_id=visit_id, version=version, fields=fields)
     if before:
-        stored = {name: to_moment(value) if name in _DATES else value for name, value in before.items()}
-        keep(actor, now, visit, f"{visit.order.number} changed", {"fields": stored})
+        keep(actor, now, visit, f"{visit.order.number} changed", {"fields": stored_fields(before)}, step=step)
     return visit
+
+
+def stretch(*, actor: Actor, now: datetime, visit_id: int, version: int, seconds: int) -> Visit:
+    """Give a visit another length."""
+    visit = order_queries.visit(visit_id)
+    fields = orders.fields_of(visit, duration_seconds=seconds)
+    return edit(actor=actor, now=now, visit_id=visit_id, version=version, fields=fields)
+
+
+def pin(*, actor: Actor, now: datetime, visit_id: int, version: int, pinned: bool, step: int | None = None) -> Visit:
+    """Lock a visit where it is, or unlock it."""
+    fields = orders.fields_of(order_queries.visit(visit_id), pinned=pinned)
+    return edit(actor=actor, now=now, visit_id=visit_id, version=version, fields=fields, step=step)
 
 
 @transaction.atomic
@@ -108,10 +170,10 @@ def send(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visit:
 
 
 @transaction.atomic
-def send_day(*, actor: Actor, now: datetime, day: date) -> int:
-    """Send every placed visit of a day; returns how many."""
+def send_day(*, actor: Actor, now: datetime, day: date, days: int = 1, technician_id: int | None = None) -> int:
+    """Send every placed visit of some days, of everybody or of one technician; returns how many."""
     require(actor, Action.PLAN)
-    unsent = queries.unsent(day=day)
+    unsent = queries.unsent(day=day, days=days, technician_id=technician_id)
     for visit in unsent:
         send(actor=actor, now=now, visit_id=visit.id, version=visit.version)
     return len(unsent)
@@ -123,89 +185,18 @@ def step_for(*, actor: Actor, now: datetime, visit_id: int, version: int, step: 
     require(actor, Action.PLAN)
     if step in (Step.PLACE, Step.UNPLACE, Step.SEND):
         raise Rejected(f"“{step}” is not done this way.", code="wrong_step")
+    if step is Step.CANCEL:
+        return cancel(actor=actor, now=now, visit_id=visit_id, version=version, note=note)
     return orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note)
 
 
-def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[Visit, str]:
-    """Take back one's own last change (or a given one): the visit, and what was undone.
-
-    What was done in one step - an accepted proposal - is taken back in one step, wholly or not at all.
-
-    Raises
-    ------
-    NotFound
-        When there is nothing to undo.
-    Conflict
-        When a visit went on since: was sent, moved by somebody, accepted.
-    """
+@transaction.atomic
+def cancel(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, note: str, together: int | None = None
+) -> Visit:
+    """Cancel a visit; who was told is told. Undone, it is open again and back in its place, not yet sent."""
     require(actor, Action.PLAN)
-    rows = Change.objects.filter(actor_id=actor.id, undone=False)
-    change = (rows.filter(pk=change_id) if change_id else rows).order_by("-id").first()
-    if change is None:
-        raise NotFound("There is nothing to undo.", code="nothing_to_undo")
-    together = [change] if change.step is None else list(rows.filter(step=change.step).order_by("-id"))
-    # Marked before the attempt, and kept if it fails: it must not block the undoing of what came before it.
-    marked = Change.objects.filter(pk__in=[row.pk for row in together], undone=False).update(undone=True)
-    if marked < len(together):
-        raise NotFound("That was undone already.", code="nothing_to_undo")
-    with transaction.atomic():
-        restored = list(_undo_all(actor, now, together))
-    sentence = change.sentence if len(together) == 1 else f"{len(together)} changes of a proposal"
-    return restored[0], sentence
-
-
-def _undo_all(actor: Actor, now: datetime, changes: Sequence[Change]) -> Iterator[Visit]:
-    """Newest first. A visit that one step changed twice is, after the first undoing, as the change before left it."""
-    versions: dict[int, int] = {}
-    for change in changes:
-        change.version = versions.get(change.visit_id, change.version)
-        restored = _undo_one(actor, now, change)
-        versions[change.visit_id] = restored.version
-        yield restored
-
-
-def _undo_one(actor: Actor, now: datetime, change: Change) -> Visit:
-    visit = order_queries.visit(change.visit_id)
-    if visit.version != change.version:
-        newest = audit.since("visit", visit.pk, change.version)
-        who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""
-        raise Conflict(f"Not undone, {visit.order.number} has gone on since{who}.", code="gone_on")
-    restored = _restore(actor, now, visit, change.before)
-    # The change before this one now leads to the visit as it is.
-    Change.objects.filter(visit=visit, undone=False, version=change.version - 1).update(version=restored.version)
-    return restored
-
-
-def _restore(actor: Actor, now: datetime, visit: Visit, before: dict[str, Any]) -> Visit:
-    if "fields" in before:
-        changes = {
-            name: to_datetime(value) if name in _DATES and value is not None else value
-            for name, value in before["fields"].items()
-        }
-        fields = orders.fields_of(visit, **changes)
-        visit, _ = orders.change_visit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields)
-        return visit
-    if before["technician_id"] is None:
-        return orders.take_step(
-            actor=actor, now=now, visit_id=visit.pk, version=visit.version, step=Step.UNPLACE,
-            sentence="undid placing it",
-        )  # fmt: skip
-    return orders.take_step(
-        actor=actor, now=now, visit_id=visit.pk, version=visit.version, step=Step.PLACE,
-        sentence="put it back where it was",
-        placement=Placement(
-            technician_id=before["technician_id"], start=to_datetime(before["start"]), mates=before.get("mates"),
-        ),
-    )  # fmt: skip
-
-
-def placement_of(visit: Visit) -> dict[str, Any]:
-    return {"technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates}
-
-
-def keep(
-    actor: Actor, now: datetime, visit: Visit, sentence: str, before: dict[str, Any], *, step: int | None = None
-) -> Change:
-    return Change.objects.create(
-        at=now, actor_id=actor.id, visit=visit, version=visit.version, sentence=sentence, before=before, step=step
-    )
+    before = placement_of(orders.lock_visit(actor=actor, visit_id=visit_id, version=version))
+    visit = orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=Step.CANCEL, note=note)
+    keep(actor, now, visit, f"{visit.order.number} cancelled", before | {"cancelled": note}, step=together)
+    return visit

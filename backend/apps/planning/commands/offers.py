@@ -16,7 +16,7 @@ from apps.orders import commands as orders
 from apps.orders.commands import Conditions, Placement
 from apps.orders.models import Visit, WorkOrder
 from apps.planning import asking
-from apps.planning.commands.board import keep, placement_of
+from apps.planning.commands.undoing import keep, placement_of
 from core.basics import Interval
 from core.orders import Step, VisitState
 from core.roles import Action, Role
@@ -146,11 +146,10 @@ def _promise(actor: Actor, now: datetime, visit: Visit, window: Interval, *, ass
         )
     before = {"fields": {"promise_start": to_moment(visit.promise_start), "promise_end": to_moment(visit.promise_end)}}
     visit = orders.promise(actor=actor, now=now, visit_id=visit.pk, version=visit.version, window=window, tell=tell)
-    kept = keep(actor, now, visit, f"{visit.order.number} promised", before)
-    if not assign and not proof["moves"]:
+    alone = not assign and not proof["moves"]
+    kept = keep(actor, now, visit, f"{visit.order.number} promised", before, step=None if alone else 0)
+    if alone:
         return visit
-    kept.step = kept.pk
-    kept.save(update_fields=["step"])
     deputy = Deputy(id=actor.id, name=actor.name, role=Role.DISPATCHER)
     for move in proof["moves"]:
         _move(deputy, now, move, kept.pk)

@@ -11,7 +11,7 @@ from apps.company.queries import time_zone
 from apps.orders import commands as orders
 from apps.orders.commands import Placement
 from apps.people import queries as people
-from apps.planning.commands.board import keep, placement_of
+from apps.planning.commands.undoing import keep, placement_of
 from apps.planning.models import PlanningRun, RunState
 from apps.planning.playbooks import playbook_from, playbook_row
 from apps.planning.problems import load_problem
@@ -136,7 +136,7 @@ def _carry_out(
     actor: Actor, now: datetime, changes: Collection[ProposedChange], rows: dict[int, dict[str, Any]]
 ) -> list[int]:
     """Take the steps; what leaves a place goes first, so that nothing is judged on what is about to leave."""
-    step: int | None = None
+    step = 0
     changed = []
     for change in sorted(changes, key=lambda c: bool(c.after)):
         version = rows[change.visit_id]["version"]
@@ -162,10 +162,7 @@ def _carry_out(
             )  # fmt: skip
             sentence = f"{visit.order.number} put back in the backlog"
         kept = keep(actor, now, visit, sentence, before, step=step)
-        if step is None:
-            step = kept.pk
-            kept.step = step
-            kept.save(update_fields=["step"])
+        step = step or kept.pk
         changed.append(visit.pk)
     return changed
 

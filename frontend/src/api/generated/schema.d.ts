@@ -1521,7 +1521,9 @@ export interface paths {
         };
         /**
          * Board
-         * @description Everybody's day: lanes with their timetables, visits with their lamps. Without `day`: today.
+         * @description Days of everybody, or of some technicians: lanes with their timetables, visits with their lamps.
+         *
+         *     Without `day`: from today on. `technicians` are ids, separated by commas.
          */
         get: operations["apps_planning_api_board"];
         put?: never;
@@ -1552,6 +1554,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bulk
+         * @description Do the same to many visits, or say what would become of them. Undone in one step.
+         */
+        post: operations["apps_planning_board_api_bulk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/capacity": {
         parameters: {
             query?: never;
@@ -1564,6 +1586,26 @@ export interface paths {
          * @description Hours free against hours promised and expected, by area and day.
          */
         get: operations["apps_planning_offer_api_capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/gap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gap
+         * @description What could fill a stretch of somebody's day: the standby list first, then what lies near.
+         */
+        get: operations["apps_planning_board_api_gap"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1586,6 +1628,26 @@ export interface paths {
          * @description What placing a visit there would mean. Changes nothing.
          */
         post: operations["apps_planning_api_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lanes
+         * @description Everybody who has a line on the board, by depot and name.
+         */
+        get: operations["apps_planning_api_lanes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1690,6 +1752,26 @@ export interface paths {
          * @description Use this playbook when none is named.
          */
         post: operations["apps_planning_api_make_default"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Do again what was undone last.
+         */
+        post: operations["apps_planning_api_redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1809,7 +1891,7 @@ export interface paths {
         };
         /**
          * Undoable
-         * @description One's own last changes that can be undone, newest first.
+         * @description One's own last changes that can be undone, and those that can be done again.
          */
         get: operations["apps_planning_api_undoable"];
         put?: never;
@@ -1818,6 +1900,26 @@ export interface paths {
          * @description Take back one's own last change, or a given one.
          */
         post: operations["apps_planning_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Visits
+         * @description Visits that are not over, by what is typed.
+         */
+        get: operations["apps_planning_board_api_find_visits"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1856,6 +1958,66 @@ export interface paths {
          * @description Per technician, what speaks against this visit whatever the hour.
          */
         get: operations["apps_planning_api_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/give": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give
+         * @description Give urgent work to somebody at once: placed, and told to the phone.
+         */
+        post: operations["apps_planning_board_api_give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stretch
+         * @description Give a visit another length.
+         */
+        post: operations["apps_planning_board_api_stretch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Next
+         * @description What could come next after a visit: its technician's next free stretch, and what fits there.
+         */
+        get: operations["apps_planning_board_api_what_next"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1924,6 +2086,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/visits/{visit_id}/place-first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place First
+         * @description Put a visit on somebody's day at the first time at which it fits without harm.
+         */
+        post: operations["apps_planning_board_api_place_first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/visits/{visit_id}/promise": {
         parameters: {
             query?: never;
@@ -1938,6 +2120,26 @@ export interface paths {
          * @description Promise a window for a visit; it is checked against the days as they are now.
          */
         post: operations["apps_planning_offer_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/rescuers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rescuers
+         * @description Who could be there first, from where they are now and what they are in the middle of.
+         */
+        get: operations["apps_planning_board_api_rescuers"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2436,6 +2638,8 @@ export interface components {
             needs: {
                 [key: string]: number;
             };
+            /** Noted */
+            noted: boolean;
             /** Number */
             number: string;
             /** Order Id */
@@ -2465,13 +2669,18 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** BoardOut */
+        /**
+         * BoardOut
+         * @description `days` days from `day` on.
+         */
         BoardOut: {
             /**
              * Day
              * Format: date
              */
             day: string;
+            /** Days */
+            days: number;
             /** End */
             end: number;
             /** Lanes */
@@ -2515,6 +2724,8 @@ export interface components {
             lat: number;
             /** Likelihood */
             likelihood: number | null;
+            /** Linked */
+            linked: boolean;
             /** Lon */
             lon: number;
             /** Mates */
@@ -2523,6 +2734,8 @@ export interface components {
             needs: {
                 [key: string]: number;
             };
+            /** Noted */
+            noted: boolean;
             /** Number */
             number: string;
             /** Order Id */
@@ -2629,7 +2842,49 @@ export interface components {
             /** Visit Id */
             visit_id: number | null;
         };
-        /** ChangeOut */
+        /**
+         * BulkIn
+         * @description What is to be done to many visits; see commands.Wanted. With `preview` nothing changes.
+         */
+        BulkIn: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /** Day */
+            day?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "day" | "give" | "shift" | "unplace" | "cancel" | "send" | "lock" | "unlock";
+            /**
+             * Preview
+             * @default false
+             */
+            preview: boolean;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /** Technician Id */
+            technician_id?: number | null;
+            /** Visits */
+            visits: components["schemas"]["VisitSeenIn"][];
+        };
+        /** BulkOut */
+        BulkOut: {
+            /** Done */
+            done: number;
+            /** Outcomes */
+            outcomes: components["schemas"]["OutcomeOut"][];
+        };
+        /**
+         * ChangeOut
+         * @description `step` is the same for changes that go back together.
+         */
         ChangeOut: {
             /** At */
             at: number;
@@ -2637,6 +2892,8 @@ export interface components {
             id: number;
             /** Sentence */
             sentence: string;
+            /** Step */
+            step: number | null;
             /** Visit Id */
             visit_id: number;
         };
@@ -2671,6 +2928,16 @@ export interface components {
             version: number;
             /** Visit Id */
             visit_id: number;
+        };
+        /**
+         * ChangesOut
+         * @description One's own changes: what can be undone, newest first; and what can be done again, the next one first.
+         */
+        ChangesOut: {
+            /** Redo */
+            redo: components["schemas"]["ChangeOut"][];
+            /** Undo */
+            undo: components["schemas"]["ChangeOut"][];
         };
         /** CloseIn */
         CloseIn: {
@@ -3097,6 +3364,23 @@ export interface components {
             size: number;
         };
         /**
+         * FillerOut
+         * @description Something that fits into a gap at `start`.
+         */
+        FillerOut: {
+            /** Drive Seconds */
+            drive_seconds: number;
+            /** Extra Drive Seconds */
+            extra_drive_seconds: number;
+            /** Reasons */
+            reasons: string[];
+            /** Standby */
+            standby: boolean;
+            /** Start */
+            start: number;
+            visit: components["schemas"]["VisitOut"];
+        };
+        /**
          * FiltersIn
          * @description What is looked for; what is left out is not asked for.
          */
@@ -3149,6 +3433,21 @@ export interface components {
              * @default
              */
             trouble: string;
+        };
+        /**
+         * FirstIn
+         * @description The first time that fits on somebody's day.
+         */
+        FirstIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Version */
+            version: number;
         };
         /** FitOut */
         FitOut: {
@@ -3207,12 +3506,40 @@ export interface components {
             /** Number */
             number: string;
         };
+        /** GapOut */
+        GapOut: {
+            /** End */
+            end: number;
+            /** Fillers */
+            fillers: components["schemas"]["FillerOut"][];
+            /** Start */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+        };
         /** GeoJsonTakenOut */
         GeoJsonTakenOut: {
             /** Made */
             made: number;
             /** Problems */
             problems: string[];
+        };
+        /** GiveIn */
+        GiveIn: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /**
+             * Start
+             * @description Seconds since the epoch, UTC
+             */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+            /** Version */
+            version: number;
         };
         /**
          * Health
@@ -3459,10 +3786,30 @@ export interface components {
          * @enum {string}
          */
         Lamp: "dark" | "watch" | "broken";
-        /** LaneOut */
-        LaneOut: {
+        /**
+         * LaneDayOut
+         * @description A technician's day, from midnight (`start`) to midnight.
+         */
+        LaneDayOut: {
             /** Absences */
             absences: components["schemas"]["PromiseOut"][];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** End */
+            end: number;
+            shift: components["schemas"]["ShiftOut"] | null;
+            /** Start */
+            start: number;
+            timetable: components["schemas"]["TimetableOut"];
+        };
+        /**
+         * LaneHeadOut
+         * @description A technician as the head of a line.
+         */
+        LaneHeadOut: {
             /** Areas */
             areas: string[];
             /** Depot */
@@ -3471,14 +3818,31 @@ export interface components {
             name: string;
             /** Phone */
             phone: string;
-            shift: components["schemas"]["ShiftOut"] | null;
             /** Skills */
             skills: {
                 [key: string]: number;
             };
             /** Technician Id */
             technician_id: number;
-            timetable: components["schemas"]["TimetableOut"];
+        };
+        /** LaneOut */
+        LaneOut: {
+            /** Areas */
+            areas: string[];
+            /** Days */
+            days: components["schemas"]["LaneDayOut"][];
+            /** Depot */
+            depot: string;
+            /** Name */
+            name: string;
+            /** Phone */
+            phone: string;
+            /** Skills */
+            skills: {
+                [key: string]: number;
+            };
+            /** Technician Id */
+            technician_id: number;
         };
         /** LayerOut */
         LayerOut: {
@@ -4068,6 +4432,8 @@ export interface components {
             needs: {
                 [key: string]: number;
             };
+            /** Noted */
+            noted: boolean;
             /** Notes */
             notes: string;
             /** Number */
@@ -4120,6 +4486,21 @@ export interface components {
             rows: components["schemas"]["OrderLineOut"][];
             /** Total */
             total: number;
+        };
+        /** OutcomeOut */
+        OutcomeOut: {
+            /** Asks */
+            asks: boolean;
+            /** Label */
+            label: string;
+            /** Problem */
+            problem: string;
+            /** Sentence */
+            sentence: string;
+            /** Visit Id */
+            visit_id: number;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * OutlookOut
@@ -4189,9 +4570,14 @@ export interface components {
         };
         /**
          * PlaceIn
-         * @description `mates` go with the technician; left out: those who go already.
+         * @description `mates` go with the technician; left out: those who go already. `because`: why, where a limit asks for it.
          */
         PlaceIn: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
             /** Mates */
             mates?: number[] | null;
             /**
@@ -4405,7 +4791,7 @@ export interface components {
              * Weight
              * @enum {string}
              */
-            weight: "good" | "note" | "warns" | "refuses";
+            weight: "good" | "note" | "warns" | "asks" | "refuses";
         };
         /** RecordFieldsIn */
         RecordFieldsIn: {
@@ -4604,6 +4990,25 @@ export interface components {
             /** What Is Wrong */
             what_is_wrong: string;
         };
+        /** RescuerOut */
+        RescuerOut: {
+            /** Asks */
+            asks: boolean;
+            /** Doing */
+            doing: string;
+            /** Drive Seconds */
+            drive_seconds: number;
+            /** Name */
+            name: string;
+            /** Phone */
+            phone: string;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Start */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+        };
         /** RestoreIn */
         RestoreIn: {
             /** Field */
@@ -4766,13 +5171,23 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
-        /** SendDayIn */
+        /**
+         * SendDayIn
+         * @description Some days, of everybody or of one technician.
+         */
         SendDayIn: {
             /**
              * Day
              * Format: date
              */
             day: string;
+            /**
+             * Days
+             * @default 1
+             */
+            days: number;
+            /** Technician Id */
+            technician_id?: number | null;
         };
         /** SentOut */
         SentOut: {
@@ -5062,7 +5477,7 @@ export interface components {
          * @description What somebody does to a visit. A declined visit is open again; the step is kept as its stamp.
          * @enum {string}
          */
-        Step: "place" | "unplace" | "send" | "accept" | "decline" | "depart" | "arrive" | "hold" | "resume" | "finish" | "review" | "miss" | "cancel";
+        Step: "place" | "unplace" | "send" | "accept" | "decline" | "depart" | "arrive" | "hold" | "resume" | "finish" | "review" | "miss" | "cancel" | "reopen";
         /** StepIn */
         StepIn: {
             /**
@@ -5071,6 +5486,13 @@ export interface components {
              */
             note: string;
             step: components["schemas"]["Step"];
+            /** Version */
+            version: number;
+        };
+        /** StretchIn */
+        StretchIn: {
+            /** Seconds */
+            seconds: number;
             /** Version */
             version: number;
         };
@@ -5291,6 +5713,8 @@ export interface components {
             needs: {
                 [key: string]: number;
             };
+            /** Noted */
+            noted: boolean;
             /** Notes */
             notes: string;
             /** Number */
@@ -5399,6 +5823,8 @@ export interface components {
             needs: {
                 [key: string]: number;
             };
+            /** Noted */
+            noted: boolean;
             /** Number */
             number: string;
             /** Order Id */
@@ -5423,6 +5849,13 @@ export interface components {
             technician_id: number | null;
             /** Title */
             title: string;
+            /** Version */
+            version: number;
+        };
+        /** VisitSeenIn */
+        VisitSeenIn: {
+            /** Id */
+            id: number;
             /** Version */
             version: number;
         };
@@ -5509,8 +5942,11 @@ export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
 export type SchemaBookedOut = components['schemas']['BookedOut'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
+export type SchemaBulkIn = components['schemas']['BulkIn'];
+export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
+export type SchemaChangesOut = components['schemas']['ChangesOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
@@ -5533,12 +5969,16 @@ export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
 export type SchemaFileOut = components['schemas']['FileOut'];
+export type SchemaFillerOut = components['schemas']['FillerOut'];
 export type SchemaFiltersIn = components['schemas']['FiltersIn'];
+export type SchemaFirstIn = components['schemas']['FirstIn'];
 export type SchemaFitOut = components['schemas']['FitOut'];
 export type SchemaFormIn = components['schemas']['FormIn'];
 export type SchemaFormOut = components['schemas']['FormOut'];
 export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
+export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
+export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
@@ -5549,6 +5989,8 @@ export type SchemaJoinIn = components['schemas']['JoinIn'];
 export type SchemaJudgeIn = components['schemas']['JudgeIn'];
 export type SchemaKind = components['schemas']['Kind'];
 export type SchemaLamp = components['schemas']['Lamp'];
+export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
+export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
 export type SchemaLimit = components['schemas']['Limit'];
@@ -5580,6 +6022,7 @@ export type SchemaOrderLineOut = components['schemas']['OrderLineOut'];
 export type SchemaOrderOut = components['schemas']['OrderOut'];
 export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
 export type SchemaOrdersOut = components['schemas']['OrdersOut'];
+export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
 export type SchemaPartIn = components['schemas']['PartIn'];
@@ -5606,6 +6049,7 @@ export type SchemaRemedyOut = components['schemas']['RemedyOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
+export type SchemaRescuerOut = components['schemas']['RescuerOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
@@ -5631,6 +6075,7 @@ export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
+export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
@@ -5649,6 +6094,7 @@ export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
 export type SchemaVisitFieldsIn = components['schemas']['VisitFieldsIn'];
 export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
+export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWishIn = components['schemas']['WishIn'];
@@ -7679,6 +8125,8 @@ export interface operations {
         parameters: {
             query?: {
                 day?: string | null;
+                days?: number;
+                technicians?: string;
             };
             header?: never;
             path?: never;
@@ -7721,6 +8169,30 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_bulk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+        };
+    };
     apps_planning_offer_api_capacity: {
         parameters: {
             query: {
@@ -7745,6 +8217,31 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_gap: {
+        parameters: {
+            query: {
+                technician_id: number;
+                start: number;
+                end: number;
+                but?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapOut"];
+                };
+            };
+        };
+    };
     apps_planning_api_judge: {
         parameters: {
             query?: never;
@@ -7765,6 +8262,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaneHeadOut"][];
                 };
             };
         };
@@ -7903,6 +8420,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_planning_api_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
                 };
             };
         };
@@ -8060,7 +8597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeOut"][];
+                    "application/json": components["schemas"]["ChangesOut"];
                 };
             };
         };
@@ -8085,6 +8622,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_find_visits: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"][];
                 };
             };
         };
@@ -8135,6 +8694,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_stretch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StretchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_what_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapOut"] | null;
                 };
             };
         };
@@ -8217,6 +8850,32 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_place_first: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
     apps_planning_offer_api_take: {
         parameters: {
             query?: never;
@@ -8239,6 +8898,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_rescuers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescuerOut"][];
                 };
             };
         };

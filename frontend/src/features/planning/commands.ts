@@ -1,11 +1,17 @@
 import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, data, Problem, sentenceOf } from '@/api/client';
-import type { SchemaStep, SchemaVisitFieldsIn } from '@/api/types';
-import { clockTime } from '@/shared/time';
+import type {
+  SchemaBoardOut,
+  SchemaBulkIn,
+  SchemaPlacedOut,
+  SchemaStep,
+  SchemaVisitFieldsIn,
+} from '@/api/types';
+import { clockTime, dayName, length } from '@/shared/time';
 import type { Grabbed } from './board/interaction';
-import type { BacklogVisit, Board } from './model';
-import { keys, refreshPlanning } from './queries';
+import type { BacklogVisit, BoardVisit } from './model';
+import { headsQuery, keys, refreshPlanning } from './queries';
 
 // One after the other: quick hands must not overtake their own last change.
 const SCOPE = { id: 'planning' };
@@ -22,44 +28,181 @@ function remember<Visit extends { id: number; version: number }>(visit: Visit): 
   return visit;
 }
 
-interface Placement {
+export interface Placement {
   visit: Grabbed;
   technicianId: number;
   start: number;
   /** Who goes with the technician; left out: those who go already. */
   mates?: number[];
+  /** Why it goes there although a limit speaks against it. */
+  because?: string;
 }
 
-/** Place or move a visit. The board shows it at once and takes it back if the server refuses. */
-export function usePlace() {
+/** A placement that is made once somebody says why. */
+export interface Asked {
+  placement: Placement;
+  reasons: string[];
+}
+
+/**
+ * Place or move a visit. The board shows it at once and takes it back if the server refuses. Where a limit asks for
+ * a reason, `onAsk` gets what was wanted.
+ */
+export function usePlace(onAsk?: (asked: Asked) => void) {
   const client = useQueryClient();
   const undo = useUndo();
   return useMutation({
     scope: SCOPE,
-    mutationFn: ({ visit, technicianId, start, mates }: Placement) =>
+    mutationFn: ({ visit, technicianId, start, mates, because }: Placement) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/place', {
           params: { path: { visit_id: visit.id } },
-          body: { version: versionOf(visit), technician_id: technicianId, start, mates: mates ?? null },
+          body: {
+            version: versionOf(visit),
+            technician_id: technicianId,
+            start,
+            mates: mates ?? null,
+            because: because ?? '',
+          },
         }),
       ),
     onMutate: async (placement) => {
       await client.cancelQueries({ queryKey: keys.board });
       return optimistic(client, placement.visit.id, placement);
     },
-    onSuccess: ({ visit, verdict }) => {
-      remember(visit);
-      const warnings = verdict.reasons.filter((reason) => reason.weight === 'warns');
-      const name = nameOf(client, visit.technician_id);
-      const what = `${visit.number} placed: ${name}, ${clockTime(visit.start!)}`;
-      const description = warnings.map((reason) => reason.sentence).join(' · ') || undefined;
-      const action = { label: 'Undo', onClick: () => undo.mutate() };
-      (warnings.length ? toast.warning : toast.success)(what, { description, action });
-    },
-    onError: (error, _placement, before) => {
+    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
+    onError: (error, placement, before) => {
       before?.();
-      complain(error);
+      if (onAsk && error instanceof Problem && error.code === 'reason_needed')
+        onAsk({ placement, reasons: error.reasons });
+      else complain(error);
     },
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+function tellPlaced(client: QueryClient, { visit, verdict }: SchemaPlacedOut, undo: () => void, more = '') {
+  remember(visit);
+  const warnings = verdict.reasons.filter((reason) => ['warns', 'asks'].includes(reason.weight));
+  const name = nameOf(client, visit.technician_id);
+  const what = `${visit.number} placed${more}: ${name}, ${dayName(visit.start!)} ${clockTime(visit.start!)}`;
+  const description = warnings.map((reason) => reason.sentence).join(' · ') || undefined;
+  const action = { label: 'Undo', onClick: undo };
+  (warnings.length ? toast.warning : toast.success)(what, { description, action });
+}
+
+/** Dropped on a technician: the first time that fits on a day. */
+export function usePlaceFirst() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    scope: SCOPE,
+    mutationFn: ({ visit, technicianId, day }: { visit: Grabbed; technicianId: number; day: string }) =>
+      data(
+        api.POST('/api/planning/visits/{visit_id}/place-first', {
+          params: { path: { visit_id: visit.id } },
+          body: { version: versionOf(visit), technician_id: technicianId, day },
+        }),
+      ),
+    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+/** Dropped on a day: the best place of that day, whoever's it is. */
+export function usePlaceBest() {
+  const client = useQueryClient();
+  const { mutate: place } = usePlace();
+  return useMutation({
+    mutationFn: ({ visit, day }: { visit: Grabbed; day: string }) =>
+      data(
+        api.GET('/api/planning/visits/{visit_id}/openings', {
+          params: { path: { visit_id: visit.id }, query: { day, days: 1 } },
+        }),
+      ),
+    onSuccess: ({ openings, excluded }, { visit }) => {
+      const [best] = openings;
+      if (!best) {
+        const reasons = excluded.slice(0, 3).map((row) => `${row.technician}: ${row.reasons[0] ?? ''}`);
+        toast.error('That day has no place for it.', { description: reasons.join(' · ') || undefined });
+        return;
+      }
+      const [first, ...mates] = best.seats;
+      place({
+        visit,
+        technicianId: first!.technician_id,
+        start: best.start,
+        mates: mates.map((seat) => seat.technician_id),
+      });
+    },
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+export function useStretch() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    scope: SCOPE,
+    mutationFn: ({ visit, seconds }: { visit: Grabbed; seconds: number }) =>
+      data(
+        api.POST('/api/planning/visits/{visit_id}/length', {
+          params: { path: { visit_id: visit.id } },
+          body: { version: versionOf(visit), seconds },
+        }),
+      ),
+    onSuccess: (visit, { seconds }) =>
+      toast.success(`${remember(visit).number} now takes ${length(seconds)}`, {
+        action: { label: 'Undo', onClick: () => undo.mutate() },
+      }),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+/** Urgent work to one technician at once: placed, and the phone says so. */
+export function useGive() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    scope: SCOPE,
+    mutationFn: ({
+      visit,
+      ...body
+    }: {
+      visit: { id: number; version: number };
+      technician_id: number;
+      start: number;
+      because: string;
+    }) =>
+      data(
+        api.POST('/api/planning/visits/{visit_id}/give', {
+          params: { path: { visit_id: visit.id } },
+          body: { version: versionOf(visit), ...body },
+        }),
+      ),
+    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate, ' and told'),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+/** The same to many visits, once it was looked at. */
+export function useBulk() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    scope: SCOPE,
+    mutationFn: (body: SchemaBulkIn) => data(api.POST('/api/planning/bulk', { body })),
+    onSuccess: ({ done, outcomes }, { kind }) => {
+      const left = outcomes.length - done;
+      const what = `${done} visit${done === 1 ? '' : 's'} changed${left ? `, ${left} left as they are` : ''}`;
+      const action = kind === 'send' ? undefined : { label: 'Undo', onClick: () => undo.mutate() };
+      toast.success(what, { action });
+    },
+    onError: complain,
     onSettled: () => refreshPlanning(client),
   });
 }
@@ -93,13 +236,22 @@ export function useUnplace() {
 }
 
 export function useUndo() {
+  return useGoing('/api/planning/undo', 'Undone');
+}
+
+export function useRedo() {
+  return useGoing('/api/planning/redo', 'Done again');
+}
+
+function useGoing(path: '/api/planning/undo' | '/api/planning/redo', word: string) {
   const client = useQueryClient();
   return useMutation({
     scope: SCOPE,
-    mutationFn: () => data(api.POST('/api/planning/undo', { body: {} })),
+    mutationFn: () =>
+      path === '/api/planning/undo' ? data(api.POST(path, { body: {} })) : data(api.POST(path)),
     onSuccess: ({ visit, sentence }) => {
       remember(visit);
-      toast.info(`Undone: ${sentence}`);
+      toast.info(`${word}: ${sentence}`);
     },
     onError: complain,
     onSettled: () => refreshPlanning(client),
@@ -127,7 +279,8 @@ export function useSendDay() {
   const client = useQueryClient();
   return useMutation({
     scope: SCOPE,
-    mutationFn: (day: string) => data(api.POST('/api/planning/send-day', { body: { day } })),
+    mutationFn: ({ day, days = 1, who }: { day: string; days?: number; who?: number }) =>
+      data(api.POST('/api/planning/send-day', { body: { day, days, technician_id: who ?? null } })),
     onSuccess: ({ sent }) => toast.success(sent === 1 ? '1 visit sent' : `${sent} visits sent`),
     onError: complain,
     onSettled: () => refreshPlanning(client),
@@ -171,44 +324,32 @@ function complain(error: unknown) {
 }
 
 function nameOf(client: QueryClient, technicianId: number | null): string {
-  for (const [, board] of client.getQueriesData<Board>({ queryKey: keys.board })) {
-    const lane = board?.lanes.find((row) => row.technician_id === technicianId);
-    if (lane) return lane.name;
-  }
-  return 'technician';
+  const head = client.getQueryData(headsQuery.queryKey)?.find((row) => row.technician_id === technicianId);
+  return head?.name ?? 'technician';
 }
 
 /** Show the change before the server has answered; returns how to take it back. */
 function optimistic(client: QueryClient, visitId: number, placement: Placement | null): () => void {
-  const before = client.getQueriesData<Board>({ queryKey: keys.board });
+  const before = client.getQueriesData<SchemaBoardOut>({ queryKey: keys.board });
   const backlogs = client.getQueriesData<{ total: number; visits: BacklogVisit[] }>({
     queryKey: keys.backlog,
   });
   const waiting = backlogs
     .flatMap(([, backlog]) => backlog?.visits ?? [])
     .find((visit) => visit.id === visitId);
-  for (const [key, board] of before) {
-    if (!board) continue;
-    const shown = board.visits.find((visit) => visit.id === visitId);
-    const others = board.visits.filter((visit) => visit.id !== visitId);
-    const source = shown ?? waiting;
-    const isHere = placement && placement.start >= board.start && placement.start < board.end;
-    const moved =
-      isHere && source
-        ? [
-            {
-              ...source,
-              state: 'placed' as const,
-              technician_id: placement.technicianId,
-              start: placement.start,
-              lamp: shown?.lamp ?? ('dark' as const),
-              likelihood: null,
-              expected_start: null,
-              expected_end: null,
-            },
-          ]
-        : [];
-    client.setQueryData<Board>(key, { ...board, visits: [...others, ...moved] });
+  const standing = before.flatMap(([, part]) => part?.visits ?? []).find((visit) => visit.id === visitId);
+  const source = standing ?? waiting;
+  for (const [key, part] of before) {
+    if (!part) continue;
+    const others = part.visits.filter((visit) => visit.id !== visitId);
+    const isHere =
+      placement &&
+      placement.start >= part.start &&
+      placement.start < part.end &&
+      part.lanes.some((lane) => lane.technician_id === placement.technicianId);
+    if (isHere && source)
+      client.setQueryData(key, { ...part, visits: [...others, moved(source, placement)] });
+    else if (others.length < part.visits.length) client.setQueryData(key, { ...part, visits: others });
   }
   if (placement) {
     for (const [key, backlog] of backlogs) {
@@ -221,3 +362,15 @@ function optimistic(client: QueryClient, visitId: number, placement: Placement |
   }
   return () => [...before, ...backlogs].forEach(([key, value]) => client.setQueryData(key, value));
 }
+
+const moved = (visit: BacklogVisit | BoardVisit, placement: Placement): BoardVisit => ({
+  ...visit,
+  state: 'placed',
+  technician_id: placement.technicianId,
+  start: placement.start,
+  lamp: 'lamp' in visit ? visit.lamp : 'dark',
+  linked: 'linked' in visit && visit.linked,
+  likelihood: null,
+  expected_start: null,
+  expected_end: null,
+});

@@ -1,3 +1,3 @@
 export { BoardPage } from './board/BoardPage';
-export { boardSearch } from './search';
+export { boardSearch, leftAt } from './search';
 export { PlaybooksPage } from './playbooks/PlaybooksPage';

@@ -1,56 +1,31 @@
 import type {
   SchemaBacklogVisitOut,
-  SchemaBoardOut,
   SchemaBoardVisitOut,
+  SchemaLaneDayOut,
   SchemaLaneOut,
   SchemaTimetableOut,
   SchemaVisitOut,
 } from '@/api/types';
 
-export type Board = SchemaBoardOut;
 export type Lane = SchemaLaneOut;
+export type LaneDay = SchemaLaneDayOut;
 export type BoardVisit = SchemaBoardVisitOut;
 export type BacklogVisit = SchemaBacklogVisitOut;
 export type AnyVisit = SchemaVisitOut;
 export type Timetable = SchemaTimetableOut;
 
-export const SNAP_SECONDS = 5 * 60;
-const HOUR = 3600;
-const UNKNOWN_LENGTH = HOUR;
-
-/** The stretch of time the board shows, and how it maps to pixels. */
-export interface Axis {
+/** What the board shows: days from `day` on, put together from what was fetched. */
+export interface Board {
+  day: string;
+  days: { day: string; start: number; end: number }[];
   start: number;
   end: number;
-  pixelsPerHour: number;
+  now: number;
+  lanes: Lane[];
+  visits: BoardVisit[];
 }
 
-/** From a little before the first shift or visit to a little after the last, on whole hours. */
-export function axisOf(board: Board, width: number, zoom: number): Axis {
-  const moments: number[] = [];
-  for (const lane of board.lanes) {
-    if (lane.shift) moments.push(lane.shift.start, lane.shift.end);
-    for (const stretch of lane.timetable.stretches) moments.push(stretch.start, stretch.end);
-  }
-  const first = moments.length ? Math.min(...moments) : board.start + 7 * HOUR;
-  const last = moments.length ? Math.max(...moments) : board.start + 17 * HOUR;
-  const start = Math.max(board.start, floorHour(first, board.start));
-  const end = Math.min(Math.max(board.end, last), floorHour(last - 1, board.start) + HOUR + HOUR / 2);
-  return { start, end, pixelsPerHour: Math.max(24, (width / ((end - start) / HOUR)) * zoom) };
-}
-
-function floorHour(moment: number, dayStart: number): number {
-  return dayStart + Math.floor((moment - dayStart) / HOUR) * HOUR;
-}
-
-export const xOf = (axis: Axis, moment: number) => ((moment - axis.start) / HOUR) * axis.pixelsPerHour;
-export const widthOf = (axis: Axis) => xOf(axis, axis.end);
-
-/** The moment under a pixel, snapped. */
-export function momentAt(axis: Axis, x: number): number {
-  const moment = axis.start + (x / axis.pixelsPerHour) * HOUR;
-  return Math.round(moment / SNAP_SECONDS) * SNAP_SECONDS;
-}
+const UNKNOWN_LENGTH = 3600;
 
 export const lengthOf = (visit: AnyVisit) => visit.duration_seconds ?? UNKNOWN_LENGTH;
 
@@ -86,13 +61,39 @@ export function summary(board: Board) {
   };
 }
 
-/** How full a day is: driving, work and break against the shift. Null on a day off. */
-export function load(lane: Lane): { share: number; driving: number } | null {
-  if (!lane.shift) return null;
-  const hours = lane.shift.end - lane.shift.start;
-  const busy = lane.timetable.drive_seconds + lane.timetable.work_seconds;
-  return { share: busy / hours, driving: busy ? lane.timetable.drive_seconds / busy : 0 };
+/** How full the days are: driving, work and breaks against the shifts. Null when there is no shift. */
+export function load(lane: Lane): Load | null {
+  let [hours, drive, work, overtime] = [0, 0, 0, 0];
+  for (const row of lane.days) {
+    if (row.shift) hours += row.shift.end - row.shift.start;
+    drive += row.timetable.drive_seconds;
+    work += row.timetable.work_seconds;
+    if (row.timetable.overtime) overtime += row.timetable.overtime.end - row.timetable.overtime.start;
+  }
+  if (!hours) return null;
+  const busy = drive + work;
+  return {
+    share: busy / hours,
+    driving: busy ? drive / busy : 0,
+    planned: busy,
+    free: Math.max(0, hours - busy),
+    overtime,
+  };
 }
+
+export interface Load {
+  share: number;
+  /** Share of the planned time that is driving. */
+  driving: number;
+  planned: number;
+  free: number;
+  overtime: number;
+}
+
+export const timetableOn = (lane: Lane | undefined, moment: number | null) =>
+  moment === null ? undefined : lane?.days.find((row) => moment >= row.start && moment < row.end)?.timetable;
+
+export const brokenOf = (lane: Lane | undefined) => lane?.days.flatMap((row) => row.timetable.broken) ?? [];
 
 /** Level for each promise bracket of a lane, so that overlapping ones don't hide each other. */
 export function bracketLevels(visits: BoardVisit[]): Map<number, number> {

@@ -14,17 +14,30 @@ export const keys = {
   playbooks: ['playbooks'] as const,
 };
 
-export const boardQuery = (day: string) =>
+/** Heads of all lines; who they are changes seldom. */
+export const headsQuery = queryOptions({
+  queryKey: ['planning', 'lanes'],
+  queryFn: () => data(api.GET('/api/planning/lanes')),
+  staleTime: 5 * 60_000,
+});
+
+/** Days of some technicians. */
+export const chunkQuery = (day: string, days: number, ids: number[]) =>
   queryOptions({
-    queryKey: [...keys.board, day],
-    queryFn: async () => {
-      const board = await data(api.GET('/api/planning/board', { params: { query: { day } } }));
-      setServerNow(board.now);
-      return board;
+    queryKey: [...keys.board, day, days, ids.join(',')],
+    queryFn: async ({ signal }) => {
+      const chunk = await data(
+        api.GET('/api/planning/board', {
+          params: { query: { day, days, technicians: ids.join(',') } },
+          signal,
+        }),
+      );
+      setServerNow(chunk.now);
+      return chunk;
     },
-    placeholderData: keepPreviousData,
     // The lamps follow the clock even when nothing happens.
     refetchInterval: 60_000,
+    staleTime: 30_000,
   });
 
 export const backlogQuery = (text: string) =>
@@ -40,8 +53,8 @@ export const visitQuery = (id: number) =>
     queryFn: () => data(api.GET('/api/orders/visits/{visit_id}', { params: { path: { visit_id: id } } })),
   });
 
-/** One's own last changes that can be undone, newest first. */
-export function useUndoable(enabled: boolean) {
+/** One's own last changes that can be undone, newest first, and those that can be done again. */
+export function useChanges(enabled: boolean) {
   return useQuery({ queryKey: keys.undo, enabled, queryFn: () => data(api.GET('/api/planning/undo')) });
 }
 
@@ -59,6 +72,34 @@ export function useFits(visitId: number | null, day: string) {
     select: (rows) => new Map(rows.map((row) => [row.technician_id, row.reasons])),
   });
 }
+
+/** What fits into a stretch of somebody's day. */
+export const gapQuery = (gap: { who: number; start: number; end: number; but?: number }) =>
+  queryOptions({
+    queryKey: ['planning', 'gap', gap.who, gap.start, gap.end],
+    queryFn: () =>
+      data(
+        api.GET('/api/planning/gap', {
+          params: { query: { technician_id: gap.who, start: gap.start, end: gap.end, but: gap.but } },
+        }),
+      ),
+  });
+
+/** What could come next after a visit. */
+export const nextQuery = (visitId: number) =>
+  queryOptions({
+    queryKey: ['planning', 'next', visitId],
+    queryFn: () =>
+      data(api.GET('/api/planning/visits/{visit_id}/next', { params: { path: { visit_id: visitId } } })),
+  });
+
+/** Who could be there first. */
+export const rescuersQuery = (visitId: number) =>
+  queryOptions({
+    queryKey: ['planning', 'rescuers', visitId],
+    queryFn: () =>
+      data(api.GET('/api/planning/visits/{visit_id}/rescuers', { params: { path: { visit_id: visitId } } })),
+  });
 
 /** Where a visit could go, from a day on. */
 export function useOpenings(visitId: number, day: string, playbookId?: number) {

@@ -1,21 +1,70 @@
 import { z } from 'zod';
+import { COLUMNS } from './axis';
+import { HUINGS, LABELS } from './hues';
+import { GROUPINGS, SORTINGS } from './rows';
 
-/** What of the board lives in the address: the day, the visit looked at, the zoom, the backlog's search text. */
+export const SPANS = [1, 3, 7, 14] as const;
+export const VIEWS = ['lanes', 'both', 'map', 'list', 'month'] as const;
+
+/** Everything about the board that can be linked to: days, view, what is selected, how it is drawn. */
 export const boardSearch = z.object({
   day: z
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}$/)
     .optional()
     .catch(undefined),
+  span: z.literal(SPANS).optional().catch(undefined),
+  view: z.enum(VIEWS).optional().catch(undefined),
+  column: z.literal(COLUMNS).optional().catch(undefined),
+  group: z.enum(GROUPINGS).optional().catch(undefined),
+  sort: z.enum(SORTINGS).optional().catch(undefined),
+  hue: z.enum(HUINGS).optional().catch(undefined),
+  label: z.enum(LABELS).optional().catch(undefined),
   visit: z.number().int().positive().optional().catch(undefined),
-  zoom: z
-    .union([z.literal(1), z.literal(2), z.literal(3)])
-    .optional()
-    .catch(undefined),
   /** The planner beside the board: a run's number, or 0 to ask for a new one. */
   run: z.number().int().nonnegative().optional().catch(undefined),
   /** Whose day the planner is asked about. */
   who: z.number().int().positive().optional().catch(undefined),
+  /** The visits the planner is asked about; none: whatever the scope holds. */
+  only: z.array(z.number().int().positive()).max(200).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
+  /** A stretch of somebody's day that is to be filled, or the visit after which something is to come. */
+  gap: z
+    .union([
+      z.object({
+        who: z.number().int().positive(),
+        start: z.number().int().positive(),
+        end: z.number().int().positive(),
+        but: z.number().int().positive().optional(),
+      }),
+      z.object({ after: z.number().int().positive() }),
+    ])
+    .optional()
+    .catch(undefined),
 });
+export type Gap = NonNullable<z.infer<typeof boardSearch>['gap']>;
 export type BoardSearch = z.infer<typeof boardSearch>;
+
+const KEY = 'board-left-at';
+const PASSING = ['visit', 'run', 'who', 'only', 'text', 'gap'] as const;
+
+/** Where this person left the board. The day only on the day it was left: tomorrow begins with today. */
+export function leftAt(account: string, today: string): BoardSearch {
+  try {
+    const kept = JSON.parse(localStorage.getItem(`${KEY} ${account}`) ?? '{}') as {
+      on?: string;
+      search?: unknown;
+    };
+    const search = boardSearch.parse(kept.search ?? {});
+    if (kept.on !== today) delete search.day;
+    return search;
+  } catch {
+    return {};
+  }
+}
+
+export function leave(account: string, today: string, search: BoardSearch) {
+  const kept = { ...search };
+  for (const name of PASSING) delete kept[name];
+  localStorage.setItem(`${KEY} ${account}`, JSON.stringify({ on: today, search: kept }));
+}

@@ -1,64 +1,37 @@
-import { ChevronLeft, ChevronRight, KeyRound, Route, Send, Undo2, ZoomIn, ZoomOut } from 'lucide-react';
+import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Send, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
-import { useUndoable } from '../queries';
+import { useChanges } from '../queries';
+import { SPANS, type BoardSearch } from '../search';
+import { ViewMenu } from './ViewMenu';
 
 interface Props {
   board: Board;
   day: string;
-  zoom: 1 | 2 | 3;
+  search: BoardSearch;
+  change: (changes: Partial<BoardSearch>) => void;
   canPlan: boolean;
   stale: boolean;
-  onDay: (day: string | undefined) => void;
-  onZoom: (zoom: 1 | 2 | 3) => void;
   onUndo: () => void;
+  onRedo: () => void;
   onSendDay: () => void;
   onKey: () => void;
-  onPlanner: () => void;
+  onCommand: () => void;
 }
 
-export function BoardBar({
-  board,
-  day,
-  zoom,
-  canPlan,
-  stale,
-  onDay,
-  onZoom,
-  onUndo,
-  onSendDay,
-  onKey,
-  onPlanner,
-}: Props) {
+const SPAN_WORDS: Record<number, string> = { 1: 'Day', 3: '3 days', 7: 'Week', 14: '2 weeks' };
+
+/** Which days are shown, what is wrong with them, and what can be done with all of them. */
+export function BoardBar(props: Props) {
+  const { board, day, search, change, canPlan, stale } = props;
   const counts = summary(board);
-  const today = isoDay(serverNow());
-  const lastChange = useUndoable(canPlan).data?.[0]?.sentence;
   return (
-    <div className="flex h-11 shrink-0 items-center gap-2 border-b border-hairline px-2">
-      <Button
-        rank="quiet"
-        icon={<ChevronLeft size={16} />}
-        aria-label="Day before"
-        title="Day before  ["
-        onClick={() => onDay(addDays(day, -1))}
-      />
-      <h1 className="w-28 text-center text-base font-semibold" aria-live="polite">
-        {dayName(moment(day, 12 * 60))}
-      </h1>
-      <Button
-        rank="quiet"
-        icon={<ChevronRight size={16} />}
-        aria-label="Day after"
-        title="Day after  ]"
-        onClick={() => onDay(addDays(day, 1))}
-      />
-      <Button disabled={day === today} title="Today  T" onClick={() => onDay(undefined)}>
-        Today
-      </Button>
-      <p className="ml-2 flex items-center gap-3 text-sm whitespace-nowrap text-ink-soft" role="status">
+    <div className="flex h-11 shrink-0 items-center gap-1.5 border-b border-hairline px-2">
+      <Days day={day} search={search} change={change} />
+      <p className="ml-1 flex items-center gap-2.5 text-sm whitespace-nowrap text-ink-soft" role="status">
         <span>
           <b className="figures text-ink">{counts.visits}</b> visits
         </span>
@@ -70,43 +43,119 @@ export function BoardBar({
         </span>
         {stale && <span>fetching…</span>}
       </p>
-      <div className="ml-auto flex items-center gap-1.5">
+      <div className="ml-auto flex items-center gap-1">
         <Button
           rank="quiet"
-          disabled={zoom === 1}
-          icon={<ZoomOut size={16} />}
-          aria-label="Show more hours"
-          onClick={() => onZoom((zoom - 1) as 1 | 2)}
+          icon={<Search size={16} />}
+          aria-label="Find or do anything"
+          title="Find or do anything  Ctrl K"
+          onClick={props.onCommand}
         />
-        <Button
-          rank="quiet"
-          disabled={zoom === 3}
-          icon={<ZoomIn size={16} />}
-          aria-label="Show fewer hours, larger"
-          onClick={() => onZoom((zoom + 1) as 2 | 3)}
-        />
-        <Button rank="quiet" icon={<KeyRound size={16} />} title="Key to the signs  ?" onClick={onKey}>
+        <ViewMenu search={search} change={change} />
+        <Button rank="quiet" icon={<KeyRound size={16} />} title="Key to the signs  ?" onClick={props.onKey}>
           Key
         </Button>
         {canPlan && (
           <>
-            <Button icon={<Route size={16} />} title="Fill, plan, repair, put in order" onClick={onPlanner}>
+            <Button
+              icon={<Route size={16} />}
+              title="Fill, plan, repair, put in order"
+              onClick={() => change({ run: 0, visit: undefined, gap: undefined })}
+            >
               Planner
             </Button>
+            <BackAndForth onUndo={props.onUndo} onRedo={props.onRedo} />
             <Button
-              icon={<Undo2 size={16} />}
-              disabled={lastChange === undefined}
-              title={lastChange ? `Undo: ${lastChange}  (Ctrl Z)` : 'Nothing to undo'}
-              onClick={onUndo}
+              rank="main"
+              icon={<Send size={15} />}
+              disabled={counts.unsent === 0}
+              title="Tell technicians and customers what is placed and was not sent"
+              onClick={props.onSendDay}
             >
-              Undo
-            </Button>
-            <Button rank="main" icon={<Send size={15} />} disabled={counts.unsent === 0} onClick={onSendDay}>
               {counts.unsent === 0 ? 'All sent' : `Send ${counts.unsent}`}
             </Button>
           </>
         )}
       </div>
     </div>
+  );
+}
+
+function Days({ day, search, change }: Pick<Props, 'day' | 'search' | 'change'>) {
+  const span = search.span ?? 1;
+  const today = isoDay(serverNow());
+  const last = addDays(day, span - 1);
+  const name = (value: string) => dayName(moment(value, 12 * 60));
+  return (
+    <>
+      <Button
+        rank="quiet"
+        icon={<ChevronLeft size={16} />}
+        aria-label={span === 1 ? 'Day before' : 'Days before'}
+        title="Back  ["
+        onClick={() => change({ day: addDays(day, -span) })}
+      />
+      <label className="relative" title="Choose a day, or type it">
+        <h1 className="min-w-24 text-center text-base font-semibold whitespace-nowrap" aria-live="polite">
+          {span === 1 ? name(day) : `${name(day)} – ${name(last)}`}
+        </h1>
+        <input
+          type="date"
+          aria-label="Go to a day"
+          className="absolute inset-0 cursor-pointer opacity-0 focus:opacity-100"
+          value={day}
+          onChange={(event) => event.target.value && change({ day: event.target.value })}
+        />
+      </label>
+      <Button
+        rank="quiet"
+        icon={<ChevronRight size={16} />}
+        aria-label={span === 1 ? 'Day after' : 'Days after'}
+        title="On  ]"
+        onClick={() => change({ day: addDays(day, span) })}
+      />
+      <Button disabled={day === today} title="Today  T" onClick={() => change({ day: undefined })}>
+        Today
+      </Button>
+      <select
+        aria-label="Days shown"
+        className="h-8 rounded-sm border border-hairline bg-sheet px-1 text-sm"
+        value={span}
+        onChange={(event) => {
+          const wanted = Number(event.target.value) as BoardSearch['span'];
+          change({ span: wanted === 1 ? undefined : wanted });
+        }}
+      >
+        {SPANS.map((value) => (
+          <option key={value} value={value}>
+            {SPAN_WORDS[value]}
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}
+
+function BackAndForth({ onUndo, onRedo }: Pick<Props, 'onUndo' | 'onRedo'>) {
+  const changes = useChanges(true).data;
+  const [undo, redo] = [changes?.undo[0]?.sentence, changes?.redo[0]?.sentence];
+  return (
+    <>
+      <Button
+        icon={<Undo2 size={16} />}
+        disabled={undo === undefined}
+        title={undo ? `Undo: ${undo}  (Ctrl Z)` : 'Nothing to undo'}
+        onClick={onUndo}
+      >
+        Undo
+      </Button>
+      <Button
+        icon={<Redo2 size={16} />}
+        aria-label="Redo"
+        disabled={redo === undefined}
+        title={redo ? `Do again: ${redo}  (Ctrl Shift Z)` : 'Nothing to do again'}
+        onClick={onRedo}
+      />
+    </>
   );
 }

@@ -3,7 +3,7 @@ import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { StateSign } from '@/design/StateSign';
 import type { SchemaVisitState } from '@/api/types';
-import { X } from 'lucide-react';
+import { Link2, Lock, StickyNote, Users, X } from 'lucide-react';
 
 const STATES: SchemaVisitState[] = [
   'placed',
@@ -16,8 +16,15 @@ const STATES: SchemaVisitState[] = [
   'missed',
 ];
 
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  /** What each hue on screen stands for. */
+  hues: Map<string, string>;
+}
+
 /** The key to the signs on the board, and the keys of the keyboard. */
-export function BoardKey({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+export function BoardKey({ open, onOpenChange, hues }: Props) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -68,6 +75,15 @@ export function BoardKey({ open, onOpenChange }: { open: boolean; onOpenChange: 
                 <li>
                   <b className="text-warn">!</b> breaks a limit; the details say which
                 </li>
+                <Mark icon={<Users size={13} />} words="several go together" />
+                <Mark icon={<Link2 size={13} />} words="tied to another visit" />
+                <Mark icon={<Lock size={13} />} words="locked: no plan moves it" />
+                <Mark icon={<StickyNote size={13} />} words="has a note" />
+                {[...hues].map(([value, hue]) => (
+                  <li key={value} className="flex items-center gap-2">
+                    <span aria-hidden className="h-1.5 w-6" style={{ background: hue }} /> {value}
+                  </li>
+                ))}
               </ul>
               <h3 className="mt-4 mb-1 font-semibold">Keyboard</h3>
               <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
@@ -88,13 +104,30 @@ export function BoardKey({ open, onOpenChange }: { open: boolean; onOpenChange: 
   );
 }
 
+function Mark({ icon, words }: { icon: React.ReactNode; words: string }) {
+  return (
+    <li className="flex items-center gap-2">
+      <span aria-hidden className="inline-flex w-6 justify-center">
+        {icon}
+      </span>
+      {words}
+    </li>
+  );
+}
+
 const KEYS: [string, string][] = [
+  ['Ctrl K', 'find or do anything'],
+  ['Arrows', 'from visit to visit'],
   ['Enter', 'open the focused visit'],
+  ['Space', 'choose it, with others'],
   ['M', 'take it up; then arrows, Enter places, Esc lets go'],
+  ['L', 'its length: arrows, Enter keeps'],
   ['Delete', 'back to the backlog'],
+  ['N', 'what could come next after it'],
+  ['G', 'the next gap, and what fits (Shift: the one before)'],
   ['T', 'today'],
-  ['[ ]', 'day before, day after'],
-  ['Ctrl Z', 'undo'],
+  ['[ ]', 'days before, days after'],
+  ['Ctrl Z', 'undo (Shift: redo), 50 deep'],
   ['/', 'search the backlog'],
   ['?', 'this key'],
 ];

@@ -7,153 +7,306 @@ import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
 import { addDays, isoDay } from '@/shared/time';
+import { axisOf } from '../axis';
 import { Backlog } from '../backlog/Backlog';
-import { usePlace, useSendDay, useUndo, useUnplace } from '../commands';
+import {
+  usePlace,
+  usePlaceBest,
+  usePlaceFirst,
+  useRedo,
+  useSendDay,
+  useStretch,
+  useUndo,
+  useUnplace,
+  type Asked,
+} from '../commands';
 import { Details } from '../details/Details';
-import { axisOf, type Board } from '../model';
-import { backlogQuery, boardQuery, useFits, useLivePlanning, useVerdict } from '../queries';
-import type { BoardSearch } from '../search';
+import { GapPanel } from '../gap/GapPanel';
+import { freeStretches } from '../gap/gaps';
+import { hueValue, huesOf } from '../hues';
+import { ManyPanel } from '../many/ManyPanel';
+import type { Board } from '../model';
+import type { Shown } from '../openings/Openings';
+import { backlogQuery, useFits, useLivePlanning, useVerdict } from '../queries';
+import { rowsOf } from '../rows';
+import { Planner } from '../runs/Planner';
+import { leave, type BoardSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { BoardKey } from './BoardKey';
-import { laneAim, type Deed } from './interaction';
-import { LABEL_WIDTH } from './Lane';
+import { CommandField } from './CommandField';
+import { visitsWithin } from './focus';
+import { aimOfState, heldBy, laneAim, type Deed } from './interaction';
+import { LABEL_WIDTH } from './measures';
+import type { Drawing } from './Lane';
 import { Lanes } from './Lanes';
+import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
 import { VerdictSlip } from './VerdictSlip';
-import type { Shown } from '../openings/Openings';
-import { Planner } from '../runs/Planner';
+import { WhyDialog } from './WhyDialog';
+
+type Change = (changes: Partial<BoardSearch>) => void;
 
 /** The dispatcher's home. */
 export function BoardPage() {
   useLivePlanning();
   const search = useSearch({ strict: false }) as BoardSearch;
   const navigate = useNavigate();
-  const change = useCallback(
-    (changes: Partial<BoardSearch>) =>
-      void navigate({ to: '/board', search: (old: BoardSearch) => ({ ...old, ...changes }), replace: true }),
-    [navigate],
+  const account = useSession().account?.email ?? '';
+  const change = useCallback<Change>(
+    (changes) =>
+      void navigate({
+        to: '/board',
+        search: (old: BoardSearch) => {
+          const found = { ...old, ...changes };
+          leave(account, isoDay(serverNow()), found);
+          return found;
+        },
+        replace: true,
+      }),
+    [navigate, account],
   );
   const day = search.day ?? isoDay(serverNow());
-  const board = useQuery(boardQuery(day));
-  if (board.isError && !board.data)
-    return <Failed error={board.error} onRetry={() => void board.refetch()} />;
-  if (!board.data) return <p className="p-6 text-ink-soft">Fetching the board…</p>;
-  return (
-    <LoadedBoard
-      board={board.data}
-      day={day}
-      search={search}
-      change={change}
-      stale={board.isPlaceholderData}
-    />
-  );
+  const { board, stale, error, retry } = useBoard(day, search.span ?? 1);
+  if (error && !board) return <Failed error={error} onRetry={retry} />;
+  if (!board) return <p className="p-6 text-ink-soft">Fetching the board…</p>;
+  return <LoadedBoard board={board} day={day} search={search} change={change} stale={stale} />;
 }
 
 interface LoadedProps {
   board: Board;
   day: string;
   search: BoardSearch;
-  change: (changes: Partial<BoardSearch>) => void;
+  change: Change;
   stale: boolean;
 }
 
+const NONE: ReadonlySet<number> = new Set();
+
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
-  const session = useSession();
-  const canPlan = may(session, 'plan');
+  const canPlan = may(useSession(), 'plan');
   const now = useNow();
   const [keyOpen, setKeyOpen] = useState(false);
+  const [commandOpen, setCommandOpen] = useState(false);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(NONE);
   const scroller = useRef<HTMLDivElement>(null);
+  const column = search.column ?? null;
   const width = useWidth(scroller) - LABEL_WIDTH - 4;
-  const zoom = search.zoom ?? 1;
-  const axis = useMemo(() => axisOf(board, width, zoom), [board, width, zoom]);
+  const axis = useMemo(
+    () => axisOf(board.days, board.lanes, width, column),
+    [board.days, board.lanes, width, column],
+  );
   const selectedId = search.visit ?? null;
-  const beside = selectedId !== null || (canPlan && search.run !== undefined);
-  const { place, unplace, sendDay, undo } = useDeeds();
+  const visitsOf = useMemo(() => visitsByTechnician(board.visits), [board.visits]);
+  const selected = board.visits.find((visit) => visit.id === selectedId) ?? null;
+  const rows = useMemo(
+    () =>
+      rowsOf(board.lanes, visitsOf, {
+        group: search.group ?? 'none',
+        sort: search.sort ?? 'name',
+        near: selected,
+      }),
+    [board.lanes, visitsOf, search.group, search.sort, selected],
+  );
+  const inOrder = useMemo(() => rows.flatMap((row) => (row.kind === 'lane' ? [row.lane] : [])), [rows]);
+  const hues = useMemo(() => huesOf(board.visits, search.hue ?? 'none'), [board.visits, search.hue]);
+  const drawing = useMemo<Drawing>(
+    () => ({
+      label: search.label ?? 'site',
+      hueOf: (visit) => hues.get(hueValue(visit, search.hue ?? 'none') ?? ''),
+    }),
+    [search.label, search.hue, hues],
+  );
+  const deeds = useDeeds(setAsked);
+  const { place, unplace, first, best, stretch, sendDay, undo, redo } = deeds;
 
   const onDeed = useCallback(
     (deed: NonNullable<Deed>) => {
-      if (deed.kind === 'open') change({ visit: deed.visit.id });
-      else if (deed.kind === 'unplace') unplace({ visit: deed.visit });
-      else place(deed);
+      switch (deed.kind) {
+        case 'open':
+          setChosen(NONE);
+          return change({ visit: deed.visit.id, gap: undefined });
+        case 'toggle':
+          return setChosen((old) => toggled(old, [deed.visit.id]));
+        case 'choose': {
+          const within = visitsWithin(deed.from, deed.to);
+          return setChosen((old) => (deed.adds ? new Set([...old, ...within]) : new Set(within)));
+        }
+        case 'unplace':
+          return unplace({ visit: deed.visit });
+        case 'first':
+          return first({ ...deed, day });
+        case 'best':
+          return best(deed);
+        case 'stretch':
+          return stretch(deed);
+        case 'place':
+          return place(deed);
+      }
     },
-    [change, place, unplace],
+    [change, place, unplace, first, best, stretch, day],
   );
-  const { state, press, key } = useBoardInteraction({ axis, lanes: board.lanes, now, canPlan, onDeed });
+  const { state, press, ground, key } = useBoardInteraction({ axis, lanes: inOrder, now, canPlan, onDeed });
   // What one looks at in a list of openings or changes, drawn on the line as if it were held there.
   const [shown, setShown] = useState<Shown | null>(null);
-  const held = state.mode === 'dragging' || state.mode === 'placing' ? state.visit : null;
-  const aimed = laneAim(state);
+  const held = heldBy(state);
+  const aim = aimOfState(state);
   const here = shown && shown.start >= board.start && shown.start < board.end ? shown : null;
-  const aim = aimed ?? (held ? null : here);
-  const { verdict, error } = useVerdict(held?.id ?? here?.visitId ?? null, aim);
-  const fits = useFits(held?.id ?? null, day);
-  const toBacklog =
-    held !== null && (state.mode === 'dragging' || state.mode === 'placing') && state.aim?.kind === 'backlog';
+  const placing = laneAim(state) ?? (held ? null : here);
+  const { verdict, error } = useVerdict(held?.id ?? here?.visitId ?? null, placing);
+  const aimedDay = placing ? isoDay(placing.start) : day;
+  const fits = useFits(held?.id ?? null, aimedDay);
+  const previewDay = board.days.find((row) => row.day === aimedDay)?.start;
+  const preview = useMemo(
+    () =>
+      verdict && placing && previewDay !== undefined
+        ? { day: previewDay, timetable: verdict.timetable }
+        : null,
+    // A timetable belongs to the aim it was asked for.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [verdict, previewDay],
+  );
+  const onOpenDay = useCallback((value: string) => change({ day: value, span: undefined }), [change]);
+  const onPlan = useCallback(
+    (who: number) => change({ run: 0, who, visit: undefined, gap: undefined }),
+    [change],
+  );
+  const sendShown = () => sendDay({ day, days: board.days.length });
+  const goToGap = (by: number) => {
+    const gaps = freeStretches(inOrder, now);
+    const current = search.gap && 'who' in search.gap ? search.gap : null;
+    const index = gaps.findIndex((gap) => gap.who === current?.who && gap.start === current.start);
+    const found = gaps[(index + by + gaps.length) % gaps.length];
+    if (found) change({ gap: found, visit: undefined, run: undefined });
+  };
+  const close = () => {
+    if (chosen.size > 0) setChosen(NONE);
+    else if (search.gap) change({ gap: undefined });
+    else if (selectedId !== null) change({ visit: undefined });
+    else change({ run: undefined, who: undefined, only: undefined });
+  };
+  const onDay = (by: number) => change({ day: by === 0 ? undefined : addDays(day, by * (search.span ?? 1)) });
 
   useBoardShortcuts({
-    onDay: (by) => change({ day: by === 0 ? undefined : addDays(day, by) }),
+    onDay,
     onUndo: () => canPlan && undo(),
+    onRedo: () => canPlan && redo(),
     onKey: () => setKeyOpen(true),
-    onClose: () => change(selectedId !== null ? { visit: undefined } : { run: undefined, who: undefined }),
+    onCommand: () => setCommandOpen(true),
+    onGap: goToGap,
+    onNext: () => selectedId !== null && change({ gap: { after: selectedId } }),
+    onClose: close,
   });
+
+  const many = useMemo(() => board.visits.filter((visit) => chosen.has(visit.id)), [board.visits, chosen]);
+  const panel =
+    many.length > 0
+      ? 'many'
+      : search.gap
+        ? 'gap'
+        : selectedId !== null
+          ? 'details'
+          : canPlan && search.run !== undefined
+            ? 'planner'
+            : 'backlog';
+  const toBacklog = aim?.kind === 'backlog';
+  const liftedId = held?.id ?? here?.visitId ?? null;
 
   return (
     <div className="flex h-full min-h-0 flex-col">
       <BoardBar
         board={board}
         day={day}
-        zoom={zoom}
+        search={search}
+        change={change}
         canPlan={canPlan}
         stale={stale}
-        onDay={(value) => change({ day: value })}
-        onZoom={(value) => change({ zoom: value === 1 ? undefined : value })}
         onUndo={undo}
-        onSendDay={() => sendDay(day)}
+        onRedo={redo}
+        onSendDay={sendShown}
         onKey={() => setKeyOpen(true)}
-        onPlanner={() => change({ run: 0, visit: undefined })}
+        onCommand={() => setCommandOpen(true)}
       />
       <div className="flex min-h-0 flex-1">
-        <div ref={scroller} className="min-w-0 flex-1 overflow-auto" data-testid="board">
+        <div
+          ref={scroller}
+          className="min-w-0 flex-1 overflow-auto"
+          data-testid="board"
+          onPointerDown={ground}
+        >
           <Lanes
-            board={board}
-            day={day}
+            scroller={scroller}
+            rows={rows}
+            visitsOf={visitsOf}
             axis={axis}
+            column={column}
             now={now}
+            drawing={drawing}
             selectedId={selectedId}
-            liftedId={held?.id ?? here?.visitId ?? null}
-            aim={aim}
-            preview={verdict?.timetable ?? null}
+            chosen={chosen}
+            liftedId={liftedId}
+            aimedId={placing?.technicianId ?? (aim?.kind === 'head' ? aim.technicianId : null)}
+            preview={preview}
+            aimedDay={aim?.kind === 'day' ? aim.day : null}
             fits={held ? (fits.data ?? null) : null}
             onPress={press}
             onKey={key}
-            onPlan={canPlan ? (who) => change({ run: 0, who, visit: undefined }) : undefined}
+            onDay={onOpenDay}
+            onPlan={canPlan ? onPlan : undefined}
           />
         </div>
         <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
-          {selectedId !== null && (
+          {panel === 'many' && (
+            <ManyPanel
+              visits={many}
+              board={board}
+              onPlan={(only) => {
+                setChosen(NONE);
+                change({ run: 0, only, visit: undefined, gap: undefined });
+              }}
+              onClose={() => setChosen(NONE)}
+            />
+          )}
+          {panel === 'gap' && (
+            <GapPanel
+              key={JSON.stringify(search.gap)}
+              board={board}
+              gap={search.gap!}
+              canPlan={canPlan}
+              onShow={setShown}
+              onVisit={(visit) => change({ visit, gap: undefined })}
+              onClose={() => {
+                setShown(null);
+                change({ gap: undefined });
+              }}
+            />
+          )}
+          {panel === 'details' && (
             <Details
               key={selectedId}
-              visitId={selectedId}
+              visitId={selectedId!}
               board={board}
               canPlan={canPlan}
               onClose={() => change({ visit: undefined })}
               onDay={(value) => change({ day: value })}
               onShow={setShown}
+              onGap={(gap) => change({ gap })}
             />
           )}
-          {selectedId === null && canPlan && search.run !== undefined && (
+          {panel === 'planner' && (
             <Planner
               board={board}
               day={day}
-              runId={search.run}
+              runId={search.run!}
               who={search.who}
-              onRun={(run) => change({ run, who: undefined })}
+              only={search.only}
+              onRun={(run) => change({ run, who: undefined, only: undefined })}
               onShow={setShown}
               onVisit={(visit) => change({ visit })}
             />
           )}
-          <div className={beside ? 'hidden' : 'contents'}>
+          <div className={panel === 'backlog' ? 'contents' : 'hidden'}>
             <Backlog
               day={day}
               text={search.text ?? ''}
@@ -165,37 +318,138 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               onKey={key}
             />
           </div>
-          {beside && (
-            <BacklogFoot aimed={toBacklog} onOpen={() => change({ visit: undefined, run: undefined })} />
+          {panel !== 'backlog' && (
+            <BacklogFoot
+              aimed={toBacklog}
+              onOpen={() => {
+                setChosen(NONE);
+                change({ visit: undefined, run: undefined, gap: undefined, only: undefined });
+              }}
+            />
           )}
         </aside>
       </div>
       {held && (
         <VerdictSlip
-          who={toBacklog ? 'Back to the backlog' : aim ? nameOf(board, aim.technicianId) : 'Drop on a line'}
-          start={aim?.start ?? null}
+          who={aimWords(board, aim ?? (placing ? { kind: 'lane', ...placing } : null))}
+          start={placing?.start ?? null}
+          several={board.days.length > 1}
           verdict={verdict}
           error={error ? sentenceOf(error) : null}
           at={state.mode === 'dragging' ? { x: state.x, y: state.y } : null}
           hint={
             state.mode === 'placing'
-              ? '↑↓ who · ←→ when (Shift: 5 min) · Enter places · Esc lets go'
+              ? '↑↓ who · ←→ when (Shift: 5 min) · [ ] day · Enter places · Esc lets go'
               : undefined
           }
         />
       )}
-      <BoardKey open={keyOpen} onOpenChange={setKeyOpen} />
+      {state.mode === 'stretching' && <StretchSlip seconds={state.seconds} keyboard={state.keyboard} />}
+      {state.mode === 'boxing' && <Box from={state.from} to={state.to} />}
+      {asked && (
+        <WhyDialog
+          reasons={asked.reasons}
+          onSay={(because) => {
+            place({ ...asked.placement, because });
+            setAsked(null);
+          }}
+          onClose={() => setAsked(null)}
+        />
+      )}
+      <CommandField
+        open={commandOpen}
+        onOpenChange={setCommandOpen}
+        onDay={(value) => change({ day: value })}
+        onTechnician={(who) => scrollTo(who)}
+        onVisit={(visit) => change({ visit, gap: undefined })}
+        acts={[
+          { words: 'Today', keys: 'T', run: () => onDay(0) },
+          { words: 'Show one day', run: () => change({ span: undefined }) },
+          { words: 'Show a week', run: () => change({ span: 7 }) },
+          { words: 'Show two weeks', run: () => change({ span: 14 }) },
+          { words: 'Next gap to fill', keys: 'G', run: () => goToGap(1) },
+          { words: 'Key to the signs and keys', keys: '?', run: () => setKeyOpen(true) },
+          ...(canPlan
+            ? [
+                { words: 'Undo', keys: 'Ctrl Z', run: undo },
+                { words: 'Redo', keys: 'Ctrl Shift Z', run: redo },
+                { words: 'Ask the planner', run: () => change({ run: 0, visit: undefined, gap: undefined }) },
+                { words: 'Send everything that is shown', run: sendShown },
+              ]
+            : []),
+        ]}
+      />
+      <BoardKey open={keyOpen} onOpenChange={setKeyOpen} hues={hues} />
     </div>
   );
 }
 
-function useDeeds() {
-  const { mutate: place } = usePlace();
+function toggled(old: ReadonlySet<number>, ids: number[]): ReadonlySet<number> {
+  const found = new Set(old);
+  for (const id of ids) if (!found.delete(id)) found.add(id);
+  return found;
+}
+
+function useDeeds(onAsk: (asked: Asked) => void) {
+  const { mutate: place } = usePlace(onAsk);
   const { mutate: unplace } = useUnplace();
+  const { mutate: first } = usePlaceFirst();
+  const { mutate: best } = usePlaceBest();
+  const { mutate: stretch } = useStretch();
   const { mutate: sendDay } = useSendDay();
-  const { mutate } = useUndo();
-  const undo = useCallback(() => mutate(), [mutate]);
-  return { place, unplace, sendDay, undo };
+  const { mutate: back } = useUndo();
+  const { mutate: forth } = useRedo();
+  const undo = useCallback(() => back(), [back]);
+  const redo = useCallback(() => forth(), [forth]);
+  return { place, unplace, first, best, stretch, sendDay, undo, redo };
+}
+
+function aimWords(board: Board, aim: ReturnType<typeof aimOfState>): string {
+  const nameOf = (id: number) => board.lanes.find((lane) => lane.technician_id === id)?.name ?? '';
+  switch (aim?.kind) {
+    case 'lane':
+      return nameOf(aim.technicianId);
+    case 'head':
+      return `${nameOf(aim.technicianId)}: first time that fits`;
+    case 'day':
+      return 'The best place of that day';
+    case 'backlog':
+      return 'Back to the backlog';
+    default:
+      return 'Drop on a line';
+  }
+}
+
+function scrollTo(technicianId: number) {
+  document.querySelector(`[data-head="${technicianId}"]`)?.scrollIntoView({ block: 'center' });
+  document.querySelector<HTMLElement>(`[data-head="${technicianId}"] button`)?.focus();
+}
+
+function StretchSlip({ seconds, keyboard }: { seconds: number; keyboard: boolean }) {
+  return (
+    <div
+      role="status"
+      className="pointer-events-none fixed bottom-6 left-1/2 z-50 -translate-x-1/2 rounded-sm border border-ink bg-sheet px-3 py-2 text-sm"
+    >
+      <b className="figures">{Math.round(seconds / 60)}</b> min
+      {keyboard && <span className="ml-3 text-ink-soft">←→ 5 min · Enter keeps · Esc lets go</span>}
+    </div>
+  );
+}
+
+function Box({ from, to }: { from: { x: number; y: number }; to: { x: number; y: number } }) {
+  return (
+    <div
+      aria-hidden
+      className="pointer-events-none fixed z-40 border border-focus bg-focus/10"
+      style={{
+        left: Math.min(from.x, to.x),
+        top: Math.min(from.y, to.y),
+        width: Math.abs(to.x - from.x),
+        height: Math.abs(to.y - from.y),
+      }}
+    />
+  );
 }
 
 /** The backlog folded away under the details: still a place to drop on. */
@@ -221,9 +475,6 @@ function Failed({ error, onRetry }: { error: unknown; onRetry: () => void }) {
     </div>
   );
 }
-
-const nameOf = (board: Board, id: number) =>
-  board.lanes.find((lane) => lane.technician_id === id)?.name ?? '';
 
 function useWidth(element: React.RefObject<HTMLElement | null>): number {
   const [width, setWidth] = useState(900);

@@ -1,35 +1,34 @@
+import { memo } from 'react';
 import { length } from '@/shared/time';
-import { xOf, type Axis, type Lane, type Timetable } from '../model';
+import { xOf, type Axis } from '../axis';
+import type { LaneDay, Timetable } from '../model';
 
 const MIDDLE = 23;
 const HEIGHT = 48;
 const MINUTES_BASELINE = 9;
 /** Shorter drives have no room for their minutes. */
 const LEAST_LABEL_PIXELS = 5;
+/** Below this many pixels an hour, a break or a wait is a smudge. */
+const LEAST_DETAIL = 20;
+
+interface Props {
+  day: LaneDay;
+  axis: Axis;
+  /** The day as it would become. */
+  preview: Timetable | null;
+}
 
 /**
- * The technician's day as one line: driving is the line itself with its minutes on it, waiting a thin gap, the
+ * A technician's day as one line: driving is the line itself with its minutes on it, waiting a thin gap, the
  * break a notch, overtime the line running past its end stop.
  */
-export function LaneLine({
-  lane,
-  timetable,
-  axis,
-  ghost,
-}: {
-  lane: Lane;
-  timetable: Timetable;
-  axis: Axis;
-  ghost?: boolean;
-}) {
-  const { shift } = lane;
+export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
+  const { shift } = day;
+  const timetable = preview ?? day.timetable;
+  const ghost = preview !== null;
   const x = (moment: number) => xOf(axis, moment);
   return (
-    <svg
-      className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
-      height={HEIGHT}
-      aria-hidden
-    >
+    <g>
       {shift && (
         <>
           <line
@@ -44,13 +43,13 @@ export function LaneLine({
           <EndStop at={x(shift.end)} />
         </>
       )}
-      {lane.absences.map((absence) => (
+      {day.absences.map((absence) => (
         <rect
           key={absence.start}
-          x={Math.max(0, x(absence.start))}
-          width={Math.max(0, x(Math.min(absence.end, axis.end)) - Math.max(0, x(absence.start)))}
+          x={x(absence.start)}
+          width={Math.max(0, x(Math.min(absence.end, day.end)) - x(Math.max(absence.start, day.start)))}
           y={6}
-          height={32}
+          height={HEIGHT - 16}
           fill="url(#absent)"
         />
       ))}
@@ -66,65 +65,72 @@ export function LaneLine({
         />
       )}
       <g opacity={ghost ? 0.55 : 1}>
-        {timetable.stretches.map((stretch) => {
-          const [left, right] = [x(stretch.start), x(stretch.end)];
-          const key = `${stretch.kind} ${stretch.start}`;
-          if (stretch.kind === 'drive')
-            return (
-              <Drive
-                key={key}
-                left={left}
-                right={right}
-                seconds={stretch.end - stretch.start}
-                estimated={stretch.estimated}
-              />
-            );
-          if (stretch.kind === 'break')
-            return <Notch key={key} left={left} right={right} seconds={stretch.end - stretch.start} />;
-          if (stretch.kind === 'wait')
-            return (
-              <line
-                key={key}
-                x1={left + 1}
-                x2={right - 1}
-                y1={MIDDLE}
-                y2={MIDDLE}
-                stroke="var(--ink-soft)"
-                strokeWidth="1"
-                strokeDasharray="1 3"
-              />
-            );
-          return ghost ? (
-            <rect
-              key={key}
-              x={left}
-              width={Math.max(2, right - left)}
-              y={MIDDLE - 12}
-              height={24}
-              fill="var(--copper-wash)"
-              stroke="var(--copper)"
-            />
-          ) : null;
-        })}
+        <Stretches timetable={timetable} axis={axis} ghost={ghost} />
       </g>
-    </svg>
+    </g>
   );
+});
+
+function Stretches({ timetable, axis, ghost }: { timetable: Timetable; axis: Axis; ghost: boolean }) {
+  const detailed = axis.pixelsPerHour >= LEAST_DETAIL;
+  return timetable.stretches.map((stretch) => {
+    const [left, right] = [xOf(axis, stretch.start), xOf(axis, stretch.end)];
+    const key = `${stretch.kind} ${stretch.start}`;
+    const seconds = stretch.end - stretch.start;
+    switch (stretch.kind) {
+      case 'drive':
+        return (
+          <Drive
+            key={key}
+            left={left}
+            right={right}
+            minutes={detailed ? Math.round(seconds / 60) : null}
+            estimated={stretch.estimated}
+          />
+        );
+      case 'break':
+        return <Notch key={key} left={left} right={right} seconds={seconds} />;
+      case 'wait':
+        return detailed ? <Wait key={key} left={left} right={right} /> : null;
+      default:
+        return ghost ? <Ghost key={key} left={left} right={right} /> : null;
+    }
+  });
 }
 
-function Drive({
-  left,
-  right,
-  seconds,
-  estimated,
-}: {
+const Wait = ({ left, right }: { left: number; right: number }) => (
+  <line
+    x1={left + 1}
+    x2={right - 1}
+    y1={MIDDLE}
+    y2={MIDDLE}
+    stroke="var(--ink-soft)"
+    strokeWidth="1"
+    strokeDasharray="1 3"
+  />
+);
+
+const Ghost = ({ left, right }: { left: number; right: number }) => (
+  <rect
+    x={left}
+    width={Math.max(2, right - left)}
+    y={MIDDLE - 12}
+    height={24}
+    fill="var(--copper-wash)"
+    stroke="var(--copper)"
+  />
+);
+
+interface DriveProps {
   left: number;
   right: number;
-  seconds: number;
+  minutes: number | null;
   estimated: boolean;
-}) {
-  const minutes = Math.round(seconds / 60);
+}
+
+function Drive({ left, right, minutes, estimated }: DriveProps) {
   return (
-    <g>
+    <>
       <line
         x1={left}
         x2={right}
@@ -134,7 +140,7 @@ function Drive({
         strokeWidth="2.5"
         strokeDasharray={estimated ? '5 2' : undefined}
       />
-      {right - left >= LEAST_LABEL_PIXELS && (
+      {minutes !== null && right - left >= LEAST_LABEL_PIXELS && (
         <text
           x={(left + right) / 2}
           y={MINUTES_BASELINE}
@@ -146,7 +152,7 @@ function Drive({
           {minutes}
         </text>
       )}
-    </g>
+    </>
   );
 }
 

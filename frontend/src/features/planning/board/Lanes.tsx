@@ -1,84 +1,141 @@
-import { useMemo, type KeyboardEvent, type PointerEvent } from 'react';
-import type { AnyVisit, Axis, Board, BoardVisit, Timetable } from '../model';
-import { LABEL_WIDTH, LaneRow } from './Lane';
-import { HourLines, TimeAxis } from './TimeAxis';
-import { widthOf } from '../model';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import {
+  memo,
+  useEffect,
+  useMemo,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type RefObject,
+} from 'react';
+import { momentAt, type Axis, type Column } from '../axis';
+import type { AnyVisit, BoardVisit, Timetable } from '../model';
+import type { Row } from '../rows';
+import { LaneRow, type Drawing } from './Lane';
+import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
+import { ColumnLines, TimeAxis } from './TimeAxis';
 
 interface Props {
-  board: Board;
-  day: string;
+  scroller: RefObject<HTMLDivElement | null>;
+  rows: Row[];
+  visitsOf: Map<number, BoardVisit[]>;
   axis: Axis;
+  column: Column | null;
   now: number;
+  drawing: Drawing;
   selectedId: number | null;
+  chosen: ReadonlySet<number>;
   liftedId: number | null;
-  aim: { technicianId: number; start: number } | null;
-  preview: Timetable | null;
+  /** The technician aimed at, and the day that it would change. */
+  aimedId: number | null;
+  preview: { day: number; timetable: Timetable } | null;
+  aimedDay: string | null;
   fits: Map<number, string[]> | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => void;
+  onDay: (day: string) => void;
   /** Ask the planner about one technician's day. */
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
 const NOBODY: BoardVisit[] = [];
+const GROUP_HEIGHT = 26;
+const AXIS_HEIGHT = 28;
+const OVERSCAN = 4;
 
-/** All technicians' days, one line each. */
-export function Lanes({
-  board,
-  day,
-  axis,
-  now,
-  selectedId,
-  liftedId,
-  aim,
-  preview,
-  fits,
-  onPress,
-  onKey,
-  onPlan,
-}: Props) {
-  const byTechnician = useMemo(() => {
-    const map = new Map<number, BoardVisit[]>();
-    for (const visit of board.visits) {
-      // A crew's visit stands on the day of everybody who goes.
-      for (const hand of [visit.technician_id!, ...visit.mates]) {
-        const list = map.get(hand) ?? [];
-        list.push(visit);
-        map.set(hand, list);
-      }
-    }
-    for (const list of map.values()) list.sort((a, b) => a.start! - b.start!);
-    return map;
-  }, [board.visits]);
+/** Technicians' days, one line each. Only what is on screen, and a little around it, is drawn. */
+export const Lanes = memo(function Lanes(props: Props) {
+  const { scroller, rows, visitsOf, axis, column, now, aimedId } = props;
+  // Its functions change with what is scrolled to: this component is memoized by hand.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (rows[index]?.kind === 'group' ? GROUP_HEIGHT : LANE_HEIGHT),
+    getItemKey: (index) => rows[index]?.key ?? index,
+    overscan: OVERSCAN,
+    scrollMargin: AXIS_HEIGHT,
+  });
+  const [from, until] = useWindow(scroller, axis);
   return (
-    <div className="relative min-h-full" style={{ width: LABEL_WIDTH + widthOf(axis) }}>
+    <div className="relative" style={{ width: LABEL_WIDTH + axis.width }}>
       <Patterns />
-      <TimeAxis axis={axis} now={now} />
-      <div className="relative" role="list" aria-label="Technicians">
-        <HourLines axis={axis} now={now} />
-        {board.lanes.map((lane) => {
-          const aimed = aim?.technicianId === lane.technician_id;
+      <TimeAxis axis={axis} now={now} aimedDay={props.aimedDay} onDay={props.onDay} />
+      <div
+        className="relative"
+        role="list"
+        aria-label="Technicians"
+        style={{ height: virtual.getTotalSize() }}
+      >
+        <ColumnLines axis={axis} column={column} now={now} />
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index]!;
           return (
-            <LaneRow
-              key={lane.technician_id}
-              lane={lane}
-              visits={byTechnician.get(lane.technician_id) ?? NOBODY}
-              axis={axis}
-              day={day}
-              selectedId={selectedId}
-              liftedId={liftedId}
-              preview={aimed ? preview : null}
-              aimed={aimed}
-              unfit={fits?.get(lane.technician_id) ?? null}
-              onPress={onPress}
-              onKey={onKey}
-              onPlan={onPlan}
-            />
+            <div
+              key={item.key}
+              className="absolute inset-x-0 top-0"
+              style={{ transform: `translateY(${item.start - AXIS_HEIGHT}px)` }}
+            >
+              {row.kind === 'group' ? (
+                <GroupRow title={row.title} />
+              ) : (
+                <LaneRow
+                  lane={row.lane}
+                  visits={visitsOf.get(row.lane.technician_id) ?? NOBODY}
+                  axis={axis}
+                  from={from}
+                  until={until}
+                  drawing={props.drawing}
+                  selectedId={props.selectedId}
+                  chosen={props.chosen}
+                  liftedId={props.liftedId}
+                  preview={aimedId === row.lane.technician_id ? props.preview : null}
+                  aimed={aimedId === row.lane.technician_id}
+                  unfit={props.fits?.get(row.lane.technician_id) ?? null}
+                  onPress={props.onPress}
+                  onKey={props.onKey}
+                  onPlan={props.onPlan}
+                />
+              )}
+            </div>
           );
         })}
       </div>
-      {board.lanes.length === 0 && <p className="p-6 text-ink-soft">There are no technicians yet.</p>}
+      {rows.length === 0 && <p className="p-6 text-ink-soft">There are no technicians yet.</p>}
     </div>
+  );
+});
+
+function GroupRow({ title }: { title: string }) {
+  return (
+    <h2
+      className="sticky left-0 flex w-full items-center border-b border-hairline bg-wash px-2 text-xs font-semibold"
+      style={{ height: GROUP_HEIGHT }}
+    >
+      {title}
+    </h2>
+  );
+}
+
+/** The moments on screen, with half a screen around them; they change in steps, not with each pixel. */
+function useWindow(scroller: RefObject<HTMLElement | null>, axis: Axis): [number, number] {
+  const [step, setStep] = useState(0);
+  const [half, setHalf] = useState(600);
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element) return;
+    const look = () => {
+      const size = Math.max(200, element.clientWidth / 2);
+      setHalf(size);
+      setStep(Math.floor(element.scrollLeft / size));
+    };
+    look();
+    element.addEventListener('scroll', look, { passive: true });
+    return () => element.removeEventListener('scroll', look);
+  }, [scroller, axis.width]);
+  return useMemo(
+    () => [momentAt(axis, (step - 1) * half), momentAt(axis, Math.min(axis.width, (step + 4) * half))],
+    [axis, step, half],
   );
 }
 

@@ -1,58 +1,93 @@
+import { Link2, Lock, StickyNote, Users } from 'lucide-react';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { Lamp } from '@/design/Lamp';
 import { STATE_LOOK, Tick } from '@/design/StateSign';
 import { STATE_WORDS } from '@/shared/signs';
-import { clockTime, length, window_ } from '@/shared/time';
-import { shownSpan, xOf, type Axis, type BoardVisit } from '../model';
+import { clockTime, isoDay, length, window_ } from '@/shared/time';
+import { xOf, type Axis } from '../axis';
+import { labelOf } from '../hues';
+import { shownSpan, type BoardVisit } from '../model';
+import type { Drawing } from './Lane';
 
 interface Props {
   visit: BoardVisit;
   axis: Axis;
-  day: string;
+  drawing: Drawing;
   broken: string[];
   selected: boolean;
+  chosen: boolean;
   lifted: boolean;
   onPress: (event: PointerEvent<HTMLElement>, visit: BoardVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: BoardVisit) => void;
 }
 
+const LEAST_WIDTH = 8;
+/** Narrower than that, a visit is a block without words; its title says them. */
+const WORDS_WIDTH = 26;
+const MARKS_WIDTH = 84;
+
 /** A visit as a station on the technician's line. */
-export function Station({ visit, axis, day, broken, selected, lifted, onPress, onKey }: Props) {
+export function Station({ visit, axis, drawing, broken, selected, chosen, lifted, onPress, onKey }: Props) {
   const span = shownSpan(visit);
   const left = xOf(axis, span.start);
-  const width = Math.max(12, xOf(axis, span.end) - left - 1);
-  const words = describe(visit, day, broken);
+  const width = Math.max(LEAST_WIDTH, xOf(axis, span.end) - left - 1);
+  const words = describe(visit, broken);
+  const hue = drawing.hueOf(visit);
+  const ring = selected ? 'z-10 ring-2 ring-copper' : chosen ? 'z-10 ring-2 ring-focus' : '';
   return (
     <button
       type="button"
       data-visit={visit.id}
       aria-label={words}
-      aria-pressed={selected}
+      aria-pressed={selected || chosen}
       title={words}
       onPointerDown={(event) => onPress(event, visit)}
       onKeyDown={(event) => onKey(event, visit)}
-      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${selected ? 'z-10 ring-2 ring-copper' : ''} ${lifted ? 'opacity-40' : ''}`}
+      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''}`}
       style={{ left, width }}
     >
+      {hue && <span aria-hidden className="absolute inset-x-0 bottom-0 h-1" style={{ background: hue }} />}
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}
-      {broken.length > 0 && (
-        <span aria-hidden className="font-bold text-warn">
-          !
-        </span>
+      {width >= WORDS_WIDTH && (
+        <>
+          {broken.length > 0 && (
+            <span aria-hidden className="font-bold text-warn">
+              !
+            </span>
+          )}
+          <span className={`min-w-0 flex-1 truncate ${visit.state === 'en_route' ? 'pl-2' : ''}`}>
+            {labelOf(visit, drawing.label)}
+          </span>
+          {width >= MARKS_WIDTH && <Marks visit={visit} />}
+          {visit.state === 'done' && <Tick />}
+        </>
       )}
-      <span className={`min-w-0 truncate ${visit.state === 'en_route' ? 'pl-2' : ''}`}>{visit.site}</span>
-      {visit.state === 'done' && width > 30 && <Tick />}
     </button>
   );
 }
 
-function describe(visit: BoardVisit, day: string, broken: string[]): string {
+function Marks({ visit }: { visit: BoardVisit }) {
+  return (
+    <span aria-hidden className="flex shrink-0 items-center gap-0.5">
+      {visit.crew > 1 && <Users size={11} />}
+      {visit.linked && <Link2 size={11} />}
+      {visit.pinned && <Lock size={11} />}
+      {visit.noted && <StickyNote size={11} />}
+    </span>
+  );
+}
+
+function describe(visit: BoardVisit, broken: string[]): string {
   const span = shownSpan(visit);
   return [
     `${visit.number} ${visit.title}, ${visit.site}`,
     `${clockTime(span.start)} to ${clockTime(span.end)}, ${length(span.end - span.start)}`,
     STATE_WORDS[visit.state],
-    visit.promise ? `promised ${window_(visit.promise, day)}` : 'no promise',
+    visit.promise ? `promised ${window_(visit.promise, isoDay(span.start))}` : 'no promise',
+    ...(visit.crew > 1 ? [`crew of ${visit.crew}`] : []),
+    ...(visit.linked ? ['linked to another visit'] : []),
+    ...(visit.pinned ? ['locked'] : []),
+    ...(visit.noted ? ['has a note'] : []),
     ...broken,
   ].join('. ');
 }

@@ -1,19 +1,36 @@
-import { clockTime } from '@/shared/time';
-import { widthOf, xOf, type Axis } from '../model';
-import { LABEL_WIDTH } from './Lane';
+import { memo } from 'react';
+import { clockTime, dayName } from '@/shared/time';
+import { lettered, lined, segmentOf, xOf, type Axis, type Column } from '../axis';
+import { LABEL_WIDTH } from './measures';
 
-/** Hours across the top, and hour lines behind the lanes. */
-export function TimeAxis({ axis, now }: { axis: Axis; now: number }) {
-  const showsNow = now >= axis.start && now <= axis.end;
+/** Wide enough for the day's name besides its hours. */
+const HOURS_WIDTH = 260;
+const NEAR_NOW = 44;
+
+interface AxisProps {
+  axis: Axis;
+  now: number;
+  /** The day something is held over. */
+  aimedDay: string | null;
+  onDay: (day: string) => void;
+}
+
+/** Days and hours across the top. A day's name opens it, and takes what is dropped on it. */
+export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, onDay }: AxisProps) {
+  const showsNow = segmentOf(axis, now) !== undefined;
+  const several = axis.segments.length > 1;
+  const wide = (axis.segments[0]?.width ?? 0) >= HOURS_WIDTH;
+  const hours = several && !wide ? [] : lettered(axis);
   return (
     <div className="sticky top-0 z-30 flex h-7 border-b border-hairline bg-paper text-xs text-ink-soft">
       <div
         className="sticky left-0 z-10 border-r border-hairline bg-paper"
         style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
       />
-      <div className="relative" style={{ width: widthOf(axis) }}>
-        {hours(axis)
-          .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > 44)
+      <div className="relative" style={{ width: axis.width }}>
+        {hours
+          .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > NEAR_NOW)
+          .filter((hour) => !several || axis.segments.every((row) => row.start !== hour))
           .map((hour) => (
             <time
               key={hour}
@@ -23,9 +40,23 @@ export function TimeAxis({ axis, now }: { axis: Axis; now: number }) {
               {clockTime(hour)}
             </time>
           ))}
+        {several &&
+          axis.segments.map((row) => (
+            <button
+              key={row.day}
+              type="button"
+              data-day={row.day}
+              title="Open this day; a visit dropped here goes to the day's best place"
+              className={`absolute inset-y-0 truncate border-l border-hairline px-1 text-left font-semibold text-ink hover:underline ${aimedDay === row.day ? 'bg-copper-wash' : ''}`}
+              style={{ left: row.left, width: wide ? 92 : row.width }}
+              onClick={() => onDay(row.day)}
+            >
+              {dayName(row.start)}
+            </button>
+          ))}
         {showsNow && (
           <time
-            className="absolute top-1 z-10 -translate-x-1/2 rounded-sm bg-copper px-1 text-copper-ink"
+            className="pointer-events-none absolute top-1 z-10 -translate-x-1/2 rounded-sm bg-copper px-1 text-copper-ink"
             style={{ left: xOf(axis, now) }}
           >
             {clockTime(now)}
@@ -34,23 +65,37 @@ export function TimeAxis({ axis, now }: { axis: Axis; now: number }) {
       </div>
     </div>
   );
+});
+
+interface LinesProps {
+  axis: Axis;
+  column: Column | null;
+  now: number;
 }
 
-export function HourLines({ axis, now }: { axis: Axis; now: number }) {
+/** Lines behind the lanes: at each column, stronger where a day begins, and now. */
+export const ColumnLines = memo(function ColumnLines({ axis, column, now }: LinesProps) {
   return (
     <div
       className="pointer-events-none absolute inset-y-0"
-      style={{ left: LABEL_WIDTH, width: widthOf(axis) }}
+      style={{ left: LABEL_WIDTH, width: axis.width }}
       aria-hidden
     >
-      {hours(axis).map((hour) => (
+      {lined(axis, column).map((moment) => (
         <div
-          key={hour}
+          key={moment}
           className="absolute inset-y-0 border-l border-hairline/50"
-          style={{ left: xOf(axis, hour) }}
+          style={{ left: xOf(axis, moment) }}
         />
       ))}
-      {now >= axis.start && now <= axis.end && (
+      {axis.segments.slice(1).map((row) => (
+        <div
+          key={row.day}
+          className="absolute inset-y-0 border-l-2 border-hairline"
+          style={{ left: row.left }}
+        />
+      ))}
+      {segmentOf(axis, now) && (
         <div
           className="absolute inset-y-0 z-10 border-l-2 border-copper"
           data-testid="now"
@@ -59,10 +104,4 @@ export function HourLines({ axis, now }: { axis: Axis; now: number }) {
       )}
     </div>
   );
-}
-
-function hours(axis: Axis): number[] {
-  const list = [];
-  for (let hour = axis.start; hour <= axis.end; hour += 3600) list.push(hour);
-  return list;
-}
+});

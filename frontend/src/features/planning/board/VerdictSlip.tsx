@@ -1,9 +1,10 @@
-import { Check, CircleSlash, Info, TriangleAlert } from 'lucide-react';
+import { Check, CircleHelp, CircleSlash, Info, TriangleAlert } from 'lucide-react';
 import type { SchemaVerdictOut } from '@/api/types';
-import { clockTime } from '@/shared/time';
+import { clockTime, dayName } from '@/shared/time';
 
 const ICONS = {
   refuses: <CircleSlash size={14} className="mt-0.5 shrink-0 text-bad" aria-label="refused" />,
+  asks: <CircleHelp size={14} className="mt-0.5 shrink-0 text-warn" aria-label="asks for a reason" />,
   warns: <TriangleAlert size={14} className="mt-0.5 shrink-0 text-warn" aria-label="warning" />,
   good: <Check size={14} className="mt-0.5 shrink-0 text-good" aria-label="good" />,
   note: <Info size={14} className="mt-0.5 shrink-0 text-ink-soft" aria-label="note" />,
@@ -12,6 +13,8 @@ const ICONS = {
 interface Props {
   who: string;
   start: number | null;
+  /** Several days are shown: the day is said too. */
+  several: boolean;
   verdict: SchemaVerdictOut | undefined;
   error: string | null;
   /** Beside the pointer, or at the bottom while the keyboard places. */
@@ -20,7 +23,7 @@ interface Props {
 }
 
 /** What the drop would mean, in words, before it is made. */
-export function VerdictSlip({ who, start, verdict, error, at, hint }: Props) {
+export function VerdictSlip({ who, start, several, verdict, error, at, hint }: Props) {
   const style = at ? slipPlace(at) : { left: '50%', bottom: 24, transform: 'translateX(-50%)' };
   return (
     <div
@@ -32,7 +35,7 @@ export function VerdictSlip({ who, start, verdict, error, at, hint }: Props) {
     >
       <div className="flex justify-between gap-3 font-semibold">
         <span className="truncate">{who}</span>
-        {start !== null && <time>{clockTime(start)}</time>}
+        {start !== null && <time>{`${several ? `${dayName(start)} ` : ''}${clockTime(start)}`}</time>}
       </div>
       {error ? (
         <p className="mt-1 text-bad">{error}</p>

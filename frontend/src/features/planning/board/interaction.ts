@@ -9,22 +9,41 @@ export interface Grabbed {
   lengthSeconds: number;
 }
 
-export type Aim = { kind: 'lane'; technicianId: number; start: number } | { kind: 'backlog' } | null;
+/** A place on a line, a technician (the first time that fits), a day (its best place), or the backlog. */
+export type Aim =
+  | { kind: 'lane'; technicianId: number; start: number }
+  | { kind: 'head'; technicianId: number }
+  | { kind: 'day'; day: string }
+  | { kind: 'backlog' }
+  | null;
+
+interface Point {
+  x: number;
+  y: number;
+}
 
 export type Interaction =
   | { mode: 'idle' }
-  | { mode: 'pressed'; visit: Grabbed; x: number; y: number; grabSeconds: number }
-  | { mode: 'dragging'; visit: Grabbed; x: number; y: number; grabSeconds: number; aim: Aim }
-  | { mode: 'placing'; visit: Grabbed; aim: Aim };
+  | ({ mode: 'pressed'; visit: Grabbed; grabSeconds: number; part: Part; adds: boolean } & Point)
+  | ({ mode: 'dragging'; visit: Grabbed; grabSeconds: number; aim: Aim } & Point)
+  | { mode: 'placing'; visit: Grabbed; aim: Aim }
+  | ({ mode: 'stretching'; visit: Grabbed; seconds: number; keyboard: boolean } & Point)
+  | { mode: 'boxing'; from: Point; to: Point; adds: boolean };
 
-/** What the pointer is over: a lane with the moment under the pointer, the backlog, or nothing. */
-export type Under = { kind: 'lane'; technicianId: number; moment: number } | { kind: 'backlog' } | null;
+/** Which part of a visit was pressed: its body moves it, its right edge stretches it. */
+export type Part = 'body' | 'edge';
+
+/** What the pointer is over; `moment` is the one under the pointer. */
+export type Under =
+  { kind: 'lane'; technicianId: number; moment: number } | Exclude<Aim, { kind: 'lane' } | null> | null;
 
 export type Event =
-  | { type: 'press'; visit: Grabbed; x: number; y: number; grabSeconds: number }
-  | { type: 'move'; x: number; y: number; under: Under }
+  | ({ type: 'press'; visit: Grabbed; grabSeconds: number; part: Part; adds: boolean } & Point)
+  | ({ type: 'box'; adds: boolean } & Point)
+  | ({ type: 'move'; under: Under } & Point)
   | { type: 'release' }
   | { type: 'take'; visit: Grabbed; aim: Aim }
+  | { type: 'lengthen'; visit: Grabbed }
   | { type: 'step'; seconds: number; lanes: number; order: number[]; earliest: number; latest: number }
   | { type: 'toBacklog' }
   | { type: 'confirm' }
@@ -33,74 +52,136 @@ export type Event =
 /** What is to be done about it, once the machine has moved on. */
 export type Deed =
   | { kind: 'place'; visit: Grabbed; technicianId: number; start: number }
+  | { kind: 'first'; visit: Grabbed; technicianId: number }
+  | { kind: 'best'; visit: Grabbed; day: string }
   | { kind: 'unplace'; visit: Grabbed }
+  | { kind: 'stretch'; visit: Grabbed; seconds: number }
   | { kind: 'open'; visit: Grabbed }
+  | { kind: 'toggle'; visit: Grabbed }
+  | { kind: 'choose'; from: Point; to: Point; adds: boolean }
   | null;
+
+interface Result {
+  state: Interaction;
+  deed: Deed;
+}
 
 export const IDLE: Interaction = { mode: 'idle' };
 /** A press that moves less than this is a click. */
 const SLOP_PIXELS = 4;
 const SNAP_SECONDS = 300;
+const LEAST_LENGTH = 300;
 
-export function next(state: Interaction, event: Event): { state: Interaction; deed: Deed } {
+export function next(state: Interaction, event: Event): Result {
   switch (event.type) {
-    case 'press':
-      return still({
-        mode: 'pressed',
-        visit: event.visit,
-        x: event.x,
-        y: event.y,
-        grabSeconds: event.grabSeconds,
-      });
+    case 'press': {
+      const { visit, grabSeconds, part, adds, x, y } = event;
+      return still({ mode: 'pressed', visit, grabSeconds, part, adds, x, y });
+    }
+    case 'box': {
+      const point = { x: event.x, y: event.y };
+      return still({ mode: 'boxing', from: point, to: point, adds: event.adds });
+    }
     case 'move':
       return still(moved(state, event));
     case 'release':
       return released(state);
     case 'take':
       return still({ mode: 'placing', visit: event.visit, aim: event.aim });
+    case 'lengthen': {
+      const { visit } = event;
+      return still({ mode: 'stretching', visit, seconds: visit.lengthSeconds, keyboard: true, x: 0, y: 0 });
+    }
     case 'step':
       return still(stepped(state, event));
     case 'toBacklog':
       return state.mode === 'placing' ? still({ ...state, aim: { kind: 'backlog' } }) : still(state);
     case 'confirm':
-      return state.mode === 'placing' ? { state: IDLE, deed: deedOf(state.visit, state.aim) } : still(state);
+      if (state.mode === 'placing') return { state: IDLE, deed: deedOf(state.visit, state.aim) };
+      return state.mode === 'stretching' ? { state: IDLE, deed: stretched(state) } : still(state);
     case 'cancel':
       return still(IDLE);
   }
 }
 
-const still = (state: Interaction) => ({ state, deed: null });
+const still = (state: Interaction): Result => ({ state, deed: null });
 
 function moved(state: Interaction, event: Extract<Event, { type: 'move' }>): Interaction {
-  if (state.mode === 'pressed') {
-    if (Math.hypot(event.x - state.x, event.y - state.y) < SLOP_PIXELS) return state;
-    return { ...state, mode: 'dragging', x: event.x, y: event.y, aim: aimOf(event.under, state.grabSeconds) };
+  const { x, y } = event;
+  switch (state.mode) {
+    case 'pressed': {
+      if (Math.hypot(x - state.x, y - state.y) < SLOP_PIXELS) return state;
+      const { visit, grabSeconds } = state;
+      if (state.part === 'edge') return { ...stretchOf(visit, event.under), x, y };
+      return { mode: 'dragging', visit, grabSeconds, x, y, aim: aimOf(event.under, grabSeconds) };
+    }
+    case 'dragging':
+      return { ...state, x, y, aim: aimOf(event.under, state.grabSeconds) };
+    case 'stretching':
+      return state.keyboard ? state : { ...stretchOf(state.visit, event.under, state.seconds), x, y };
+    case 'boxing':
+      return { ...state, to: { x, y } };
+    default:
+      return state;
   }
-  if (state.mode !== 'dragging') return state;
-  return { ...state, x: event.x, y: event.y, aim: aimOf(event.under, state.grabSeconds) };
 }
+
+function stretchOf(visit: Grabbed, under: Under, otherwise = visit.lengthSeconds) {
+  const start = visit.start ?? 0;
+  const seconds = under?.kind === 'lane' ? snapped(under.moment - start) : otherwise;
+  return { mode: 'stretching', visit, seconds: Math.max(LEAST_LENGTH, seconds), keyboard: false } as const;
+}
+
+const snapped = (seconds: number) => Math.round(seconds / SNAP_SECONDS) * SNAP_SECONDS;
 
 function aimOf(under: Under, grabSeconds: number): Aim {
-  if (under === null || under.kind === 'backlog') return under;
-  const start = Math.round((under.moment - grabSeconds) / SNAP_SECONDS) * SNAP_SECONDS;
-  return { kind: 'lane', technicianId: under.technicianId, start };
+  if (under?.kind !== 'lane') return under;
+  return { kind: 'lane', technicianId: under.technicianId, start: snapped(under.moment - grabSeconds) };
 }
 
-function released(state: Interaction): { state: Interaction; deed: Deed } {
-  if (state.mode === 'pressed') return { state: IDLE, deed: { kind: 'open', visit: state.visit } };
-  if (state.mode === 'dragging') return { state: IDLE, deed: deedOf(state.visit, state.aim) };
-  return still(state);
+function released(state: Interaction): Result {
+  switch (state.mode) {
+    case 'pressed':
+      return { state: IDLE, deed: { kind: state.adds ? 'toggle' : 'open', visit: state.visit } };
+    case 'dragging':
+      return { state: IDLE, deed: deedOf(state.visit, state.aim) };
+    case 'stretching':
+      return state.keyboard ? still(state) : { state: IDLE, deed: stretched(state) };
+    case 'boxing':
+      return { state: IDLE, deed: { kind: 'choose', from: state.from, to: state.to, adds: state.adds } };
+    default:
+      return still(state);
+  }
+}
+
+function stretched(state: Extract<Interaction, { mode: 'stretching' }>): Deed {
+  const { visit, seconds } = state;
+  return seconds === visit.lengthSeconds ? null : { kind: 'stretch', visit, seconds };
 }
 
 /** Dropped where it came from, or nowhere: nothing is to be done. */
 function deedOf(visit: Grabbed, aim: Aim): Deed {
-  if (aim === null) return null;
-  if (aim.kind === 'backlog') return visit.technicianId === null ? null : { kind: 'unplace', visit };
-  if (aim.technicianId === visit.technicianId && aim.start === visit.start) return null;
-  return { kind: 'place', visit, technicianId: aim.technicianId, start: aim.start };
+  switch (aim?.kind) {
+    case undefined:
+      return null;
+    case 'backlog':
+      return visit.technicianId === null ? null : { kind: 'unplace', visit };
+    case 'head':
+      return { kind: 'first', visit, technicianId: aim.technicianId };
+    case 'day':
+      return { kind: 'best', visit, day: aim.day };
+    case 'lane':
+      if (aim.technicianId === visit.technicianId && aim.start === visit.start) return null;
+      return { kind: 'place', visit, technicianId: aim.technicianId, start: aim.start };
+  }
 }
 
 function stepped(state: Interaction, event: Extract<Event, { type: 'step' }>): Interaction {
+  if (state.mode === 'stretching')
+    return {
+      ...state,
+      seconds: Math.max(LEAST_LENGTH, state.seconds + Math.sign(event.seconds) * SNAP_SECONDS),
+    };
   if (state.mode !== 'placing' || event.order.length === 0) return state;
   if (state.aim?.kind !== 'lane') {
     // Coming out of the backlog: the first lane, the earliest time.
@@ -115,6 +196,12 @@ function stepped(state: Interaction, event: Extract<Event, { type: 'step' }>): I
 
 /** The lane and start aimed at, if any. */
 export function laneAim(state: Interaction) {
-  if (state.mode !== 'dragging' && state.mode !== 'placing') return null;
-  return state.aim?.kind === 'lane' ? state.aim : null;
+  const aim = aimOfState(state);
+  return aim?.kind === 'lane' ? aim : null;
 }
+
+export const aimOfState = (state: Interaction): Aim =>
+  state.mode === 'dragging' || state.mode === 'placing' ? state.aim : null;
+
+export const heldBy = (state: Interaction): Grabbed | null =>
+  state.mode === 'dragging' || state.mode === 'placing' ? state.visit : null;

@@ -1,13 +1,6 @@
 import { useCallback, useEffect, useReducer, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import {
-  momentAt,
-  shownSpan,
-  lengthOf,
-  type AnyVisit,
-  type Axis,
-  type BoardVisit,
-  type Lane,
-} from '../model';
+import { momentAt, xOf, type Axis } from '../axis';
+import { lengthOf, shownSpan, type AnyVisit, type BoardVisit, type Lane } from '../model';
 import {
   IDLE,
   next,
@@ -18,14 +11,21 @@ import {
   type Interaction,
   type Under,
 } from './interaction';
+import { moveFocus } from './focus';
 
 interface Setting {
   axis: Axis | null;
+  /** In the order in which they are shown. */
   lanes: Lane[];
   now: number;
   canPlan: boolean;
   onDeed: (deed: NonNullable<Deed>) => void;
 }
+
+/** A press this near to a visit's right end takes its edge. */
+const EDGE_PIXELS = 6;
+const LEAST_STRETCHABLE = 24;
+const FOLLOWED = new Set(['pressed', 'dragging', 'stretching', 'boxing']);
 
 /** Drives the state machine with the pointer and the keyboard. */
 export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setting) {
@@ -38,14 +38,16 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
 
   const send = useCallback((event: Event) => {
     const result = next(current.current, event);
-    current.current = result.state;
-    setState(result.state);
+    if (result.state !== current.current) {
+      current.current = result.state;
+      setState(result.state);
+    }
     if (result.deed) setting.current.onDeed(result.deed);
   }, []);
 
   useEffect(() => {
     const move = (event: globalThis.PointerEvent) => {
-      if (current.current.mode !== 'pressed' && current.current.mode !== 'dragging') return;
+      if (!FOLLOWED.has(current.current.mode)) return;
       event.preventDefault();
       const under = setting.current.axis ? underPointer(event, setting.current.axis) : null;
       send({ type: 'move', x: event.clientX, y: event.clientY, under });
@@ -66,7 +68,7 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
   useEffect(() => {
     if (state.mode === 'idle') return;
     const key = (event: globalThis.KeyboardEvent) => {
-      const wanted = placingEvent(event, current.current, setting.current);
+      const wanted = heldEvent(event, current.current, setting.current);
       if (!wanted) return;
       event.preventDefault();
       event.stopPropagation();
@@ -79,24 +81,34 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
   const press = useCallback(
     (event: PointerEvent<HTMLElement>, visit: AnyVisit) => {
       if (event.button !== 0) return;
+      event.stopPropagation();
       const grabbed = grab(visit);
       if (!setting.current.canPlan) {
         setting.current.onDeed({ kind: 'open', visit: grabbed });
         return;
       }
       const box = event.currentTarget.getBoundingClientRect();
-      const perHour = setting.current.axis?.pixelsPerHour ?? 60;
-      const fromStart = visit.technician_id === null ? 0 : ((event.clientX - box.left) / perHour) * 3600;
-      // Held by its planned start, though it may be drawn where it is expected.
-      const shift =
-        visit.start === null ? 0 : (shownSpan(visit as BoardVisit).start ?? visit.start) - visit.start;
+      const edge =
+        visit.start !== null && box.width >= LEAST_STRETCHABLE && box.right - event.clientX <= EDGE_PIXELS;
       send({
         type: 'press',
         visit: grabbed,
         x: event.clientX,
         y: event.clientY,
-        grabSeconds: fromStart + shift,
+        grabSeconds: grabSeconds(event, visit, setting.current.axis),
+        part: edge ? 'edge' : 'body',
+        adds: event.shiftKey || event.ctrlKey || event.metaKey,
       });
+    },
+    [send],
+  );
+
+  /** A press on the ground between the visits: a box is drawn. */
+  const ground = useCallback(
+    (event: PointerEvent<HTMLElement>) => {
+      const target = event.target as HTMLElement;
+      if (event.button !== 0 || !setting.current.canPlan || !target.closest('[data-lane]')) return;
+      send({ type: 'box', x: event.clientX, y: event.clientY, adds: event.shiftKey });
     },
     [send],
   );
@@ -104,32 +116,28 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
   const key = useCallback(
     (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => {
       const grabbed = grab(visit);
-      if (event.key === 'Enter' || event.key === ' ') {
-        event.preventDefault();
-        setting.current.onDeed({ kind: 'open', visit: grabbed });
-      } else if (
-        setting.current.canPlan &&
-        event.key.toLowerCase() === 'm' &&
-        !event.ctrlKey &&
-        !event.metaKey
-      ) {
-        event.preventDefault();
+      const { onDeed: deed, canPlan: allowed } = setting.current;
+      const letter = event.ctrlKey || event.metaKey || event.altKey ? '' : event.key.toLowerCase();
+      if (event.key === 'Enter') deed({ kind: 'open', visit: grabbed });
+      else if (event.key === ' ') deed({ kind: allowed ? 'toggle' : 'open', visit: grabbed });
+      else if (allowed && letter === 'm')
         send({ type: 'take', visit: grabbed, aim: firstAim(grabbed, setting.current) });
-      } else if (setting.current.canPlan && (event.key === 'Delete' || event.key === 'Backspace')) {
-        if (visit.technician_id === null) return;
-        event.preventDefault();
-        setting.current.onDeed({ kind: 'unplace', visit: grabbed });
+      else if (allowed && letter === 'l' && visit.start !== null) send({ type: 'lengthen', visit: grabbed });
+      else if (allowed && (event.key === 'Delete' || event.key === 'Backspace')) {
+        if (visit.technician_id !== null) deed({ kind: 'unplace', visit: grabbed });
       } else {
         moveFocus(event);
+        return;
       }
+      event.preventDefault();
     },
     [send],
   );
 
-  return { state, press, key, cancel: () => send({ type: 'cancel' }) };
+  return { state, press, ground, key };
 }
 
-function grab(visit: AnyVisit): Grabbed {
+export function grab(visit: AnyVisit): Grabbed {
   return {
     id: visit.id,
     version: visit.version,
@@ -139,24 +147,39 @@ function grab(visit: AnyVisit): Grabbed {
   };
 }
 
-function firstAim(visit: Grabbed, { lanes, now, axis }: Setting): Aim {
-  if (visit.technicianId !== null && visit.start !== null) {
-    return { kind: 'lane', technicianId: visit.technicianId, start: visit.start };
-  }
-  const lane = lanes.find((row) => row.shift) ?? lanes[0];
-  if (!lane || !axis) return null;
-  const soonest = Math.ceil(Math.max(now, lane.shift?.start ?? axis.start) / 900) * 900;
-  const start = now > axis.end || now < axis.start ? (lane.shift?.start ?? axis.start) : soonest;
-  return { kind: 'lane', technicianId: lane.technician_id, start };
+/** How far after its planned start a visit is held, though it may be drawn where it is expected. */
+function grabSeconds(event: PointerEvent<HTMLElement>, visit: AnyVisit, axis: Axis | null): number {
+  if (visit.start === null || !axis) return 0;
+  const shown = shownSpan(visit as BoardVisit).start;
+  const lane = event.currentTarget.closest('[data-lane]');
+  if (!lane) return 0;
+  const x = event.clientX - lane.getBoundingClientRect().left;
+  return ((x - xOf(axis, shown)) / axis.pixelsPerHour) * 3600 + shown - visit.start;
 }
 
-function placingEvent(
+function firstAim(visit: Grabbed, { lanes, now, axis }: Setting): Aim {
+  if (visit.technicianId !== null && visit.start !== null)
+    return { kind: 'lane', technicianId: visit.technicianId, start: visit.start };
+  const lane = lanes.find((row) => row.days.some((day) => day.shift)) ?? lanes[0];
+  if (!lane || !axis) return null;
+  const shifts = lane.days.map((day) => day.shift).filter((shift) => shift !== null);
+  const shift = shifts.find((row) => row.end > now) ?? shifts[0];
+  const begins = shift?.start ?? axis.start;
+  const running = now > begins && now < axis.end;
+  return {
+    kind: 'lane',
+    technicianId: lane.technician_id,
+    start: running ? Math.ceil(now / 900) * 900 : begins,
+  };
+}
+
+function heldEvent(
   event: globalThis.KeyboardEvent,
   state: Interaction,
   { lanes, axis }: Setting,
 ): Event | null {
   if (event.key === 'Escape') return { type: 'cancel' };
-  if (state.mode !== 'placing' || !axis) return null;
+  if ((state.mode !== 'placing' && state.mode !== 'stretching') || !axis) return null;
   const step = (seconds: number, by: number): Event => ({
     type: 'step',
     seconds,
@@ -175,6 +198,10 @@ function placingEvent(
       return step(0, -1);
     case 'ArrowDown':
       return step(0, 1);
+    case '[':
+      return step(-86_400, 0);
+    case ']':
+      return step(86_400, 0);
     case 'Enter':
       return { type: 'confirm' };
     case 'Delete':
@@ -185,35 +212,12 @@ function placingEvent(
   }
 }
 
-/** Arrows walk from visit to visit. */
-function moveFocus(event: KeyboardEvent<HTMLElement>) {
-  const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-  if (by === undefined) return;
-  event.preventDefault();
-  const all = [...document.querySelectorAll<HTMLElement>('button[data-visit]')];
-  const here = all.indexOf(event.currentTarget);
-  const sideways = event.key === 'ArrowRight' || event.key === 'ArrowLeft';
-  const target = sideways ? all[here + by] : inNextRow(all, event.currentTarget, by);
-  target?.focus();
-}
-
-function inNextRow(all: HTMLElement[], from: HTMLElement, by: number): HTMLElement | undefined {
-  const box = from.getBoundingClientRect();
-  const candidates = all.filter((other) => {
-    const distance = (other.getBoundingClientRect().top - box.top) * by;
-    return distance > 8;
-  });
-  candidates.sort((a, b) => cost(a, box) - cost(b, box));
-  return candidates[0];
-}
-
-function cost(element: HTMLElement, from: DOMRect): number {
-  const box = element.getBoundingClientRect();
-  return Math.abs(box.top - from.top) * 10 + Math.abs(box.left - from.left);
-}
-
 function underPointer(event: globalThis.PointerEvent, axis: Axis): Under {
   for (const element of document.elementsFromPoint(event.clientX, event.clientY)) {
+    const head = element.closest<HTMLElement>('[data-head]');
+    if (head) return { kind: 'head', technicianId: Number(head.dataset.head) };
+    const day = element.closest<HTMLElement>('[data-day]');
+    if (day) return { kind: 'day', day: day.dataset.day! };
     const lane = element.closest<HTMLElement>('[data-lane]');
     if (lane) {
       const x = event.clientX - lane.getBoundingClientRect().left;

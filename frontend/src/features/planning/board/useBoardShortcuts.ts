@@ -1,9 +1,13 @@
 import { useEffect, useRef } from 'react';
 
-interface Shortcuts {
+export interface Shortcuts {
   onDay: (by: number) => void;
   onUndo: () => void;
+  onRedo: () => void;
   onKey: () => void;
+  onCommand: () => void;
+  onGap: (by: number) => void;
+  onNext: () => void;
   onClose: () => void;
 }
 
@@ -16,19 +20,21 @@ export function useBoardShortcuts(shortcuts: Shortcuts) {
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
-      const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [role="dialog"]');
-      if (event.key === 'Escape' && !(event.target as HTMLElement).closest?.('[role="dialog"]')) {
+      const target = event.target as HTMLElement;
+      const held = event.ctrlKey || event.metaKey;
+      const key = event.key.toLowerCase();
+      if (held && key === 'k') {
+        event.preventDefault();
+        latest.current.onCommand();
+        return;
+      }
+      const inDialog = target.closest?.('[role="dialog"]');
+      if (event.key === 'Escape' && !inDialog) {
         latest.current.onClose();
         return;
       }
-      if (typing) return;
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-        event.preventDefault();
-        latest.current.onUndo();
-        return;
-      }
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
-      const deed = plain(event.key, latest.current);
+      if (inDialog || target.closest?.('input, textarea, select')) return;
+      const deed = held ? withControl(key, event.shiftKey, latest.current) : plain(event, latest.current);
       if (!deed) return;
       event.preventDefault();
       deed();
@@ -38,14 +44,26 @@ export function useBoardShortcuts(shortcuts: Shortcuts) {
   }, []);
 }
 
-function plain(key: string, { onDay, onKey }: Shortcuts): (() => void) | null {
-  switch (key) {
+function withControl(key: string, shift: boolean, { onUndo, onRedo }: Shortcuts): (() => void) | null {
+  if (key === 'z') return shift ? onRedo : onUndo;
+  return key === 'y' ? onRedo : null;
+}
+
+function plain(event: KeyboardEvent, { onDay, onKey, onGap, onNext }: Shortcuts): (() => void) | null {
+  if (event.altKey) return null;
+  switch (event.key) {
     case 't':
       return () => onDay(0);
     case '[':
       return () => onDay(-1);
     case ']':
       return () => onDay(1);
+    case 'g':
+      return () => onGap(1);
+    case 'G':
+      return () => onGap(-1);
+    case 'n':
+      return onNext;
     case '?':
       return onKey;
     case '/':

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { MapPin, Phone, Send, X } from 'lucide-react';
+import { Lock, LockOpen, MapPin, Phone, Send, X } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -8,13 +8,15 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
-import { useSend } from '../commands';
-import type { Board, BoardVisit } from '../model';
+import { useBulk, useSend } from '../commands';
+import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings, type Shown } from '../openings/Openings';
 import { EditForm } from './EditForm';
 import { PlaceForm } from './PlaceForm';
+import { Rescuers } from './Rescuers';
 import { StepsForTechnician } from './StepsForTechnician';
+import type { Gap } from '../search';
 
 interface Props {
   visitId: number;
@@ -23,33 +25,25 @@ interface Props {
   onClose: () => void;
   onDay: (day: string) => void;
   onShow: (placement: Shown | null) => void;
+  onGap: (gap: Gap) => void;
 }
 
 /** What can still go somewhere else. */
 const MOVABLE = new Set(['open', 'placed', 'sent', 'accepted']);
 
 /** All about the selected visit, beside the board. */
-export function Details({ visitId, board, canPlan, onClose, onDay, onShow }: Props) {
+export function Details({ visitId, ...rest }: Props) {
   const visit = useQuery(visitQuery(visitId));
   return (
     <section aria-label="Visit details" data-testid="details" className="flex min-h-0 flex-1 flex-col">
       {visit.isError && (
         <div className="space-y-2 p-3">
           <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={rest.onClose}>Close</Button>
         </div>
       )}
       {visit.isPending && <p className="p-3 text-ink-soft">Fetching…</p>}
-      {visit.data && (
-        <Loaded
-          visit={visit.data}
-          board={board}
-          canPlan={canPlan}
-          onClose={onClose}
-          onDay={onDay}
-          onShow={onShow}
-        />
-      )}
+      {visit.data && <Loaded visit={visit.data} {...rest} />}
     </section>
   );
 }
@@ -61,11 +55,13 @@ function Loaded({
   onClose,
   onDay,
   onShow,
+  onGap,
 }: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
   const shown = board.visits.find((row) => row.id === visit.id);
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
-  const broken = (lane?.timetable.broken ?? []).filter((row) => row.visit_id === visit.id);
+  const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
   const send = useSend();
+  const bulk = useBulk();
   const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
     <>
@@ -135,6 +131,32 @@ function Loaded({
       </header>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
+        {visit.technician_id !== null && (
+          <div className="flex flex-wrap gap-2">
+            <Button title="What could come next after this one  N" onClick={() => onGap({ after: visit.id })}>
+              What next after it?
+            </Button>
+            {canPlan && MOVABLE.has(visit.state) && (
+              <Button
+                icon={visit.pinned ? <LockOpen size={14} /> : <Lock size={14} />}
+                aria-pressed={visit.pinned}
+                disabled={bulk.isPending}
+                onClick={() =>
+                  bulk.mutate({
+                    visits: [{ id: visit.id, version: visit.version }],
+                    kind: visit.pinned ? 'unlock' : 'lock',
+                    seconds: 0,
+                    because: '',
+                    preview: false,
+                  })
+                }
+              >
+                {visit.pinned ? 'Unlock' : 'Lock'}
+              </Button>
+            )}
+          </div>
+        )}
+        {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && <Rescuers visit={visit} />}
         {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && (
           <Openings visit={visit} day={board.day} onShow={onShow} />
         )}
@@ -142,7 +164,7 @@ function Loaded({
           <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
         )}
         {canPlan && <EditForm visit={visit} />}
-        {canPlan && <StepsForTechnician key={visit.state} visit={visit} />}
+        {canPlan && <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />}
         <History visit={visit} />
       </div>
     </>

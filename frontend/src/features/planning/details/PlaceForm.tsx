@@ -14,6 +14,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   const base = visit.start ?? visit.promise?.start ?? null;
   const [technicianId, setTechnicianId] = useState(visit.technician_id ?? 0);
   const [day, setDay] = useState(base === null ? board.day : isoDay(base));
+  const [because, setBecause] = useState('');
   const [time, setTime] = useState(base === null ? '' : timeText(minutesOfDay(base)));
   const fits = useFits(visit.id, day || board.day);
   const place = usePlace();
@@ -23,6 +24,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   const changed =
     start !== null && technicianId > 0 && (start !== visit.start || technicianId !== visit.technician_id);
   const { verdict, error } = useVerdict(visit.id, changed ? { technicianId, start: start } : null);
+  const asks = verdict?.reasons.some((reason) => reason.weight === 'asks') ?? false;
   const grabbed = {
     ...visit,
     technicianId: visit.technician_id,
@@ -30,7 +32,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (changed && start !== null) place.mutate({ visit: grabbed, technicianId, start });
+    if (changed && start !== null) place.mutate({ visit: grabbed, technicianId, start, because });
   };
   return (
     <form onSubmit={submit} className="space-y-2 border-t border-hairline pt-3" aria-label="Placement">
@@ -65,13 +67,25 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
             <li
               key={reason.sentence}
               className={
-                reason.weight === 'refuses' ? 'text-bad' : reason.weight === 'warns' ? 'text-warn' : ''
+                reason.weight === 'refuses'
+                  ? 'text-bad'
+                  : ['warns', 'asks'].includes(reason.weight)
+                    ? 'text-warn'
+                    : ''
               }
             >
               {MARKS[reason.weight]} {reason.sentence}
             </li>
           ))}
         </ul>
+      )}
+      {asks && (
+        <TextField
+          label="Why all the same"
+          required
+          value={because}
+          onChange={(e) => setBecause(e.target.value)}
+        />
       )}
       <div className="flex gap-2">
         <Button type="submit" disabled={!changed || verdict?.allowed === false || place.isPending}>
@@ -87,4 +101,4 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   );
 }
 
-const MARKS = { refuses: '✕', warns: '!', good: '✓', note: '·' };
+const MARKS = { refuses: '✕', asks: '?', warns: '!', good: '✓', note: '·' };

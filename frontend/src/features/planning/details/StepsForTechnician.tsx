@@ -2,7 +2,9 @@ import { useState } from 'react';
 import type { SchemaStep, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
+import { serverNow } from '@/shared/clock';
 import { useStep } from '../commands';
+import type { Gap } from '../search';
 
 const WORDS: Partial<Record<SchemaStep, string>> = {
   accept: 'Accepted',
@@ -13,19 +15,35 @@ const WORDS: Partial<Record<SchemaStep, string>> = {
   resume: 'Goes on',
   finish: 'Finished',
   cancel: 'Cancel the visit',
+  reopen: 'Open it again',
 };
 const WANTS_NOTE: ReadonlySet<SchemaStep> = new Set(['decline', 'hold', 'finish', 'cancel']);
 
+interface Props {
+  visit: SchemaVisitDetailOut;
+  /** A cancelled visit leaves a gap. */
+  onGap: (gap: Gap) => void;
+}
+
 /** Stamps by the office for a technician whose phone is silent, and cancelling. */
-export function StepsForTechnician({ visit }: { visit: SchemaVisitDetailOut }) {
+export function StepsForTechnician({ visit, onGap }: Props) {
   const [asking, setAsking] = useState<SchemaStep | null>(null);
   const [note, setNote] = useState('');
   const step = useStep(visit.id);
   const steps = visit.steps.filter((row) => row in WORDS);
   if (steps.length === 0) return null;
+  const left = () => {
+    const { technician_id: who, start, duration_seconds: seconds, id } = visit;
+    if (who !== null && start !== null && start + (seconds ?? 0) > serverNow())
+      onGap({ who, start: Math.max(start, serverNow()), end: start + (seconds ?? 3600), but: id });
+  };
   const take = (wanted: SchemaStep) => {
     if (WANTS_NOTE.has(wanted) && asking !== wanted) setAsking(wanted);
-    else step.mutate({ version: visit.version, step: wanted, note });
+    else
+      step.mutate(
+        { version: visit.version, step: wanted, note },
+        { onSuccess: () => wanted === 'cancel' && left() },
+      );
   };
   return (
     <section className="space-y-2 border-t border-hairline pt-3" aria-label="Stamp for the technician">

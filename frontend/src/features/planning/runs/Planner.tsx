@@ -44,13 +44,15 @@ interface Props {
   day: string;
   runId: number;
   who: number | undefined;
+  /** Only these visits are to be placed. */
+  only: number[] | undefined;
   onRun: (id: number | undefined) => void;
   onShow: (placement: Shown | null) => void;
   onVisit: (id: number) => void;
 }
 
 /** Asking the planner, and reading what it proposes, beside the board. */
-export function Planner({ board, day, runId, who, onRun, onShow, onVisit }: Props) {
+export function Planner({ board, day, runId, who, only, onRun, onShow, onVisit }: Props) {
   return (
     <section aria-label="Planner" data-testid="planner" className="flex min-h-0 flex-1 flex-col">
       <header className="flex items-center justify-between border-b border-hairline p-3">
@@ -65,7 +67,14 @@ export function Planner({ board, day, runId, who, onRun, onShow, onVisit }: Prop
       </header>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         {runId === 0 ? (
-          <Ask key={who ?? 0} board={board} day={day} who={who} onRun={onRun} />
+          <Ask
+            key={`${who ?? 0} ${only?.join() ?? ''}`}
+            board={board}
+            day={day}
+            who={who}
+            only={only}
+            onRun={onRun}
+          />
         ) : (
           <Running runId={runId} onRun={onRun} onShow={onShow} onVisit={onVisit} />
         )}
@@ -74,10 +83,10 @@ export function Planner({ board, day, runId, who, onRun, onShow, onVisit }: Prop
   );
 }
 
-function Ask({ board, day, who, onRun }: Pick<Props, 'board' | 'day' | 'who' | 'onRun'>) {
-  const [kind, setKind] = useState<Kind>(who ? 'improve' : 'fill');
+function Ask({ board, day, who, only, onRun }: Pick<Props, 'board' | 'day' | 'who' | 'only' | 'onRun'>) {
+  const [kind, setKind] = useState<Kind>(who ? 'improve' : only ? 'plan' : 'fill');
   const [technician, setTechnician] = useState(who ?? 0);
-  const [days, setDays] = useState(1);
+  const [days, setDays] = useState(board.days.length);
   const [seconds, setSeconds] = useState(5);
   const [playbook, setPlaybook] = useState(0);
   const playbooks = useQuery(playbooksQuery);
@@ -90,6 +99,7 @@ function Ask({ board, day, who, onRun }: Pick<Props, 'board' | 'day' | 'who' | '
         kind,
         day,
         days: one ? 1 : days,
+        visit_ids: only ?? [],
         technician_id: technician || null,
         playbook_id: playbook || null,
         seconds: one ? Math.min(seconds, 2) : seconds,
@@ -100,6 +110,11 @@ function Ask({ board, day, who, onRun }: Pick<Props, 'board' | 'day' | 'who' | '
   return (
     <>
       <form onSubmit={submit} className="space-y-3" aria-label="Ask for a proposal">
+        {only && (
+          <p className="text-sm">
+            <b>{only.length} chosen visits</b> look for a place; nothing else moves.
+          </p>
+        )}
         <fieldset className="space-y-1.5">
           <legend className="mb-1 text-xs font-semibold text-ink-soft">What shall it do?</legend>
           {KINDS.map((row) => (

@@ -1,0 +1,95 @@
+"""HTTP: more of the board - first time that fits, lengths, many at once, gaps, urgent work."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from apps.orders import queries as orders
+from apps.orders.schemas import VisitOut
+from apps.planning import board_schemas as shapes
+from apps.planning import commands, filling, schemas, urgent
+from core.basics import Interval
+from core.planning import Gap
+from core.roles import Action
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.errors import Rejected
+from foundation.moments import Moment
+from foundation.schemas import AskedKey, Key, Typed
+
+router = Router()
+LONGEST_GAP = 24 * 3600
+
+
+@router.get("/visits", response=list[VisitOut], auth=Needs(Action.SEE_BOARD))
+def find_visits(request: HttpRequest, text: Typed) -> list[VisitOut]:
+    """Visits that are not over, by what is typed."""
+    return [VisitOut.of(row) for row in orders.find_visits(text)]
+
+
+@router.post("/visits/{visit_id}/place-first", response=schemas.PlacedOut, auth=Needs(Action.PLAN))
+def place_first(request: HttpRequest, visit_id: Key, body: shapes.FirstIn) -> dict[str, Any]:
+    """Put a visit on somebody's day at the first time at which it fits without harm."""
+    visit, verdict = commands.place_first(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
+        technician_id=body.technician_id, day=body.day,
+    )  # fmt: skip
+    return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
+
+
+@router.post("/visits/{visit_id}/length", response=VisitOut, auth=Needs(Action.CHANGE_VISITS))
+def stretch(request: HttpRequest, visit_id: Key, body: shapes.StretchIn) -> VisitOut:
+    """Give a visit another length."""
+    visit = commands.stretch(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, seconds=body.seconds
+    )
+    return VisitOut.of(visit)
+
+
+@router.post("/bulk", response=shapes.BulkOut, auth=Needs(Action.PLAN))
+def bulk(request: HttpRequest, body: shapes.BulkIn) -> dict[str, Any]:
+    """Do the same to many visits, or say what would become of them. Undone in one step."""
+    outcomes = commands.bulk(
+        actor=actor_of(request), now=clock.now(), visits=[(row.id, row.version) for row in body.visits],
+        wanted=body.wanted(), preview=body.preview,
+    )  # fmt: skip
+    return shapes.bulk_out(outcomes)
+
+
+@router.get("/gap", response=shapes.GapOut, auth=Needs(Action.SEE_BOARD))
+def gap(
+    request: HttpRequest, technician_id: AskedKey, start: Moment, end: Moment, but: AskedKey | None = None
+) -> dict[str, Any]:
+    """What could fill a stretch of somebody's day: the standby list first, then what lies near."""
+    if not 0 < end - start <= LONGEST_GAP:
+        raise Rejected("A gap ends after it begins, on the same day.", field="end")
+    hours = Interval(start=start, end=end)
+    found = filling.fillers(technician_id=technician_id, gap=hours, now=clock.now(), but=but)
+    return shapes.gap_out(Gap(technician_id=technician_id, hours=hours, after=None, before=None), found)
+
+
+@router.get("/visits/{visit_id}/next", response=shapes.GapOut | None, auth=Needs(Action.SEE_BOARD))
+def what_next(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
+    """What could come next after a visit: its technician's next free stretch, and what fits there."""
+    found = filling.gap_around(visit_id=visit_id, now=clock.now())
+    if found is None:
+        return None
+    return shapes.gap_out(found, filling.fillers(technician_id=found.technician_id, gap=found.hours, now=clock.now()))
+
+
+@router.get("/visits/{visit_id}/rescuers", response=list[shapes.RescuerOut], auth=Needs(Action.SEE_BOARD))
+def rescuers(request: HttpRequest, visit_id: Key) -> list[dict[str, Any]]:
+    """Who could be there first, from where they are now and what they are in the middle of."""
+    found = urgent.rescuers(visit=orders.visit(visit_id), now=clock.now())
+    return [shapes.rescuer_out(row) for row in found]
+
+
+@router.post("/visits/{visit_id}/give", response=schemas.PlacedOut, auth=Needs(Action.PLAN))
+def give(request: HttpRequest, visit_id: Key, body: shapes.GiveIn) -> dict[str, Any]:
+    """Give urgent work to somebody at once: placed, and told to the phone."""
+    visit, verdict = commands.give(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
+        technician_id=body.technician_id, start=body.start, because=body.because,
+    )  # fmt: skip
+    return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}

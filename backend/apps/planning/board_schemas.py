@@ -1,0 +1,132 @@
+"""Wire shapes of what is done to many visits, of gaps, and of urgent work. Times are epoch seconds."""
+
+from datetime import date
+from typing import Annotated, Any, Literal
+
+from ninja import Field, Schema
+
+from apps.orders.schemas import Version, VisitOut, visit_fields
+from apps.planning.commands import Outcome, Wanted
+from apps.planning.filling import Filler
+from apps.planning.schemas import ReasonOut, reasons_out
+from apps.planning.urgent import Rescuer
+from core.planning import Gap
+from foundation.moments import Moment
+from foundation.schemas import Text
+
+Id = Annotated[int, Field(ge=1, le=2**62)]
+
+
+class FirstIn(Schema):
+    """The first time that fits on somebody's day."""
+
+    version: int = Version
+    technician_id: Id
+    day: date
+
+
+class StretchIn(Schema):
+    version: int = Version
+    seconds: int = Field(ge=60, le=24 * 3600)
+
+
+class GiveIn(Schema):
+    version: int = Version
+    technician_id: Id
+    start: Moment
+    because: Text = Field("", max_length=300)
+
+
+class VisitSeenIn(Schema):
+    id: Id
+    version: int = Version
+
+
+class BulkIn(Schema):
+    """What is to be done to many visits; see commands.Wanted. With `preview` nothing changes."""
+
+    visits: list[VisitSeenIn] = Field(min_length=1, max_length=200)
+    kind: Literal["day", "give", "shift", "unplace", "cancel", "send", "lock", "unlock"]
+    day: date | None = None
+    technician_id: Id | None = None
+    seconds: int = Field(0, ge=-14 * 86_400, le=14 * 86_400)
+    because: Text = Field("", max_length=300)
+    preview: bool = False
+
+    def wanted(self) -> Wanted:
+        return Wanted(
+            kind=self.kind, day=self.day, technician_id=self.technician_id, seconds=self.seconds, because=self.because
+        )
+
+
+class OutcomeOut(Schema):
+    visit_id: int
+    label: str
+    sentence: str
+    problem: str
+    asks: bool
+    warnings: list[str]
+
+
+class BulkOut(Schema):
+    done: int
+    outcomes: list[OutcomeOut]
+
+
+class FillerOut(Schema):
+    """Something that fits into a gap at `start`."""
+
+    visit: VisitOut
+    start: int
+    extra_drive_seconds: int
+    drive_seconds: int
+    reasons: list[str]
+    standby: bool
+
+
+class GapOut(Schema):
+    technician_id: int
+    start: int
+    end: int
+    fillers: list[FillerOut]
+
+
+class RescuerOut(Schema):
+    technician_id: int
+    name: str
+    phone: str
+    doing: str
+    drive_seconds: int
+    start: int
+    reasons: list[ReasonOut]
+    asks: bool
+
+
+def bulk_out(outcomes: list[Outcome]) -> dict[str, Any]:
+    rows = [
+        {"visit_id": row.visit_id, "label": row.label, "sentence": row.sentence, "problem": row.problem,
+         "asks": row.asks, "warnings": list(row.warnings)}
+        for row in outcomes
+    ]  # fmt: skip
+    return {"done": sum(1 for row in outcomes if not row.problem), "outcomes": rows}
+
+
+def gap_out(gap: Gap, found: list[Filler]) -> dict[str, Any]:
+    return {
+        "technician_id": gap.technician_id, "start": gap.hours.start, "end": gap.hours.end,
+        "fillers": [
+            {
+                "visit": visit_fields(row.visit), "start": row.start, "extra_drive_seconds": row.extra_drive_seconds,
+                "drive_seconds": row.drive_seconds, "reasons": list(row.reasons), "standby": row.standby,
+            }
+            for row in found
+        ],
+    }  # fmt: skip
+
+
+def rescuer_out(row: Rescuer) -> dict[str, Any]:
+    return {
+        "technician_id": row.technician_id, "name": row.name, "phone": row.phone, "doing": row.doing,
+        "drive_seconds": row.drive_seconds, "start": row.start, "reasons": reasons_out(row.verdict),
+        "asks": bool(row.verdict.questions),
+    }  # fmt: skip

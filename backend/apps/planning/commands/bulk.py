@@ -1,0 +1,195 @@
+"""The same thing done to many visits: what cannot be done to one leaves that one as it is and says why."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Literal
+
+from django.db import transaction
+
+from apps.company.queries import time_zone
+from apps.orders import queries as order_queries
+from apps.orders.models import Visit
+from apps.people import queries as people
+from apps.planning.commands import board
+from core.calendars import epoch, local_day
+from core.orders import VisitState
+from core.planning import Verdict
+from core.roles import Action
+from foundation.actors import Actor, require
+from foundation.errors import Rejected, RelayError
+
+Kind = Literal["day", "give", "shift", "unplace", "cancel", "send", "lock", "unlock"]
+MOST = 200
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wanted:
+    """What is to be done to each visit.
+
+    `day`: the date they move to, at their own times; for "give" the technician, at the first time that fits on the
+    visit's own day (or on `day`); for "shift" the seconds; for "cancel" the reason; `because` where limits ask for one.
+    """
+
+    kind: Kind
+    day: date | None = None
+    technician_id: int | None = None
+    seconds: int = 0
+    because: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Outcome:
+    """What becomes of one visit. `problem` is why nothing does; `warnings` is what it costs."""
+
+    visit_id: int
+    label: str
+    sentence: str
+    problem: str = ""
+    asks: bool = False
+    warnings: tuple[str, ...] = ()
+
+
+def bulk(
+    *, actor: Actor, now: datetime, visits: Sequence[tuple[int, int]], wanted: Wanted, preview: bool = False
+) -> list[Outcome]:
+    """Do it to each visit, in the order of their starts; undone in one step.
+
+    Parameters
+    ----------
+    visits
+        Id and version of each.
+    preview
+        Only say what would become of them: everything is done, looked at, and taken back.
+
+    Raises
+    ------
+    Rejected
+        When nothing can be done to any of them, or what is wanted is not said whole.
+    """
+    require(actor, Action.PLAN)
+    _check(wanted, visits)
+    deed = _Deed(actor=actor, now=now, wanted=wanted)
+    with transaction.atomic():
+        outcomes = [deed.do(visit, version) for visit, version in _in_order(visits, later=wanted.seconds > 0)]
+        if preview:
+            transaction.set_rollback(True)
+    if not preview and all(outcome.problem for outcome in outcomes):
+        reasons = [f"{outcome.label}: {outcome.problem}" for outcome in outcomes]
+        code = "reason_needed" if any(outcome.asks for outcome in outcomes) else "nothing_done"
+        raise Rejected("Nothing was changed.", code=code, reasons=reasons[:20])
+    return outcomes
+
+
+def _check(wanted: Wanted, visits: Sequence[tuple[int, int]]) -> None:
+    if not visits:
+        raise Rejected("Choose at least one visit.", field="visits")
+    if wanted.kind == "day" and wanted.day is None:
+        raise Rejected("Say which day.", field="day")
+    if wanted.kind == "give":
+        if wanted.technician_id is None:
+            raise Rejected("Say to whom.", field="technician_id")
+        people.technician(wanted.technician_id)
+    if wanted.kind == "cancel" and not wanted.because.strip():
+        raise Rejected("Say why they are cancelled.", field="because", code="note_missing")
+
+
+def _in_order(visits: Sequence[tuple[int, int]], *, later: bool) -> list[tuple[Visit, int]]:
+    """By their starts; from the last one back when all move to later, so that none is judged on one yet to move."""
+    versions = dict(visits)
+    rows = Visit.objects.with_whereabouts().filter(pk__in=versions).order_by("start", "promise_start", "id")
+    found = [(row, versions[row.pk]) for row in rows]
+    return found[::-1] if later else found
+
+
+class _Deed:
+    """One thing done to many; remembers the change with which all of it is undone."""
+
+    def __init__(self, *, actor: Actor, now: datetime, wanted: Wanted) -> None:
+        self.actor, self.now, self.wanted = actor, now, wanted
+        self.step = 0
+
+    def do(self, visit: Visit, version: int) -> Outcome:
+        label = f"{visit.label} {visit.order.site.name}"
+        try:
+            with transaction.atomic():
+                changed, sentence, verdict = self._one(visit, version)
+        except RelayError as error:
+            reasons = getattr(error, "reasons", [])
+            problem = "; ".join(reasons) or error.sentence
+            return Outcome(
+                visit_id=visit.pk, label=label, sentence="stays as it is", problem=problem,
+                asks=error.code == "reason_needed",
+            )  # fmt: skip
+        self._remember(changed)
+        warnings = tuple(r.sentence for r in verdict.reasons if r.weight in ("warns", "asks")) if verdict else ()
+        return Outcome(visit_id=visit.pk, label=label, sentence=sentence, warnings=warnings)
+
+    def _remember(self, visit: Visit) -> None:
+        if (
+            self.step == 0
+            and self.wanted.kind != "send"
+            and (last := visit.changes.order_by("-id").first()) is not None
+        ):
+            self.step = last.step or 0
+
+    def _one(self, visit: Visit, version: int) -> tuple[Visit, str, Verdict | None]:
+        deeds: dict[Kind, Callable[[Visit, dict[str, Any]], tuple[Visit, str, Verdict | None]]] = {
+            "day": self._to_day, "give": self._give, "shift": self._shift, "unplace": self._unplace,
+            "cancel": self._cancel, "send": self._send, "lock": self._pin, "unlock": self._pin,
+        }  # fmt: skip
+        return deeds[self.wanted.kind](
+            visit, {"actor": self.actor, "now": self.now, "visit_id": visit.pk, "version": version}
+        )
+
+    def _to_day(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        start, technician_id = self._placed(visit)
+        assert self.wanted.day is not None
+        tz = time_zone()
+        return self._place(known, technician_id, epoch(self.wanted.day, start.astimezone(tz).time(), tz))
+
+    def _shift(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        start, technician_id = self._placed(visit)
+        at = int(start.timestamp()) + self.wanted.seconds
+        return self._place(known, self.wanted.technician_id or technician_id, at)
+
+    def _place(self, known: dict[str, Any], technician_id: int, start: int) -> tuple[Visit, str, Verdict | None]:
+        placed, verdict = board.place(
+            **known, technician_id=technician_id, start=start, because=self.wanted.because, step=self.step
+        )
+        return placed, self._where(placed), verdict
+
+    def _give(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        assert self.wanted.technician_id is not None
+        own = local_day(int(visit.start.timestamp()), time_zone()) if visit.start else None
+        day = self.wanted.day or own or local_day(int(self.now.timestamp()), time_zone())
+        placed, verdict = board.place_first(**known, technician_id=self.wanted.technician_id, day=day, step=self.step)
+        return placed, self._where(placed), verdict
+
+    def _unplace(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        sentence = "goes back to the backlog" if visit.promise is None else "goes back to the backlog, with its promise"
+        return board.unplace(**known, step=self.step), sentence, None
+
+    def _cancel(self, _visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        return board.cancel(**known, note=self.wanted.because, together=self.step), "is cancelled", None
+
+    def _send(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        if visit.state != VisitState.PLACED:
+            raise Rejected("nothing has changed since it was sent" if visit.start else "it has no technician yet")
+        return board.send(**known), "is sent", None
+
+    def _pin(self, _visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        lock = self.wanted.kind == "lock"
+        return board.pin(**known, pinned=lock, step=self.step), "is locked" if lock else "is unlocked", None
+
+    def _placed(self, visit: Visit) -> tuple[datetime, int]:
+        if visit.start is None or visit.technician_id is None:
+            raise Rejected("It has no place to move from.")
+        return visit.start, visit.technician_id
+
+    def _where(self, visit: Visit) -> str:
+        placed = order_queries.visit(visit.pk)
+        assert placed.technician is not None
+        assert placed.start is not None
+        at = placed.start.astimezone(time_zone())
+        return f"goes to {placed.technician.name}, {at:%a %-d %b %H:%M}"

@@ -1,0 +1,116 @@
+"""What could fill a gap: those who would come forward first, then work without a place, each with its driving."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+
+from apps.company.queries import time_zone
+from apps.customers.people import refused_at
+from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
+from apps.people.working_days import working_day
+from apps.planning.translate import Days, days_of, opening_of, spec_of_visit
+from core.basics import Interval
+from core.calendars import day_interval, local_day
+from core.orders import would_come
+from core.planning import Day, Gap, Verdict, first_fit, gaps_of, pressed_by
+
+# The nearest so many are looked at closely; what lies further would not be chosen.
+LOOKED_AT = 60
+SHOWN = 12
+STEP = 300
+
+
+@dataclass(frozen=True, kw_only=True)
+class Filler:
+    """A visit that fits into the gap at `start`, and what that means."""
+
+    visit: VisitLine
+    start: int
+    extra_drive_seconds: int
+    drive_seconds: int
+    reasons: tuple[str, ...]
+    standby: bool
+
+
+def fillers(*, technician_id: int, gap: Interval, now: datetime, but: int | None = None) -> list[Filler]:
+    """What fits into a stretch of a technician's day, the standby list first, then by the driving it costs.
+
+    Parameters
+    ----------
+    but
+        A visit that is not to come back into its own gap.
+    """
+    tz = time_zone()
+    day = local_day(gap.start, tz)
+    person = working_day(technician_id, day, tz)
+    placed = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
+    waiting = [line for line in orders.open_visits() if line.id != but and line.duration_seconds is not None]
+    forward = [line for line in orders.standby_visits() if line.id != but and _would_come(line, gap, now)]
+    known = {line.id for line in forward}
+    waiting = [line for line in waiting if line.id not in known]
+    days = days_of([person], placed, tz, day=day, also=[line.place for line in (*forward, *waiting)])
+    own = days.days[technician_id]
+    near = _nearest(own, days, gap, waiting)
+    found = [
+        *_fitting(own, days, gap, forward, now, standby=True),
+        *_fitting(own, days, gap, near, now, standby=False),
+    ]
+    found.sort(key=lambda row: (not row.standby, row.visit.promise is None, row.extra_drive_seconds))
+    return found[:SHOWN]
+
+
+def _would_come(line: VisitLine, gap: Interval, now: datetime) -> bool:
+    later = line.start is None or line.start > gap.start
+    return later and would_come(line.standby or {}, gap, now=int(now.timestamp()), tz=time_zone())
+
+
+def _nearest(own: Day, days: Days, gap: Interval, waiting: list[VisitLine]) -> list[VisitLine]:
+    before = [stop for stop in own.stops if stop.start < gap.end]
+    place = before[-1].visit.place if before else own.start_place
+    rows = [(days.travel.leg(place, days.index[line.place], gap.start).seconds, line.id, line) for line in waiting]
+    rows.sort(key=lambda row: (row[2].promise is None, row[0], row[1]))
+    return [line for _seconds, _id, line in rows[:LOOKED_AT]]
+
+
+def _fitting(
+    own: Day, days: Days, gap: Interval, lines: list[VisitLine], now: datetime, *, standby: bool
+) -> Iterator[Filler]:
+    pressed = pressed_by(own, int(now.timestamp()))
+    refused = refused_at(line.site_id for line in lines)
+    day = local_day(gap.start, own.tz)
+    for line in lines:
+        opening = opening_of(line, day, day, own.tz)
+        # Who comes forward is asked: the window promised for later does not hold them back.
+        spec = spec_of_visit(line, days.index, opening=opening, refused=refused, promised=not standby)
+        latest = gap.end - (line.duration_seconds or 0)
+        if latest < gap.start:
+            continue
+        within = Interval(start=gap.start, end=latest + STEP)
+        fit = first_fit(own.without(line.id), spec, days.travel, now=pressed, within=within, step=STEP)
+        if fit is not None:
+            yield _filler(line, *fit, standby=standby)
+
+
+def _filler(line: VisitLine, start: int, verdict: Verdict, *, standby: bool) -> Filler:
+    times = verdict.timetable.stop(line.id)
+    assert times is not None
+    return Filler(
+        visit=line, start=start, extra_drive_seconds=verdict.extra_drive_seconds, drive_seconds=times.drive_seconds,
+        reasons=tuple(reason.sentence for reason in verdict.reasons), standby=standby,
+    )  # fmt: skip
+
+
+def gap_around(*, visit_id: int, now: datetime) -> Gap | None:
+    """The stretch that follows a placed visit: what could come next after it."""
+    visit = orders.visit(visit_id)
+    if visit.technician_id is None or visit.start is None:
+        return None
+    tz = time_zone()
+    day = local_day(int(visit.start.timestamp()), tz)
+    person = working_day(visit.technician_id, day, tz)
+    placed = orders.visits_within(day_interval(day, tz), technician_ids=[visit.technician_id])
+    own = days_of([person], placed, tz, day=day).days[visit.technician_id]
+    pressed = pressed_by(own, int(now.timestamp()))
+    after = [gap for gap in gaps_of(own, now=pressed) if gap.hours.start >= int(visit.start.timestamp())]
+    return after[0] if after else None

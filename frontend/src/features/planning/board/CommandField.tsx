@@ -1,0 +1,188 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from '@tanstack/react-router';
+import { Command } from 'cmdk';
+import { useEffect, useState } from 'react';
+import { api, data } from '@/api/client';
+import { addDays, dayName, isoDay, moment } from '@/shared/time';
+import { serverNow } from '@/shared/clock';
+import { headsQuery } from '../queries';
+
+export interface CommandAct {
+  words: string;
+  keys?: string;
+  run: () => void;
+}
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  acts: CommandAct[];
+  onDay: (day: string) => void;
+  onTechnician: (id: number) => void;
+  onVisit: (id: number) => void;
+}
+
+const LEAST = 2;
+const SHOWN = 6;
+
+/** One field for everything: days, technicians, orders, customers, and whatever can be done on the board. */
+export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, onVisit }: Props) {
+  const [text, setText] = useState('');
+  const navigate = useNavigate();
+  const settled = useSettledText(text);
+  const heads = useQuery(headsQuery).data ?? [];
+  const asked = open && settled.length >= LEAST;
+  const customers = useQuery({
+    queryKey: ['customers', 'find', settled],
+    enabled: asked,
+    queryFn: () => data(api.GET('/api/customers', { params: { query: { text: settled } } })),
+  });
+  const backlog = useQuery({
+    queryKey: ['planning', 'find', settled],
+    enabled: asked,
+    queryFn: () => data(api.GET('/api/planning/visits', { params: { query: { text: settled } } })),
+  });
+  const close = () => {
+    onOpenChange(false);
+    setText('');
+  };
+  const then = (run: () => void) => () => {
+    close();
+    run();
+  };
+  const holds = (words: string) =>
+    text
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => words.toLowerCase().includes(word));
+  const day = dayTyped(text);
+  return (
+    <Command.Dialog
+      open={open}
+      onOpenChange={(value) => (value ? onOpenChange(true) : close())}
+      label="Find or do anything"
+      shouldFilter={false}
+      loop
+      overlayClassName="fixed inset-0 z-40 bg-ink/20"
+      contentClassName="fixed top-24 left-1/2 z-50 w-[560px] max-w-[95vw] -translate-x-1/2 rounded-sm border border-ink bg-sheet"
+    >
+      <Command.Input
+        value={text}
+        onValueChange={setText}
+        placeholder="Order, customer, technician, day, or what to do"
+        className="w-full border-b border-hairline bg-transparent px-3 py-2.5 text-base outline-none"
+      />
+      <Command.List className="command-list max-h-[60vh] overflow-y-auto p-1 text-sm">
+        <Command.Empty className="p-3 text-ink-soft">Nothing is called that.</Command.Empty>
+        {day && (
+          <Item value={`day ${day}`} onSelect={then(() => onDay(day))}>
+            Go to {dayName(moment(day, 720))} <span className="text-ink-soft">{day}</span>
+          </Item>
+        )}
+        <Group heading="Visits">
+          {(backlog.data ?? []).slice(0, SHOWN).map((row) => (
+            <Item key={row.id} value={`visit ${row.id}`} onSelect={then(() => onVisit(row.id))}>
+              <span className="figures">{row.number}</span> {row.title} · {row.site}
+              <span className="ml-auto pl-2 text-ink-soft">
+                {row.start === null ? 'no place' : dayName(row.start)}
+              </span>
+            </Item>
+          ))}
+        </Group>
+        <Group heading="Customers">
+          {(customers.data ?? []).slice(0, SHOWN).map((hit) => (
+            <Item
+              key={`${hit.customer.id} ${hit.site?.id ?? ''}`}
+              value={`customer ${hit.customer.id} ${hit.site?.id ?? ''}`}
+              onSelect={then(
+                () =>
+                  void navigate({
+                    to: '/customers/$customerId',
+                    params: { customerId: String(hit.customer.id) },
+                  }),
+              )}
+            >
+              {hit.customer.name} <span className="text-ink-soft">{hit.site?.name}</span>
+            </Item>
+          ))}
+        </Group>
+        <Group heading="Technicians">
+          {text.length >= LEAST &&
+            heads
+              .filter((head) => holds(head.name))
+              .slice(0, SHOWN)
+              .map((head) => (
+                <Item
+                  key={head.technician_id}
+                  value={`technician ${head.technician_id}`}
+                  onSelect={then(() => onTechnician(head.technician_id))}
+                >
+                  {head.name} <span className="text-ink-soft">{head.depot}</span>
+                </Item>
+              ))}
+        </Group>
+        <Group heading="On the board">
+          {acts
+            .filter((act) => holds(act.words))
+            .map((act) => (
+              <Item key={act.words} value={`act ${act.words}`} onSelect={then(act.run)}>
+                {act.words}
+                {act.keys && <kbd className="ml-auto pl-2 text-ink-soft">{act.keys}</kbd>}
+              </Item>
+            ))}
+        </Group>
+      </Command.List>
+    </Command.Dialog>
+  );
+}
+
+function Group({ heading, children }: { heading: string; children: React.ReactNode }) {
+  return <Command.Group heading={heading}>{children}</Command.Group>;
+}
+
+function Item({
+  value,
+  onSelect,
+  children,
+}: {
+  value: string;
+  onSelect: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <Command.Item
+      value={value}
+      onSelect={onSelect}
+      className="flex cursor-pointer items-baseline gap-1.5 rounded-sm px-2 py-1.5 data-[selected=true]:bg-copper-wash"
+    >
+      {children}
+    </Command.Item>
+  );
+}
+
+function useSettledText(text: string): string {
+  const [settled, setSettled] = useState('');
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text.trim()), 120);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return settled;
+}
+
+/** A day as people type it: "today", "+3", "27", "27.11", "2026-11-27"; the next one that is meant. */
+export function dayTyped(text: string): string | null {
+  const typed = text.trim().toLowerCase();
+  const today = isoDay(serverNow());
+  if (typed === 'today') return today;
+  if (typed === 'tomorrow') return addDays(today, 1);
+  if (/^[+-]\d{1,3}$/.test(typed)) return addDays(today, Number(typed));
+  if (/^\d{4}-\d{2}-\d{2}$/.test(typed)) return typed;
+  const parts = /^(\d{1,2})(?:[./-](\d{1,2})[./-]?)?$/.exec(typed);
+  if (!parts) return null;
+  const [date, month] = [Number(parts[1]), parts[2] === undefined ? null : Number(parts[2])];
+  for (let ahead = 0; ahead < 370; ahead += 1) {
+    const day = addDays(today, ahead);
+    if (Number(day.slice(8)) === date && (month === null || Number(day.slice(5, 7)) === month)) return day;
+  }
+  return null;
+}

@@ -1,0 +1,106 @@
+import { useQueries, useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import type { SchemaBoardOut, SchemaLaneHeadOut } from '@/api/types';
+import { addDays, moment } from '@/shared/time';
+import type { Board, BoardVisit, Lane } from '../model';
+import { chunkQuery, headsQuery } from '../queries';
+
+/** So many days of technicians are fetched at once: a board of a week comes in parts, the first one soon. */
+const CHUNK = 160;
+const NO_HEADS: SchemaLaneHeadOut[] = [];
+
+export interface BoardState {
+  board: Board | null;
+  /** Something shown is not of these days yet, or parts are still coming. */
+  stale: boolean;
+  error: unknown;
+  retry: () => void;
+}
+
+/** The days of everybody, put together from parts. While new days are fetched, the old ones stay. */
+export function useBoard(day: string, span: number): BoardState {
+  const heads = useQuery(headsQuery);
+  const people = heads.data ?? NO_HEADS;
+  const groups = useMemo(() => inChunks(people, Math.max(8, Math.floor(CHUNK / span))), [people, span]);
+  const parts = useQueries({
+    queries: groups.map((ids) => chunkQuery(day, span, ids)),
+    combine: together,
+  });
+  const found = useMemo(
+    () => (parts.chunks.some(Boolean) ? assemble(day, span, people, parts.chunks) : null),
+    [day, span, people, parts],
+  );
+  const [last, setLast] = useState<Board | null>(null);
+  if (found && found !== last) setLast(found);
+  return {
+    board: found ?? last,
+    stale: parts.pending,
+    error: heads.error ?? (found ? null : parts.error),
+    retry: () => {
+      void heads.refetch();
+      parts.retry();
+    },
+  };
+}
+
+type Chunk = SchemaBoardOut | undefined;
+interface Parts {
+  chunks: Chunk[];
+  pending: boolean;
+  error: unknown;
+  retry: () => void;
+}
+
+function together(
+  results: { data: Chunk; isPending: boolean; error: unknown; refetch: () => unknown }[],
+): Parts {
+  return {
+    chunks: results.map((result) => result.data),
+    pending: results.some((result) => result.isPending),
+    error: results.find((result) => result.error)?.error ?? null,
+    retry: () => results.forEach((result) => void result.refetch()),
+  };
+}
+
+function inChunks(people: SchemaLaneHeadOut[], size: number): number[][] {
+  const chunks: number[][] = [];
+  for (let first = 0; first < people.length; first += size)
+    chunks.push(people.slice(first, first + size).map((row) => row.technician_id));
+  return chunks;
+}
+
+function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks: Chunk[]): Board {
+  const lanes = new Map<number, Lane>();
+  const visits = new Map<number, BoardVisit>();
+  for (const chunk of chunks) {
+    chunk?.lanes.forEach((lane) => lanes.set(lane.technician_id, lane));
+    // A crew of two parts of the board is in both.
+    chunk?.visits.forEach((visit) => visits.set(visit.id, visit));
+  }
+  const days = Array.from({ length: span }, (_, index) => {
+    const name = addDays(day, index);
+    return { day: name, start: moment(name, 0), end: moment(addDays(name, 1), 0) };
+  });
+  return {
+    day,
+    days,
+    start: days[0]!.start,
+    end: days.at(-1)!.end,
+    now: Math.max(...chunks.map((chunk) => chunk?.now ?? 0)),
+    lanes: people.map((head) => lanes.get(head.technician_id) ?? { ...head, days: [] }),
+    visits: [...visits.values()],
+  };
+}
+
+/** The visits on each technician's days, by their start; a crew's visit stands with everybody who goes. */
+export function visitsByTechnician(visits: BoardVisit[]): Map<number, BoardVisit[]> {
+  const map = new Map<number, BoardVisit[]>();
+  for (const visit of visits)
+    for (const hand of [visit.technician_id!, ...visit.mates]) {
+      const list = map.get(hand);
+      if (list) list.push(visit);
+      else map.set(hand, [visit]);
+    }
+  for (const list of map.values()) list.sort((a, b) => a.start! - b.start!);
+  return map;
+}

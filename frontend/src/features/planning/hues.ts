@@ -1,0 +1,61 @@
+// What the hue of a visit tells: the dispatcher's choice. State is never told by hue.
+
+import type { AnyVisit } from './model';
+
+export const HUINGS = ['none', 'area', 'job', 'skill', 'priority'] as const;
+export type Huing = (typeof HUINGS)[number];
+export const HUING_WORDS: Record<Huing, string> = {
+  none: 'Nothing',
+  area: 'Area',
+  job: 'Job type',
+  skill: 'Skill',
+  priority: 'Priority',
+};
+export const LABELS = ['site', 'customer', 'job', 'number'] as const;
+export type Label = (typeof LABELS)[number];
+export const LABEL_WORDS: Record<Label, string> = {
+  site: 'Site',
+  customer: 'Customer',
+  job: 'Job',
+  number: 'Order number',
+};
+
+/** As many as can be told apart; what comes after shares the last one. */
+const HUES = 10;
+
+export function hueValue(visit: AnyVisit, by: Huing): string | null {
+  switch (by) {
+    case 'none':
+      return null;
+    case 'area':
+      return visit.area ?? 'outside every area';
+    case 'job':
+      return visit.job_type ?? 'no job type';
+    case 'skill':
+      return rarest(visit);
+    case 'priority':
+      return `priority ${visit.priority}`;
+  }
+}
+
+/** The skill asked for at the highest level. */
+function rarest(visit: AnyVisit): string {
+  const [first] = Object.entries(visit.needs).sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0]));
+  return first ? first[0] : 'no skill';
+}
+
+/** A colour for each value that is there, the same for the same set of values. */
+export function huesOf(visits: AnyVisit[], by: Huing): Map<string, string> {
+  const values = new Set<string>();
+  for (const visit of visits) {
+    const value = hueValue(visit, by);
+    if (value !== null) values.add(value);
+  }
+  return new Map(
+    [...values].sort().map((value, index) => [value, `var(--hue-${Math.min(index, HUES - 1) + 1})`]),
+  );
+}
+
+export function labelOf(visit: AnyVisit, label: Label): string {
+  return { site: visit.site, customer: visit.customer, job: visit.title, number: visit.number }[label];
+}

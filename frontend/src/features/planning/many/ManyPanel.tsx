@@ -1,0 +1,164 @@
+import { useQuery } from '@tanstack/react-query';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { api, data, sentenceOf } from '@/api/client';
+import type { SchemaBulkIn, SchemaBulkOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { SelectField, TextField } from '@/design/Field';
+import { Notice } from '@/design/Notice';
+import { addDays, isoDay } from '@/shared/time';
+import { serverNow } from '@/shared/clock';
+import { useBulk } from '../commands';
+import type { AnyVisit, Board } from '../model';
+
+type Kind = SchemaBulkIn['kind'];
+
+const WORDS: Record<Kind, string> = {
+  day: 'Move to another day, same technician and time',
+  give: 'Give to a technician, at the first times that fit',
+  shift: 'Move to earlier or later',
+  unplace: 'Back to the backlog',
+  cancel: 'Cancel',
+  send: 'Send',
+  lock: 'Lock where they are',
+  unlock: 'Unlock',
+};
+
+interface Props {
+  visits: AnyVisit[];
+  board: Board;
+  onPlan: (visits: number[]) => void;
+  onClose: () => void;
+}
+
+/** The same for several visits: what would become of each is read first; then done, and undone, in one step. */
+export function ManyPanel({ visits, board, onPlan, onClose }: Props) {
+  const [kind, setKind] = useState<Kind>('day');
+  const [day, setDay] = useState(() => addDays(board.day, 1));
+  const [who, setWho] = useState(0);
+  const [minutes, setMinutes] = useState('30');
+  const [because, setBecause] = useState('');
+  const bulk = useBulk();
+  const shift = Number(minutes);
+  const ready =
+    (kind !== 'give' || who > 0) &&
+    (kind !== 'cancel' || because.trim() !== '') &&
+    (kind !== 'shift' || (Number.isFinite(shift) && shift !== 0));
+  const body: SchemaBulkIn = {
+    visits: visits.map(({ id, version }) => ({ id, version })),
+    kind,
+    day: kind === 'day' ? day : null,
+    technician_id: kind === 'give' ? who : null,
+    seconds: kind === 'shift' ? Math.round(shift) * 60 : 0,
+    because: because.trim(),
+    preview: true,
+  };
+  const preview = useQuery({
+    queryKey: ['planning', 'bulk', body],
+    enabled: ready,
+    queryFn: ({ signal }) => data(api.POST('/api/planning/bulk', { body, signal })),
+    retry: false,
+  });
+  const asks = preview.data?.outcomes.some((row) => row.asks) ?? false;
+  return (
+    <section aria-label="Several visits" className="flex min-h-0 flex-1 flex-col">
+      <header className="flex items-start justify-between gap-2 border-b border-hairline p-3">
+        <h2 className="text-base font-semibold">
+          {visits.length} visit{visits.length === 1 ? '' : 's'} chosen
+        </h2>
+        <Button rank="quiet" icon={<X size={16} />} aria-label="Choose none" onClick={onClose} />
+      </header>
+      <form
+        className="min-h-0 flex-1 space-y-2 overflow-y-auto p-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          bulk.mutate({ ...body, preview: false }, { onSuccess: onClose });
+        }}
+      >
+        <SelectField label="What with them" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
+          {Object.entries(WORDS).map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+        {kind === 'day' && (
+          <TextField
+            label="Day"
+            type="date"
+            min={isoDay(serverNow())}
+            value={day}
+            onChange={(e) => setDay(e.target.value)}
+          />
+        )}
+        {kind === 'give' && (
+          <SelectField label="Technician" value={who} onChange={(e) => setWho(Number(e.target.value))}>
+            <option value={0}>choose…</option>
+            {board.lanes.map((lane) => (
+              <option key={lane.technician_id} value={lane.technician_id}>
+                {lane.name}
+              </option>
+            ))}
+          </SelectField>
+        )}
+        {kind === 'shift' && (
+          <TextField
+            label="Minutes later (negative: earlier)"
+            inputMode="numeric"
+            value={minutes}
+            onChange={(e) => setMinutes(e.target.value)}
+          />
+        )}
+        {(kind === 'cancel' || asks || because !== '') && (
+          <TextField
+            label={kind === 'cancel' ? 'Why they are cancelled' : 'Why all the same'}
+            value={because}
+            onChange={(e) => setBecause(e.target.value)}
+          />
+        )}
+        <div className="flex flex-wrap gap-2">
+          <Button
+            type="submit"
+            rank="main"
+            disabled={!ready || bulk.isPending || !preview.data || preview.data.done === 0}
+          >
+            {preview.data && preview.data.done < visits.length
+              ? `Do it to ${preview.data.done} of ${visits.length}`
+              : `Do it to all ${visits.length}`}
+          </Button>
+          <Button
+            title="Let the planner find places for them; you read its proposal first"
+            onClick={() => onPlan(visits.map((visit) => visit.id))}
+          >
+            Let the planner place them
+          </Button>
+        </div>
+        {preview.isError && <Notice tone="bad">{sentenceOf(preview.error)}</Notice>}
+        {ready && preview.isFetching && !preview.data && (
+          <p className="text-sm text-ink-soft">Looking what becomes of them…</p>
+        )}
+        {preview.data && <Consequences outcomes={preview.data.outcomes} />}
+      </form>
+    </section>
+  );
+}
+
+function Consequences({ outcomes }: { outcomes: SchemaBulkOut['outcomes'] }) {
+  const sorted = [...outcomes].sort((a, b) => Number(!a.problem) - Number(!b.problem));
+  return (
+    <ul aria-label="What becomes of them" className="divide-y divide-hairline text-sm">
+      {sorted.map((row) => (
+        <li key={row.visit_id} className="py-1">
+          <span className="font-semibold">{row.label}</span>{' '}
+          <span className={row.problem ? 'text-bad' : ''}>{row.sentence}</span>
+          {row.problem && <p className="text-xs text-bad">{row.problem}</p>}
+          {row.warnings.map((warning) => (
+            <p key={warning} className="text-xs text-warn">
+              {warning}
+            </p>
+          ))}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,96 @@
+import { describe, expect, it } from 'vitest';
+import { hueValue, huesOf } from '@/features/planning/hues';
+import type { BoardVisit, Lane } from '@/features/planning/model';
+import { rowsOf, type Row } from '@/features/planning/rows';
+import { freeStretches } from '@/features/planning/gap/gaps';
+
+const lane = (id: number, depot: string, areas: string[] = [], work = 0) =>
+  ({
+    technician_id: id,
+    depot,
+    areas,
+    days: [
+      {
+        shift: { start: 0, end: 28_800 },
+        timetable: { drive_seconds: 0, work_seconds: work, overtime: null, stretches: [], broken: [] },
+      },
+    ],
+  }) as unknown as Lane;
+const names = (rows: Row[]) => rows.map((row) => (row.kind === 'lane' ? row.lane.technician_id : row.title));
+const visit = (more: Partial<BoardVisit>) => ({ needs: {}, area: null, priority: 3, ...more }) as BoardVisit;
+const plain = { group: 'none', sort: 'name', near: null } as const;
+
+describe('lanes', () => {
+  const lanes = [
+    lane(1, 'North', ['Quay'], 7200),
+    lane(2, 'South', ['Quay', 'Moor'], 3600),
+    lane(3, 'North'),
+  ];
+
+  it('stand under their depot', () => {
+    expect(names(rowsOf(lanes, new Map(), { ...plain, group: 'depot' }))).toEqual([
+      'North · 2',
+      1,
+      3,
+      'South · 1',
+      2,
+    ]);
+  });
+
+  it('stand under each of their areas', () => {
+    expect(names(rowsOf(lanes, new Map(), { ...plain, group: 'area' }))).toEqual([
+      'Moor · 1',
+      2,
+      'Quay · 2',
+      1,
+      2,
+      'every area · 1',
+      3,
+    ]);
+  });
+
+  it('are sorted by the time that is left', () => {
+    expect(names(rowsOf(lanes, new Map(), { ...plain, sort: 'free' }))).toEqual([3, 2, 1]);
+  });
+
+  it('are sorted by how near they come to a visit', () => {
+    const visits = new Map([
+      [1, [visit({ lon: 0, lat: 0 })]],
+      [2, [visit({ lon: 0.1, lat: 0 })]],
+    ]);
+    expect(names(rowsOf(lanes, visits, { ...plain, sort: 'near', near: { lon: 0.09, lat: 0 } }))).toEqual([
+      2, 1, 3,
+    ]);
+  });
+});
+
+describe('the hue', () => {
+  it('is the same for the same value, and none when none is asked for', () => {
+    const rows = [visit({ area: 'Quay' }), visit({ area: 'Moor' }), visit({ area: 'Quay' })];
+    expect([...huesOf(rows, 'area')]).toEqual([
+      ['Moor', 'var(--hue-1)'],
+      ['Quay', 'var(--hue-2)'],
+    ]);
+    expect(huesOf(rows, 'none').size).toBe(0);
+  });
+
+  it('takes the skill that is asked for at the highest level', () => {
+    expect(hueValue(visit({ needs: { Doors: 2, Rescue: 4 } }), 'skill')).toBe('Rescue');
+    expect(hueValue(visit({}), 'skill')).toBe('no skill');
+  });
+});
+
+it('finds the free half hours of a shift, waiting included, from now on', () => {
+  const stretches = [
+    { kind: 'work', start: 3600, end: 7200 },
+    { kind: 'wait', start: 7200, end: 10_800 },
+    { kind: 'work', start: 10_800, end: 27_900 },
+  ];
+  const busy = lane(1, 'North');
+  Object.assign(busy.days[0]!.timetable, { stretches });
+  expect(freeStretches([busy], 0)).toEqual([
+    { who: 1, start: 0, end: 3600 },
+    { who: 1, start: 7200, end: 10_800 },
+  ]);
+  expect(freeStretches([busy], 8000)).toEqual([{ who: 1, start: 8000, end: 10_800 }]);
+});

@@ -1,0 +1,293 @@
+"""More of the board: several days, first times that fit, undo and redo, many at once, gaps, urgent work."""
+
+from datetime import timedelta
+
+import pytest
+
+from apps.messages.models import Message
+from apps.orders.models import Visit
+from apps.planning.models import Change
+from foundation.moments import to_datetime
+from tests.apps.conftest import MONDAY, at
+from tests.apps.test_planning import place, seen_on
+
+TUESDAY = MONDAY + timedelta(days=1)
+DAY = 86_400
+
+
+def seen(*visits):
+    return [{"id": visit.pk, "version": visit.version} for visit in visits]
+
+
+def bulk(api, kind, *visits, **more):
+    return api.post("/planning/bulk", {"kind": kind, "visits": seen(*visits), **more})
+
+
+def undo(api):
+    return api.post("/planning/undo")
+
+
+def redo(api):
+    return api.post("/planning/redo")
+
+
+def fresh(visit):
+    return Visit.objects.get(pk=visit.pk)
+
+
+# --- several days -------------------------------------------------------------------------------------
+
+
+def test_a_week_shows_each_day_of_each_technician(world, dispatcher):
+    monday, tuesday = world.placed(11), world.placed(11)
+    Visit.objects.filter(pk=tuesday.pk).update(start=to_datetime(at(9, day=TUESDAY)))
+    board = dispatcher.get("/planning/board", day=MONDAY.isoformat(), days=7).json()
+    ines = next(lane for lane in board["lanes"] if lane["name"] == "Ines Falk")
+    assert [row["shift"] is not None for row in ines["days"]] == [True] * 5 + [False] * 2
+    assert [stretch["visit_id"] for row in ines["days"][:2] for stretch in row["timetable"]["stretches"]
+            if stretch["kind"] == "work"] == [monday.pk, tuesday.pk]  # fmt: skip
+    assert {row["id"] for row in board["visits"]} == {monday.pk, tuesday.pk}
+
+
+def test_a_part_of_the_board_holds_only_the_technicians_asked_for(world, dispatcher):
+    mine, other = world.placed(11), world.placed(11, technician=world.ivor)
+    part = dispatcher.get("/planning/board", day=MONDAY.isoformat(), technicians=f"{world.ivor.pk}").json()
+    assert [lane["name"] for lane in part["lanes"]] == ["Ivor Larkin"]
+    assert {row["id"] for row in part["visits"]} == {other.pk} != {mine.pk}
+    assert dispatcher.get("/planning/board", technicians="1;drop").status_code == 422
+
+
+def test_a_week_needs_as_many_queries_as_a_day(world, dispatcher, django_assert_max_num_queries):
+    world.placed(11)
+    with django_assert_max_num_queries(16):
+        dispatcher.get("/planning/board", day=MONDAY.isoformat(), days=14)
+
+
+# --- the first time that fits, and lengths ------------------------------------------------------------
+
+
+def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(world, dispatcher):
+    world.placed(10, 30)
+    visit = world.visit()
+    body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
+    placed = dispatcher.post(f"/planning/visits/{visit.pk}/place-first", body).json()
+    # The other one at the same site runs from 10:30 to 11:30; it is ten, and there is no hour before it.
+    assert placed["visit"]["start"] == at(11, 30)
+    assert not [row for row in placed["verdict"]["reasons"] if row["weight"] in ("asks", "warns", "refuses")]
+
+
+def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
+    visit = world.visit(needs={"Rescue": 2})
+    body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
+    answer = dispatcher.post(f"/planning/visits/{visit.pk}/place-first", body)
+    assert (answer.status_code, answer.json()["code"]) == (422, "no_room")
+    assert answer.json()["reasons"] == ["Rescue 2 needed, Ines Falk has none"]
+    assert fresh(visit).state == "open"
+
+
+def test_a_length_is_stretched_and_given_back(world, dispatcher):
+    visit = world.placed(11)
+    dispatcher.post(f"/planning/visits/{visit.pk}/length", {"version": 1, "seconds": 5400})
+    assert fresh(visit).duration_seconds == 5400
+    undo(dispatcher)
+    assert fresh(visit).duration_seconds == 3600
+
+
+# --- undo and redo ------------------------------------------------------------------------------------
+
+
+def test_fifty_changes_of_one_visit_go_back_and_forth_again(world, dispatcher):
+    visit = world.visit()
+    place(dispatcher, visit, world.ines, at(11))
+    for number in range(49):
+        start = at(12) if number % 2 else at(13)
+        assert place(dispatcher, visit, world.ines, start, version=number + 2).status_code == 200
+    starts = [change.after["start"] for change in Change.objects.order_by("id")]
+    for expected in [*reversed(starts[:-1]), None]:
+        assert undo(dispatcher).json()["visit"]["start"] == expected
+    assert undo(dispatcher).json()["code"] == "nothing_to_undo"
+    for expected in starts:
+        assert redo(dispatcher).json()["visit"]["start"] == expected
+    assert redo(dispatcher).json()["code"] == "nothing_to_redo"
+
+
+def test_a_new_change_forgets_what_could_be_done_again(world, dispatcher):
+    first, second = world.visit(), world.visit()
+    place(dispatcher, first, world.ines, at(11))
+    undo(dispatcher)
+    assert len(dispatcher.get("/planning/undo").json()["redo"]) == 1
+    place(dispatcher, second, world.ines, at(14))
+    assert dispatcher.get("/planning/undo").json()["redo"] == []
+    assert redo(dispatcher).status_code == 404
+
+
+def test_what_another_changed_meanwhile_is_not_done_again(world, as_role):
+    mine, other = as_role("dispatcher"), as_role("other")
+    visit = world.visit()
+    place(mine, visit, world.ines, at(11))
+    undo(mine)
+    place(other, visit, world.ivor, at(12), version=3)
+    answer = redo(mine)
+    assert answer.status_code == 409
+    assert "Other Dispatcher placed it to Ivor Larkin, 12:00" in answer.json()["title"]
+    assert fresh(visit).technician_id == world.ivor.pk
+
+
+def test_a_cancelled_visit_comes_back_to_its_place(world, dispatcher):
+    visit = world.placed(13)
+    body = {"version": 1, "step": "cancel", "note": "they sold the house"}
+    dispatcher.post(f"/planning/visits/{visit.pk}/step", body)
+    assert fresh(visit).state == "cancelled"
+    undo(dispatcher)
+    back = fresh(visit)
+    assert (back.state, back.technician_id, back.start) == ("placed", world.ines.pk, to_datetime(at(13)))
+    redo(dispatcher)
+    assert fresh(visit).state == "cancelled"
+
+
+# --- many at once -------------------------------------------------------------------------------------
+
+
+def test_a_preview_says_what_becomes_of_each_and_changes_nothing(world, dispatcher):
+    visits = [world.placed(11), world.placed(13, promise_start=to_datetime(at(12)), promise_end=to_datetime(at(14)))]
+    found = bulk(dispatcher, "day", *visits, day=TUESDAY.isoformat(), preview=True).json()
+    first, second = found["outcomes"]
+    assert (found["done"], first["sentence"]) == (1, "goes to Ines Falk, Tue 24 Nov 11:00")
+    assert second["asks"] is True
+    assert "after the promise" in second["problem"]
+    assert [fresh(visit).start for visit in visits] == [visit.start for visit in visits]
+    assert not Change.objects.exists()
+
+
+def test_many_move_to_another_day_and_back_in_one_step(world, dispatcher):
+    visits = [world.placed(11), world.placed(13)]
+    assert bulk(dispatcher, "day", *visits, day=TUESDAY.isoformat()).json()["done"] == 2
+    assert [fresh(visit).start for visit in visits] == [visit.start + timedelta(days=1) for visit in visits]
+    assert undo(dispatcher).json()["sentence"] == "2 changes made in one step"
+    assert [fresh(visit).start for visit in visits] == [visit.start for visit in visits]
+    redo(dispatcher)
+    assert [fresh(visit).start for visit in visits] == [visit.start + timedelta(days=1) for visit in visits]
+
+
+def test_what_cannot_be_done_to_one_leaves_that_one(world, dispatcher):
+    pinned, free = world.placed(11, pinned=True), world.placed(13)
+    found = bulk(dispatcher, "unplace", pinned, free).json()
+    assert found["done"] == 1
+    assert [fresh(pinned).state, fresh(free).state] == ["placed", "open"]
+    refused = bulk(dispatcher, "unplace", pinned)
+    assert (refused.status_code, refused.json()["code"]) == (422, "nothing_done")
+
+
+def test_a_sick_technicians_visits_go_to_another_at_the_first_times_that_fit(world, dispatcher):
+    visits = [world.placed(11), world.placed(13)]
+    found = bulk(dispatcher, "give", *visits, technician_id=world.ivor.pk).json()
+    assert found["done"] == 2
+    assert [fresh(visit).technician_id for visit in visits] == [world.ivor.pk] * 2
+    first, second = (fresh(visit).start for visit in visits)
+    assert second >= first + timedelta(hours=1)
+
+
+def test_many_shift_without_pushing_one_another(world, dispatcher):
+    visits = [world.placed(11), world.placed(12)]
+    found = bulk(dispatcher, "shift", *visits, seconds=3600).json()
+    assert [row["warnings"] for row in found["outcomes"]] == [[], []]
+    assert [fresh(visit).start for visit in visits] == [to_datetime(at(12)), to_datetime(at(13))]
+
+
+@pytest.mark.parametrize(
+    ("kind", "more", "field"),
+    [("day", {}, "day"), ("give", {}, "technician_id"), ("cancel", {"because": " "}, "because")],
+)
+def test_what_is_not_said_whole_is_refused(world, dispatcher, kind, more, field):
+    answer = bulk(dispatcher, kind, world.placed(11), **more)
+    assert (answer.status_code, answer.json()["field"]) == (422, field)
+
+
+def test_only_what_changed_is_sent_again(world, dispatcher):
+    changed, sent = world.placed(11), world.placed(13, state="sent")
+    found = bulk(dispatcher, "send", changed, sent).json()
+    assert found["done"] == 1
+    assert found["outcomes"][1]["problem"] == "nothing has changed since it was sent"
+    assert fresh(changed).state == "sent"
+
+
+def test_locked_ones_stay_until_they_are_unlocked(world, dispatcher):
+    visit = world.placed(11)
+    bulk(dispatcher, "lock", visit)
+    assert place(dispatcher, visit, world.ines, at(14), version=2).json()["code"] == "limit_broken"
+    bulk(dispatcher, "unlock", fresh(visit))
+    assert place(dispatcher, visit, world.ines, at(14), version=3).status_code == 200
+
+
+# --- gaps ---------------------------------------------------------------------------------------------
+
+
+def test_a_gap_is_offered_to_the_standby_list_first_then_to_promises_then_to_the_rest(world, dispatcher):
+    plain = world.visit()
+    promised = world.visit(promise_start=to_datetime(at(12)), promise_end=to_datetime(at(15)))
+    forward = world.placed(9, technician=world.ivor, standby={"part": "afternoon", "notice_minutes": 30},
+                           promise_start=to_datetime(at(8, day=TUESDAY)),
+                           promise_end=to_datetime(at(10, day=TUESDAY)))  # fmt: skip
+    Visit.objects.filter(pk=forward.pk).update(start=to_datetime(at(9, day=TUESDAY)))
+    asked = {"technician_id": world.ines.pk, "start": at(12), "end": at(15)}
+    found = dispatcher.get("/planning/gap", **asked).json()["fillers"]
+    assert [row["visit"]["id"] for row in found] == [forward.pk, promised.pk, plain.pk]
+    assert [row["standby"] for row in found] == [True, False, False]
+    assert all(at(12) <= row["start"] <= at(14) for row in found)
+
+
+def test_a_customer_who_would_only_come_in_the_morning_is_not_offered_an_afternoon(world, dispatcher):
+    world.visit(standby={"part": "morning"}, needs={"Rescue": 2})
+    asked = {"technician_id": world.ines.pk, "start": at(13), "end": at(15)}
+    assert dispatcher.get("/planning/gap", **asked).json()["fillers"] == []
+
+
+def test_what_does_not_fit_the_gap_is_not_offered(world, dispatcher):
+    world.visit(duration_seconds=7200)
+    asked = {"technician_id": world.ines.pk, "start": at(12), "end": at(13)}
+    assert dispatcher.get("/planning/gap", **asked).json()["fillers"] == []
+    assert dispatcher.get("/planning/gap", **{**asked, "end": at(11)}).status_code == 422
+
+
+def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
+    before, after = world.placed(10, 30), world.placed(14)
+    open_one = world.visit()
+    found = dispatcher.get(f"/planning/visits/{before.pk}/next").json()
+    assert (found["start"], found["end"]) == (at(11, 30), at(14))
+    assert [row["visit"]["id"] for row in found["fillers"]] == [open_one.pk]
+    assert dispatcher.get(f"/planning/visits/{open_one.pk}/next").json() is None
+    assert fresh(after).start == to_datetime(at(14))
+
+
+# --- urgent work --------------------------------------------------------------------------------------
+
+
+def test_who_could_be_there_first_says_what_they_are_in_the_middle_of(world, dispatcher):
+    world.placed(9, 30, state="on_site", arrived_at=to_datetime(at(9, 30)), departed_at=to_datetime(at(9, 15)))
+    urgent = world.visit(priority=1)
+    rows = dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json()
+    assert [row["name"] for row in rows] == ["Ivor Larkin", "Ines Falk"]
+    assert rows[0]["doing"] == "free, nothing begun yet today"
+    assert rows[1]["doing"] == "at Seagate Hall, free about 10:30"
+    assert rows[1]["start"] == at(10, 30)
+
+
+def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatcher):
+    urgent = world.visit(priority=1)
+    [row] = [r for r in dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json() if r["name"] == "Ines Falk"]
+    body = {"version": 1, "technician_id": row["technician_id"], "start": row["start"]}
+    given = dispatcher.post(f"/planning/visits/{urgent.pk}/give", body).json()
+    assert (given["visit"]["state"], given["visit"]["technician_id"]) == ("sent", world.ines.pk)
+    assert Message.objects.filter(visit=urgent, kind="technician").count() == 1
+
+
+def test_nobody_who_lacks_the_skill_is_sent_to_an_emergency(world, dispatcher):
+    urgent = world.visit(needs={"Rescue": 2})
+    assert dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json() == []
+
+
+def test_visits_are_found_by_what_is_typed(world, dispatcher):
+    visit = world.placed(11)
+    found = dispatcher.get("/planning/visits", text=f"seagate {visit.order.number}").json()
+    assert [row["id"] for row in found] == [visit.pk]
+    assert seen_on(dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"][0]) == {None, visit.pk}
