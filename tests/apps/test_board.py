@@ -4,9 +4,11 @@ from datetime import timedelta
 
 import pytest
 
+from apps.customers.models import Site
 from apps.messages.models import Message
-from apps.orders.models import Visit
+from apps.orders.models import Visit, WorkOrder
 from apps.planning.models import Change
+from apps.roads.queries import find_addresses
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
 from tests.apps.test_planning import place, seen_on
@@ -257,6 +259,64 @@ def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
     assert [row["visit"]["id"] for row in found["fillers"]] == [open_one.pk]
     assert dispatcher.get(f"/planning/visits/{open_one.pk}/next").json() is None
     assert fresh(after).start == to_datetime(at(14))
+
+
+# --- the backlog --------------------------------------------------------------------------------------
+
+
+def waiting(api, **filters):
+    return [row["id"] for row in api.post("/planning/backlog", filters).json()["visits"]]
+
+
+def test_the_backlog_is_narrowed_by_any_of_its_filters(world, dispatcher):
+    plain = world.visit(priority=4)
+    pressing = world.visit(priority=1, needs={"Rescue": 2}, due=to_datetime(at(12, day=TUESDAY)))
+    WorkOrder.objects.filter(pk=pressing.order_id).update(tags=["storm"], extra={"claim": True})
+    both = [pressing.pk, plain.pk]
+    assert waiting(dispatcher) == both
+    assert waiting(dispatcher, priorities=[1, 2]) == [pressing.pk]
+    assert waiting(dispatcher, skill="Rescue") == [pressing.pk]
+    assert waiting(dispatcher, due_by=TUESDAY.isoformat()) == [pressing.pk]
+    assert waiting(dispatcher, due_by=MONDAY.isoformat()) == []
+    assert waiting(dispatcher, tag="storm") == waiting(dispatcher, extra={"claim": True}) == [pressing.pk]
+    assert waiting(dispatcher, customer_id=world.customer.pk) == both
+    assert waiting(dispatcher, job_type_ids=[world.door_job.pk]) == both
+    assert waiting(dispatcher, areas=["Nowhere"]) == []
+    assert waiting(dispatcher, sort="priority") == both
+    assert dispatcher.post("/planning/backlog", {"sort": "colour"}).status_code == 422
+
+
+def test_the_backlog_knows_what_lies_near_a_point(world, dispatcher):
+    here = world.visit()
+    where = find_addresses("Orchard Rise")[0].place
+    far_site = Site.objects.create(customer=world.customer, name="Far", address="x", lon=where.lon, lat=where.lat)
+    far = world.visit()
+    WorkOrder.objects.filter(pk=far.order_id).update(site=far_site)
+    point = {"lon": where.lon, "lat": where.lat}
+    assert waiting(dispatcher, **point, sort="nearest") == [far.pk, here.pk]
+    assert waiting(dispatcher, **point, metres=500) == [far.pk]
+
+
+def test_the_backlog_says_what_is_wrong_with_each(world, dispatcher):
+    declined = world.placed(11, state="sent")
+    body = {"version": 1, "step": "decline", "note": "van broke down"}
+    dispatcher.post(f"/planning/visits/{declined.pk}/step", body)
+    forward = world.placed(13, standby={"part": ""})
+    unknown = world.visit(duration_seconds=None)
+    rows = dispatcher.post("/planning/backlog", {}).json()
+    reasons = {row["id"]: row["reasons"] for row in rows["visits"]}
+    assert reasons == {declined.pk: ["declined"], forward.pk: ["standby"], unknown.pk: ["no duration"]}
+    assert rows["total"] == 2
+    place(dispatcher, fresh(declined), world.ines, at(11))
+    dispatcher.post(f"/planning/visits/{declined.pk}/unplace", {"version": fresh(declined).version})
+    again = dispatcher.post("/planning/backlog", {}).json()["visits"]
+    assert next(row for row in again if row["id"] == declined.pk)["reasons"] == ["unplaced"]
+
+
+def test_views_of_the_backlog_are_not_views_of_the_orders(world, dispatcher):
+    dispatcher.post("/orders/views", {"page": "backlog", "name": "Storm", "query": {"tag": "storm"}})
+    assert [row["name"] for row in dispatcher.get("/orders/views", page="backlog").json()] == ["Storm"]
+    assert dispatcher.get("/orders/views").json() == []
 
 
 # --- urgent work --------------------------------------------------------------------------------------

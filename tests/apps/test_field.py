@@ -31,7 +31,7 @@ def test_declining_gives_it_back_to_the_backlog_with_the_reason(world, technicia
     visit = world.placed(11, state="sent")
     assert step(technician, visit, "decline", 1).json()["code"] == "note_missing"
     assert step(technician, visit, "decline", 1, note="no rigging gear").json()["state"] == "open"
-    assert dispatcher.get("/planning/backlog").json()["total"] == 1
+    assert dispatcher.post("/planning/backlog", {}).json()["total"] == 1
     shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
     assert shown["stamps"][-1]["note"] == "no rigging gear"
     assert technician.get("/field/day").json()["visits"] == []

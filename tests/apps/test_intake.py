@@ -34,7 +34,7 @@ def test_a_request_becomes_an_order_with_everything_carried_over(world, as_role)
     assert (visit["description"], visit["contact_name"]) == ("Scrapes on closing", "Mara")
     assert visit["asset"] == "Automatic door Orrin OR-12345"
     assert intake.get("/intake/requests", state="new").json() == []
-    assert intake.get("/planning/backlog").json()["total"] == 1
+    assert intake.post("/planning/backlog", {}).json()["total"] == 1
 
 
 def test_a_request_is_ordered_once(world, as_role):

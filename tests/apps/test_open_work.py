@@ -50,7 +50,7 @@ def test_all_accepted_rows_are_made_at_once(world, dispatcher):
     assert (known.priority, known.duration_seconds, known.needs) == (2, 2700, {"Door drives": 1})
     assert known.promise_end is not None
     assert new.needs == {"Door drives": 2}
-    assert dispatcher.get("/planning/backlog").json()["total"] == 3
+    assert dispatcher.post("/planning/backlog", {}).json()["total"] == 3
 
 
 def test_a_file_is_brought_in_once(world, dispatcher):

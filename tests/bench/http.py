@@ -78,7 +78,7 @@ def judge(figures: Figures) -> None:
     with running() as server:
         lanes = server.get("/planning/board")["lanes"]
         lane = next(row for row in lanes if row["days"][0]["shift"] and row["days"][0]["timetable"]["stretches"])
-        visit = server.get("/planning/backlog")["visits"][0]
+        visit = server.post("/planning/backlog", json={})["visits"][0]
         starts = [lane["days"][0]["shift"]["start"] + 300 * step for step in range(90)]
         step = iter(starts * 4)
 

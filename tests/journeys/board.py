@@ -1,9 +1,8 @@
 """What the journeys do on the board, in a dispatcher's words."""
 
 import re
-from urllib.parse import parse_qs, urlsplit
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Response, expect
 
 
 def lane(page: Page, technician: str) -> Locator:
@@ -19,9 +18,13 @@ def search_backlog(page: Page, text: str) -> None:
     field = page.get_by_label("Search the backlog")
     if field.input_value() == text:
         return
-    with page.expect_response(lambda answer: parse_qs(urlsplit(answer.url).query).get("text") == [text]):
+    with page.expect_response(lambda answer: _asks_for(answer, text)):
         field.fill(text)
     page.wait_for_timeout(100)
+
+
+def _asks_for(answer: Response, text: str) -> bool:
+    return answer.url.endswith("/planning/backlog") and (answer.request.post_data_json or {}).get("text") == text
 
 
 def x_of_hour(page: Page, hour: int) -> float:

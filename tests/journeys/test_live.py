@@ -62,7 +62,7 @@ def dispatcher(running):
 
 
 def open_visit(session):
-    return session.call("GET", "/api/planning/backlog?text=light")["visits"][0]
+    return session.call("POST", "/api/planning/backlog", {"text": "light"})["visits"][0]
 
 
 def change_priority(session, visit):
@@ -121,7 +121,7 @@ def test_streams_do_not_use_up_the_connections_to_the_database(running, dispatch
     streams = [session.request("GET", "/api/live") for _ in range(24)]
     for _, stream in streams:
         next_event(stream, "hello")
-    assert dispatcher.call("GET", "/api/planning/backlog")["total"] > 0
+    assert dispatcher.call("POST", "/api/planning/backlog", {})["total"] > 0
     for connection, _ in streams:
         connection.close()
 

@@ -18,8 +18,9 @@ def placed_and_sent(desk: Session) -> dict:
     """A visit anybody can do, at the end of the technician's day, sent."""
     board = desk.call("GET", "/api/planning/board")
     lane = next(row for row in board["lanes"] if row["name"] == "Ines Falk")
-    visit = desk.call("GET", "/api/planning/backlog?text=light")["visits"][-1]
-    body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": lane["shift"]["end"] - 3600}
+    visit = desk.call("POST", "/api/planning/backlog", {"text": "light"})["visits"][-1]
+    start = lane["days"][0]["shift"]["end"] - 3600
+    body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": start, "because": "a test"}
     placed = desk.call("POST", f"/api/planning/visits/{visit['id']}/place", body)["visit"]
     return desk.call("POST", f"/api/planning/visits/{visit['id']}/send", {"version": placed["version"]})
 

@@ -1,5 +1,7 @@
 """HTTP: work orders - the list, one order, its chain."""
 
+from typing import Literal
+
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Status
 
@@ -51,17 +53,17 @@ def export(request: HttpRequest, body: ExportIn) -> StreamingHttpResponse:
 
 
 @router.get("/views", response=list[ViewOut], auth=Needs(Action.SEE_ORDERS))
-def views(request: HttpRequest) -> list[ViewOut]:
-    """Saved views: one's own and the shared ones."""
+def views(request: HttpRequest, page: Literal["orders", "backlog"] = "orders") -> list[ViewOut]:
+    """Saved views of a list: one's own and the shared ones."""
     me = actor_of(request).id
-    return [ViewOut.of(row, me) for row in reading.saved_views("orders", account_id=me)]
+    return [ViewOut.of(row, me) for row in reading.saved_views(page, account_id=me)]
 
 
 @router.post("/views", response={201: ViewOut}, auth=Needs(Action.SEE_ORDERS))
 def keep_view(request: HttpRequest, body: ViewIn) -> Status[ViewOut]:
     """Keep filters, columns and order under a name."""
     actor = actor_of(request)
-    row = commands.keep_view(actor=actor, page="orders", name=body.name, shared=body.shared, query=body.query)
+    row = commands.keep_view(actor=actor, page=body.page, name=body.name, shared=body.shared, query=body.query)
     return Status(201, ViewOut.of(row, actor.id))
 
 

@@ -279,6 +279,7 @@ class ViewOut(Schema):
 
 
 class ViewIn(Schema):
+    page: Literal["orders", "backlog"] = "orders"
     name: Text = Field(max_length=60)
     shared: bool = False
     query: dict[str, Any]

@@ -34,22 +34,11 @@ def visits_within(stretch: Interval, *, technician_ids: Collection[int] | None =
     return list(lines_of(rows.order_by("start", "id")))
 
 
-def backlog(*, text: str = "", limit: int = 200) -> tuple[list[VisitLine], int]:
-    """Open visits, the most pressing first, and how many there are in all."""
-    rows = Visit.objects.in_backlog()
-    for word in text.split():
-        rows = rows.filter(_mentions(word))
-    total = rows.count()
-    # A promise nobody keeps is the loudest; then what is due first, then what matters most.
-    ordered = rows.order_by("promise_start", "priority", "due", "id")
-    return list(lines_of(ordered[:limit])), total
-
-
 def find_visits(text: str, *, limit: int = 8) -> list[VisitLine]:
     """Visits that are not over, by what is typed: number, job, customer, site, address."""
     rows = Visit.objects.exclude(state__in=[VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED])
     for word in text.split():
-        rows = rows.filter(_mentions(word) | Q(order__number__icontains=word))
+        rows = rows.filter(mentions(word) | Q(order__number__icontains=word))
     return list(lines_of(rows.order_by("-start", "-id")[:limit]))
 
 
@@ -143,7 +132,8 @@ def linked_ids() -> set[int]:
     return {key for pair in VisitLink.objects.values_list("first_id", "second_id") for key in pair}
 
 
-def _mentions(word: str) -> Q:
+def mentions(word: str) -> Q:
+    """What a word can be found in: title, customer, site, address, area; or the whole number."""
     found = (
         Q(order__title__icontains=word)
         | Q(order__customer__name__icontains=word)

@@ -9,6 +9,7 @@ from ninja import Query, Router
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
+from apps.orders.backlog import backlog as backlog_of
 from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
 from apps.people.working_days import working_days
 from apps.planning import asking, commands, queries, run_schemas, schemas
@@ -18,7 +19,7 @@ from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
-from foundation.schemas import Key, Typed
+from foundation.schemas import Key
 
 router = Router()
 # Far enough for any plan; beyond it, times no longer fit what the wire allows.
@@ -48,13 +49,16 @@ def board(
     return HttpResponse(orjson.dumps(schemas.board_out(found)), content_type="application/json")
 
 
-@router.get("/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
-def backlog(request: HttpRequest, text: Typed = "") -> dict[str, Any]:
-    """Open visits, the most pressing first; at most 200 of them."""
-    visits, total = orders.backlog(text=text)
+@router.post("/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
+def backlog(request: HttpRequest, body: schemas.BacklogIn) -> HttpResponse:
+    """Work without a place, the most pressing first. By POST, because filters can be many; nothing changes."""
+    found = backlog_of(body.filters(), sort=body.sort)
     now = int(clock.now().timestamp())
-    rows = [visit_fields(visit) | {"reasons": queries.backlog_reasons(visit, now)} for visit in visits]
-    return {"total": total, "visits": rows}
+    rows = [
+        visit_fields(visit) | {"reasons": queries.backlog_reasons(visit, now, declined=found.declined)}
+        for visit in found.lines
+    ]
+    return HttpResponse(orjson.dumps({"total": found.total, "visits": rows}), content_type="application/json")
 
 
 @router.post("/judge", response=schemas.VerdictOut, auth=Needs(Action.SEE_BOARD))

@@ -147,11 +147,14 @@ def judge_placement(*, visit: Visit, technician_id: int, start: int, now: dateti
 
 
 def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:
-    """The first moment of a technician's day at which the visit fits without harm; None when there is none."""
+    """The first moment of a technician's day at which the visit fits, rather without a warning; None: there is none."""
     own, days = _one_day(visit, technician_id, day)
     line = line_of(visit)
     pressed = pressed_by(own, int(now.timestamp()))
-    found = first_fit(own.without(visit.pk), _spec(line, days, day), days.travel, now=pressed)
+    spec, alone = _spec(line, days, day), own.without(visit.pk)
+    found = first_fit(alone, spec, days.travel, now=pressed) or first_fit(
+        alone, spec, days.travel, now=pressed, warned=True
+    )
     return found[0] if found else None
 
 
@@ -198,11 +201,15 @@ def capacity(*, first: date, days: int, skill: str | None, now: datetime) -> dic
     return outlook(loaded.problem, areas=names, days=dates, skill=skill, expected=expected)
 
 
-def backlog_reasons(visit: VisitLine, now: int) -> list[str]:
+def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozenset()) -> list[str]:
     """Why a visit is in the backlog, the loudest first."""
+    if visit.technician_id is not None:
+        return ["standby"]
     reasons = []
     if visit.promise is not None:
         reasons.append("nobody")
+    if visit.id in declined:
+        reasons.append("declined")
     if (visit.due is not None and visit.due < now) or (visit.promise is not None and visit.promise.end < now):
         reasons.append("overdue")
     if visit.duration_seconds is None:

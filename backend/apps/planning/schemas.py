@@ -6,9 +6,11 @@ from typing import Annotated, Any, Literal
 from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
+from apps.orders.backlog import BacklogFilters
 from apps.orders.schemas import Version, VisitOut, visit_fields
 from apps.people.working_days import WorkingDay
 from apps.planning.queries import Board, Lane, LaneDay, safety
+from core.basics import Place
 from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
 from foundation.moments import Moment
@@ -96,7 +98,7 @@ class BoardOut(Schema):
 
 
 class BacklogVisitOut(VisitOut):
-    """`reasons`: nobody (promised, no technician), overdue, no duration, unplaced."""
+    """`reasons`: nobody (promised, no technician), declined, overdue, no duration, standby, unplaced."""
 
     reasons: list[str]
 
@@ -104,6 +106,32 @@ class BacklogVisitOut(VisitOut):
 class BacklogOut(Schema):
     total: int
     visits: list[BacklogVisitOut]
+
+
+class BacklogIn(Schema):
+    """Filters of the backlog; what is left out is not asked for."""
+
+    text: Text = Field("", max_length=200)
+    priorities: list[Annotated[int, Field(ge=1, le=5)]] = Field(default_factory=list, max_length=5)
+    areas: list[Annotated[Text, Field(max_length=60)]] = Field(default_factory=list, max_length=100)
+    job_type_ids: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=100)
+    skill: Text = Field("", max_length=60)
+    due_by: date | None = None
+    tag: Text = Field("", max_length=40)
+    customer_id: int | None = Field(None, ge=1, le=2**62)
+    lon: float | None = Field(None, ge=-180, le=180)
+    lat: float | None = Field(None, ge=-90, le=90)
+    metres: int | None = Field(None, ge=1, le=1_000_000)
+    extra: dict[str, str | float | bool] = Field(default_factory=dict, max_length=20)
+    sort: str = Field("pressing", max_length=20)
+
+    def filters(self) -> BacklogFilters:
+        near = Place(self.lon, self.lat) if self.lon is not None and self.lat is not None else None
+        return BacklogFilters(
+            text=self.text, priorities=tuple(self.priorities), areas=tuple(self.areas),
+            job_type_ids=tuple(self.job_type_ids), skill=self.skill, due_by=self.due_by, tag=self.tag,
+            customer_id=self.customer_id, near=near, metres=self.metres, extra=self.extra,
+        )  # fmt: skip
 
 
 class ReasonOut(Schema):

@@ -93,7 +93,7 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
 
 def first_fit(
     day: Day, visit: VisitSpec, travel: Travel, *, now: int | None = None, within: Interval | None = None,
-    step: int = FIRST_FIT_STEP,
+    step: int = FIRST_FIT_STEP, warned: bool = False,
 ) -> tuple[int, Verdict] | None:  # fmt: skip
     """The first start of a day at which a visit fits without breaking anything or pushing another visit.
 
@@ -103,6 +103,8 @@ def first_fit(
         Only starts from here to there; None: any of the shift.
     step
         Starts are tried on this grid, seconds.
+    warned
+        Also where it would be warned of something, such as the area; never where a reason is asked for.
     """
     if day.shift is None:
         return None
@@ -112,7 +114,8 @@ def first_fit(
         verdict = judge(day, Stop(visit=visit, start=start), travel, now=now)
         times = verdict.timetable.stop(visit.id)
         assert times is not None
-        if verdict.is_plain and times.starts == start and not verdict.pushed:
+        fits = verdict.is_plain or (warned and verdict.allowed and not verdict.questions)
+        if fits and times.starts == start and not verdict.pushed:
             return start, verdict
     return None
 

@@ -1,7 +1,9 @@
 """What a placement would mean, in words."""
 
+from dataclasses import replace
+
 from core.basics import Interval
-from core.planning import judge
+from core.planning import first_fit, judge
 from tests.core.worlds import TableTravel, at, day, stop
 
 TRAVEL = TableTravel()
@@ -67,3 +69,31 @@ def test_a_time_that_has_passed_is_said():
 def test_overtime_is_said():
     verdict = judge(day(), stop(1, at(15, 30)), TRAVEL)
     assert "40 min of overtime" in sentences(verdict, "note")
+
+
+def test_the_first_time_that_fits_lies_after_what_is_there_and_harms_nothing():
+    promise = Interval(start=at(9), end=at(9, 30))
+    planned = day(stop(1, at(9), promise=promise))
+    found = first_fit(planned, stop(2, at(8)).visit, TRAVEL)
+    assert found is not None
+    start, verdict = found
+    # An hour of work from 08:10 on would end at 09:10; the other one's hour ends at 10:00, ten minutes away.
+    assert start == at(10, 10)
+    assert verdict.is_plain
+    assert verdict.pushed == 0
+
+
+def test_the_first_time_that_fits_keeps_to_the_hours_it_is_given():
+    spec = stop(2, at(8)).visit
+    within = Interval(start=at(13), end=at(14))
+    assert first_fit(day(), spec, TRAVEL, within=within)[0] == at(13)
+    assert first_fit(day(), spec, TRAVEL, now=at(15, 55)) is None
+    assert first_fit(replace(day(), shift=None), spec, TRAVEL) is None
+
+
+def test_what_a_person_may_override_is_asked_and_does_not_forbid():
+    promise = Interval(start=at(10), end=at(12))
+    verdict = judge(day(), stop(1, at(13), promise=promise), TRAVEL)
+    assert verdict.allowed
+    assert verdict.questions == ("1 h after the promise 10:00–12:00",)
+    assert not verdict.is_plain

@@ -1173,7 +1173,7 @@ export interface paths {
         };
         /**
          * Views
-         * @description Saved views: one's own and the shared ones.
+         * @description Saved views of a list: one's own and the shared ones.
          */
         get: operations["apps_orders_order_api_views"];
         put?: never;
@@ -1499,13 +1499,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Backlog
-         * @description Open visits, the most pressing first; at most 200 of them.
+         * @description Work without a place, the most pressing first. By POST, because filters can be many; nothing changes.
          */
-        get: operations["apps_planning_api_backlog"];
-        put?: never;
-        post?: never;
+        post: operations["apps_planning_api_backlog"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2598,6 +2598,52 @@ export interface components {
             /** Warranty Until */
             warranty_until: string | null;
         };
+        /**
+         * BacklogIn
+         * @description Filters of the backlog; what is left out is not asked for.
+         */
+        BacklogIn: {
+            /** Areas */
+            areas?: string[];
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Due By */
+            due_by?: string | null;
+            /** Extra */
+            extra?: {
+                [key: string]: string | number | boolean;
+            };
+            /** Job Type Ids */
+            job_type_ids?: number[];
+            /** Lat */
+            lat?: number | null;
+            /** Lon */
+            lon?: number | null;
+            /** Metres */
+            metres?: number | null;
+            /** Priorities */
+            priorities?: number[];
+            /**
+             * Skill
+             * @default
+             */
+            skill: string;
+            /**
+             * Sort
+             * @default pressing
+             */
+            sort: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
         /** BacklogOut */
         BacklogOut: {
             /** Total */
@@ -2607,7 +2653,7 @@ export interface components {
         };
         /**
          * BacklogVisitOut
-         * @description `reasons`: nobody (promised, no technician), overdue, no duration, unplaced.
+         * @description `reasons`: nobody (promised, no technician), declined, overdue, no duration, standby, unplaced.
          */
         BacklogVisitOut: {
             /** Address */
@@ -5619,6 +5665,12 @@ export interface components {
         ViewIn: {
             /** Name */
             name: string;
+            /**
+             * Page
+             * @default orders
+             * @enum {string}
+             */
+            page: "orders" | "backlog";
             /** Query */
             query: {
                 [key: string]: unknown;
@@ -5935,6 +5987,7 @@ export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
 export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
+export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
@@ -7682,7 +7735,9 @@ export interface operations {
     };
     apps_orders_order_api_views: {
         parameters: {
-            query?: never;
+            query?: {
+                page?: "orders" | "backlog";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8101,14 +8156,16 @@ export interface operations {
     };
     apps_planning_api_backlog: {
         parameters: {
-            query?: {
-                text?: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BacklogIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -124,14 +124,19 @@ export function useNoteOnOrder(id: number) {
   });
 }
 
-export function useViews() {
-  return useQuery({ queryKey: ['orders', 'views'], queryFn: () => data(api.GET('/api/orders/views')) });
+export type ViewPage = 'orders' | 'backlog';
+
+export function useViews(page: ViewPage) {
+  return useQuery({
+    queryKey: ['orders', 'views', page],
+    queryFn: () => data(api.GET('/api/orders/views', { params: { query: { page } } })),
+  });
 }
 
 export function useKeepView() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; shared: boolean; query: Record<string, unknown> }) =>
+    mutationFn: (body: { page: ViewPage; name: string; shared: boolean; query: Record<string, unknown> }) =>
       data(api.POST('/api/orders/views', { body })),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'views'] }),
   });

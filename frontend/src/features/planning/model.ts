@@ -36,17 +36,20 @@ export function shownSpan(visit: BoardVisit): { start: number; end: number } {
 }
 
 export const GROUPS = [
-  { key: 'nobody', title: 'Promised, nobody assigned' },
-  { key: 'overdue', title: 'Overdue' },
-  { key: 'no duration', title: 'No duration yet' },
-  { key: 'unplaced', title: 'Not placed' },
+  { key: 'nobody', title: 'Promised, nobody assigned', short: 'Promised' },
+  { key: 'declined', title: 'Declined', short: 'Declined' },
+  { key: 'overdue', title: 'Overdue', short: 'Overdue' },
+  { key: 'no duration', title: 'No duration yet', short: 'No duration' },
+  { key: 'standby', title: 'Would come forward', short: 'Standby' },
+  { key: 'unplaced', title: 'Not placed', short: 'Not placed' },
 ] as const;
 
 /** The backlog by its loudest reason; each visit once. */
 export function grouped(visits: BacklogVisit[]) {
-  return GROUPS.map(({ key, title }) => ({
+  return GROUPS.map(({ key, title, short }) => ({
     key,
     title,
+    short,
     visits: visits.filter((visit) => GROUPS.find((group) => visit.reasons.includes(group.key))?.key === key),
   })).filter((group) => group.visits.length > 0);
 }

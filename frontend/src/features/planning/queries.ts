@@ -1,7 +1,9 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, data } from '@/api/client';
+import type { SchemaBacklogIn } from '@/api/types';
 import { onChange } from '@/shared/live';
+import type { WaitingSearch } from './search';
 import { setServerNow } from '@/shared/clock';
 
 export const keys = {
@@ -40,12 +42,21 @@ export const chunkQuery = (day: string, days: number, ids: number[]) =>
     staleTime: 30_000,
   });
 
-export const backlogQuery = (text: string) =>
-  queryOptions({
-    queryKey: [...keys.backlog, text],
-    queryFn: () => data(api.GET('/api/planning/backlog', { params: { query: { text } } })),
+export const backlogQuery = (text: string, waiting: WaitingSearch = {}) => {
+  // The reason is looked for among what was fetched: its counts are shown for all of them.
+  const filters = { ...waiting };
+  delete filters.reason;
+  return queryOptions({
+    queryKey: [...keys.backlog, text, filters],
+    queryFn: () =>
+      data(
+        api.POST('/api/planning/backlog', {
+          body: { text, skill: '', tag: '', sort: 'pressing', ...filters } as SchemaBacklogIn,
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
+};
 
 export const visitQuery = (id: number) =>
   queryOptions({

@@ -6,6 +6,42 @@ import { GROUPINGS, SORTINGS } from './rows';
 export const SPANS = [1, 3, 7, 14] as const;
 export const VIEWS = ['lanes', 'both', 'map', 'list', 'month'] as const;
 
+export const BACKLOG_SORTS = [
+  'pressing',
+  'priority',
+  'due',
+  'newest',
+  'oldest',
+  'longest',
+  'shortest',
+  'nearest',
+] as const;
+
+/** Filters and order of the backlog; what is left out is not asked for. */
+export const waitingSearch = z.object({
+  reason: z.string().max(20).optional().catch(undefined),
+  priorities: z.array(z.number().int().min(1).max(5)).optional().catch(undefined),
+  areas: z.array(z.string().max(60)).optional().catch(undefined),
+  job_type_ids: z.array(z.number().int().positive()).optional().catch(undefined),
+  skill: z.string().max(60).optional().catch(undefined),
+  due_by: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/)
+    .optional()
+    .catch(undefined),
+  tag: z.string().max(40).optional().catch(undefined),
+  customer_id: z.number().int().positive().optional().catch(undefined),
+  lon: z.number().optional().catch(undefined),
+  lat: z.number().optional().catch(undefined),
+  metres: z.number().int().positive().optional().catch(undefined),
+  extra: z
+    .record(z.string(), z.union([z.string(), z.number(), z.boolean()]))
+    .optional()
+    .catch(undefined),
+  sort: z.enum(BACKLOG_SORTS).optional().catch(undefined),
+});
+export type WaitingSearch = z.infer<typeof waitingSearch>;
+
 /** Everything about the board that can be linked to: days, view, what is selected, how it is drawn. */
 export const boardSearch = z.object({
   day: z
@@ -28,6 +64,7 @@ export const boardSearch = z.object({
   /** The visits the planner is asked about; none: whatever the scope holds. */
   only: z.array(z.number().int().positive()).max(200).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
+  waiting: waitingSearch.optional().catch(undefined),
   /** A stretch of somebody's day that is to be filled, or the visit after which something is to come. */
   gap: z
     .union([

@@ -9,7 +9,7 @@ import { Notice } from '@/design/Notice';
 import { stamp, window_ } from '@/shared/time';
 import { useOrders } from '../queries';
 import { Filters } from './Filters';
-import { COLUMNS, toFilters, type OrdersSearch } from './search';
+import { ordersSearch, COLUMNS, toFilters, type OrdersSearch } from './search';
 import { Views } from './Views';
 
 const SORTS: [string, string][] = [
@@ -46,7 +46,12 @@ export function OrdersPage() {
   return (
     <div className="grid h-full min-h-0 grid-cols-[13.5rem_minmax(0,1fr)]">
       <aside className="min-h-0 overflow-y-auto border-r border-hairline bg-sheet p-3" aria-label="Filters">
-        <Views search={search} onShow={(found) => void navigate({ search: found })} />
+        <Views
+          page="orders"
+          all="All orders"
+          query={{ ...search, page: undefined }}
+          onShow={(found) => void navigate({ search: ordersSearch.parse(found) })}
+        />
         <Filters search={search} onChange={set} />
       </aside>
       <div className="flex min-h-0 flex-col">

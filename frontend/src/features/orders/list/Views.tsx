@@ -2,12 +2,20 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
-import { useKeepView, useRemoveView, useViews } from '../queries';
-import { ordersSearch, type OrdersSearch } from './search';
+import { useKeepView, useRemoveView, useViews, type ViewPage } from '../queries';
 
-/** Saved views: one's own, and those that others share. */
-export function Views({ search, onShow }: { search: OrdersSearch; onShow: (search: OrdersSearch) => void }) {
-  const views = useViews();
+interface Props {
+  page: ViewPage;
+  /** What shows everything again. */
+  all: string;
+  /** What is kept under a name. */
+  query: Record<string, unknown>;
+  onShow: (query: unknown) => void;
+}
+
+/** Saved views of a list: one's own, and those that others share. */
+export function Views({ page, all, query, onShow }: Props) {
+  const views = useViews(page);
   const keep = useKeepView();
   const remove = useRemoveView();
   const [name, setName] = useState<string | null>(null);
@@ -18,7 +26,7 @@ export function Views({ search, onShow }: { search: OrdersSearch; onShow: (searc
       <ul>
         <li>
           <button type="button" className="py-0.5 hover:underline" onClick={() => onShow({})}>
-            All orders
+            {all}
           </button>
         </li>
         {(views.data ?? []).map((view) => (
@@ -27,7 +35,7 @@ export function Views({ search, onShow }: { search: OrdersSearch; onShow: (searc
               type="button"
               className="min-w-0 truncate py-0.5 text-left hover:underline"
               title={view.own ? view.name : `${view.name}, shared by ${view.owner}`}
-              onClick={() => onShow(ordersSearch.parse(view.query))}
+              onClick={() => onShow(view.query)}
             >
               {view.name}
               {view.shared && <span className="text-ink-soft"> · shared</span>}
@@ -54,9 +62,8 @@ export function Views({ search, onShow }: { search: OrdersSearch; onShow: (searc
           className="space-y-1"
           onSubmit={(event) => {
             event.preventDefault();
-            const query = { ...search, page: undefined };
             keep.mutate(
-              { name, shared, query },
+              { page, name, shared, query },
               { onSuccess: () => setName(null), onError: (error) => toast.error(sentenceOf(error)) },
             );
           }}

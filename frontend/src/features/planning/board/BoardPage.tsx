@@ -25,12 +25,12 @@ import { GapPanel } from '../gap/GapPanel';
 import { freeStretches } from '../gap/gaps';
 import { hueValue, huesOf } from '../hues';
 import { ManyPanel } from '../many/ManyPanel';
-import type { Board } from '../model';
+import type { AnyVisit, Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { backlogQuery, useFits, useLivePlanning, useVerdict } from '../queries';
 import { rowsOf } from '../rows';
 import { Planner } from '../runs/Planner';
-import { leave, type BoardSearch } from '../search';
+import { leave, type BoardSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
@@ -82,6 +82,8 @@ interface LoadedProps {
 }
 
 const NONE: ReadonlySet<number> = new Set();
+const NOTHING: WaitingSearch = {};
+const NEAR_METRES = 3000;
 
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const canPlan = may(useSession(), 'plan');
@@ -173,6 +175,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     [change],
   );
   const sendShown = () => sendDay({ day, days: board.days.length });
+  const onText = useCallback((text: string) => change({ text: text || undefined }), [change]);
+  const onWaiting = useCallback((value: WaitingSearch) => change({ waiting: value }), [change]);
+  const waiting = search.waiting ?? NOTHING;
+  const near = useMemo(
+    () => (selected ? { lon: selected.lon, lat: selected.lat, label: selected.site } : null),
+    [selected],
+  );
   const goToGap = (by: number) => {
     const gaps = freeStretches(inOrder, now);
     const current = search.gap && 'who' in search.gap ? search.gap : null;
@@ -199,7 +208,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     onClose: close,
   });
 
-  const many = useMemo(() => board.visits.filter((visit) => chosen.has(visit.id)), [board.visits, chosen]);
+  const open = useQuery(backlogQuery(search.text ?? '', waiting)).data?.visits;
+  const many = useMemo(() => {
+    const known = new Map<number, AnyVisit>();
+    for (const visit of [...(open ?? []), ...board.visits])
+      if (chosen.has(visit.id)) known.set(visit.id, visit);
+    return [...known.values()];
+  }, [open, board.visits, chosen]);
   const panel =
     many.length > 0
       ? 'many'
@@ -292,6 +307,9 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               onDay={(value) => change({ day: value })}
               onShow={setShown}
               onGap={(gap) => change({ gap })}
+              onNear={({ lon, lat }) =>
+                change({ visit: undefined, waiting: { lon, lat, metres: NEAR_METRES, sort: 'nearest' } })
+              }
             />
           )}
           {panel === 'planner' && (
@@ -310,10 +328,14 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
             <Backlog
               day={day}
               text={search.text ?? ''}
+              waiting={waiting}
+              near={near}
+              chosen={chosen}
               selectedId={selectedId}
               liftedId={held?.id ?? null}
               aimed={toBacklog}
-              onText={(text) => change({ text: text || undefined })}
+              onText={onText}
+              onWaiting={onWaiting}
               onPress={press}
               onKey={key}
             />

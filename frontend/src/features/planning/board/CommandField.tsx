@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { Command } from 'cmdk';
-import { useEffect, useState } from 'react';
+import { Children, useEffect, useState, type ReactNode } from 'react';
 import { api, data } from '@/api/client';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
@@ -107,19 +107,18 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
           ))}
         </Group>
         <Group heading="Technicians">
-          {text.length >= LEAST &&
-            heads
-              .filter((head) => holds(head.name))
-              .slice(0, SHOWN)
-              .map((head) => (
-                <Item
-                  key={head.technician_id}
-                  value={`technician ${head.technician_id}`}
-                  onSelect={then(() => onTechnician(head.technician_id))}
-                >
-                  {head.name} <span className="text-ink-soft">{head.depot}</span>
-                </Item>
-              ))}
+          {heads
+            .filter((head) => text.length >= LEAST && holds(head.name))
+            .slice(0, SHOWN)
+            .map((head) => (
+              <Item
+                key={head.technician_id}
+                value={`technician ${head.technician_id}`}
+                onSelect={then(() => onTechnician(head.technician_id))}
+              >
+                {head.name} <span className="text-ink-soft">{head.depot}</span>
+              </Item>
+            ))}
         </Group>
         <Group heading="On the board">
           {acts
@@ -136,19 +135,12 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
   );
 }
 
-function Group({ heading, children }: { heading: string; children: React.ReactNode }) {
+function Group({ heading, children }: { heading: string; children: ReactNode }) {
+  if (Children.count(children) === 0) return null;
   return <Command.Group heading={heading}>{children}</Command.Group>;
 }
 
-function Item({
-  value,
-  onSelect,
-  children,
-}: {
-  value: string;
-  onSelect: () => void;
-  children: React.ReactNode;
-}) {
+function Item({ value, onSelect, children }: { value: string; onSelect: () => void; children: ReactNode }) {
   return (
     <Command.Item
       value={value}

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Lock, LockOpen, MapPin, Phone, Send, X } from 'lucide-react';
+import { MapPin, Phone, Send, X } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -8,10 +8,11 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
-import { useBulk, useSend } from '../commands';
+import { useSend } from '../commands';
 import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings, type Shown } from '../openings/Openings';
+import { Around } from './Around';
 import { EditForm } from './EditForm';
 import { PlaceForm } from './PlaceForm';
 import { Rescuers } from './Rescuers';
@@ -26,6 +27,7 @@ interface Props {
   onDay: (day: string) => void;
   onShow: (placement: Shown | null) => void;
   onGap: (gap: Gap) => void;
+  onNear: (point: { lon: number; lat: number }) => void;
 }
 
 /** What can still go somewhere else. */
@@ -56,12 +58,12 @@ function Loaded({
   onDay,
   onShow,
   onGap,
+  onNear,
 }: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
   const shown = board.visits.find((row) => row.id === visit.id);
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
   const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
   const send = useSend();
-  const bulk = useBulk();
   const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
     <>
@@ -131,31 +133,12 @@ function Loaded({
       </header>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
-        {visit.technician_id !== null && (
-          <div className="flex flex-wrap gap-2">
-            <Button title="What could come next after this one  N" onClick={() => onGap({ after: visit.id })}>
-              What next after it?
-            </Button>
-            {canPlan && MOVABLE.has(visit.state) && (
-              <Button
-                icon={visit.pinned ? <LockOpen size={14} /> : <Lock size={14} />}
-                aria-pressed={visit.pinned}
-                disabled={bulk.isPending}
-                onClick={() =>
-                  bulk.mutate({
-                    visits: [{ id: visit.id, version: visit.version }],
-                    kind: visit.pinned ? 'unlock' : 'lock',
-                    seconds: 0,
-                    because: '',
-                    preview: false,
-                  })
-                }
-              >
-                {visit.pinned ? 'Unlock' : 'Lock'}
-              </Button>
-            )}
-          </div>
-        )}
+        <Around
+          visit={visit}
+          canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
+          onGap={onGap}
+          onNear={onNear}
+        />
         {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && <Rescuers visit={visit} />}
         {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && (
           <Openings visit={visit} day={board.day} onShow={onShow} />

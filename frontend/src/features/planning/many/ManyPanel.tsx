@@ -150,8 +150,10 @@ function Consequences({ outcomes }: { outcomes: SchemaBulkOut['outcomes'] }) {
       {sorted.map((row) => (
         <li key={row.visit_id} className="py-1">
           <span className="font-semibold">{row.label}</span>{' '}
-          <span className={row.problem ? 'text-bad' : ''}>{row.sentence}</span>
-          {row.problem && <p className="text-xs text-bad">{row.problem}</p>}
+          <span className={row.asks ? 'text-warn' : row.problem ? 'text-bad' : ''}>
+            {row.asks ? 'needs a reason' : row.sentence}
+          </span>
+          {row.problem && <p className={`text-xs ${row.asks ? 'text-warn' : 'text-bad'}`}>{row.problem}</p>}
           {row.warnings.map((warning) => (
             <p key={warning} className="text-xs text-warn">
               {warning}

@@ -1,0 +1,222 @@
+import type { ReactNode } from 'react';
+import { Button } from '@/design/Button';
+import { SelectField, TextField } from '@/design/Field';
+import { useJobTypes } from '@/features/catalogue';
+import { useCompany, useRecordFields, useSetting } from '@/features/company';
+import { CustomerPicker, useCustomer } from '@/features/customers';
+import { Views } from '@/features/orders';
+import { useSkills } from '@/features/people';
+import type { Question } from '@/shared/questions';
+import { BACKLOG_SORTS, waitingSearch, type WaitingSearch } from '../search';
+
+const SORT_WORDS: Record<(typeof BACKLOG_SORTS)[number], string> = {
+  pressing: 'Most pressing',
+  priority: 'Priority',
+  due: 'Due first',
+  newest: 'Newest',
+  oldest: 'Oldest',
+  longest: 'Longest',
+  shortest: 'Shortest',
+  nearest: 'Nearest',
+};
+
+/** How many filters are set; the order and the split are none. */
+export function filtersSet(waiting: WaitingSearch): number {
+  const rest = Object.entries(waiting).filter(([name]) => !NO_FILTERS.has(name));
+  return rest.filter(([, value]) => value !== undefined && !isEmpty(value)).length;
+}
+
+/** The split and the order hide nothing; a point is one filter, not three. */
+const NO_FILTERS: ReadonlySet<string> = new Set(['reason', 'sort', 'lat', 'metres']);
+
+const isEmpty = (value: unknown) =>
+  value === '' || (typeof value === 'object' && value !== null && Object.keys(value).length === 0);
+
+interface Props {
+  waiting: WaitingSearch;
+  near: { lon: number; lat: number; label: string } | null;
+  onChange: (waiting: WaitingSearch) => void;
+  onClose: () => void;
+}
+
+/** Everything the backlog can be narrowed by, and saved views of it. */
+export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
+  const jobs = useJobTypes(true);
+  const company = useCompany();
+  const skills = useSkills();
+  const tags = useSetting<string[]>('tags', []);
+  const own = useRecordFields();
+  const customer = useCustomer(waiting.customer_id ?? null);
+  const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
+    []) as unknown as Question[];
+  const set = (changes: Partial<WaitingSearch>) => onChange({ ...waiting, ...changes });
+  const one = (value: string) => (value ? [value] : undefined);
+  const from = waiting.lon !== undefined && waiting.lat !== undefined;
+  return (
+    <div
+      aria-label="Filters of the backlog"
+      role="group"
+      className="max-h-[55%] space-y-2 overflow-y-auto border-b border-hairline p-2 text-sm"
+    >
+      <Pair>
+        <SelectField
+          label="In order"
+          value={waiting.sort ?? 'pressing'}
+          onChange={(e) => set({ sort: e.target.value as WaitingSearch['sort'] })}
+        >
+          {BACKLOG_SORTS.filter((key) => key !== 'nearest' || from).map((key) => (
+            <option key={key} value={key}>
+              {SORT_WORDS[key]}
+            </option>
+          ))}
+        </SelectField>
+        <SelectField
+          label="Priority"
+          value={waiting.priorities?.length ?? 0}
+          onChange={(e) => {
+            const least = Number(e.target.value);
+            set({ priorities: least ? Array.from({ length: least }, (_, index) => index + 1) : undefined });
+          }}
+        >
+          <option value={0}>any</option>
+          {[1, 2, 3, 4].map((level) => (
+            <option key={level} value={level}>
+              {level === 1 ? '1 only' : `1 to ${level}`}
+            </option>
+          ))}
+        </SelectField>
+      </Pair>
+      <Pair>
+        <SelectField
+          label="Area"
+          value={waiting.areas?.[0] ?? ''}
+          onChange={(e) => set({ areas: one(e.target.value) })}
+        >
+          <option value="">any</option>
+          {(company.data?.areas ?? []).map((area) => (
+            <option key={area.id}>{area.name}</option>
+          ))}
+        </SelectField>
+        <SelectField
+          label="Job type"
+          value={waiting.job_type_ids?.[0] ?? ''}
+          onChange={(e) => set({ job_type_ids: e.target.value ? [Number(e.target.value)] : undefined })}
+        >
+          <option value="">any</option>
+          {(jobs.data ?? []).map((job) => (
+            <option key={job.id} value={job.id}>
+              {job.name}
+            </option>
+          ))}
+        </SelectField>
+      </Pair>
+      <Pair>
+        <SelectField
+          label="Needs the skill"
+          value={waiting.skill ?? ''}
+          onChange={(e) => set({ skill: e.target.value || undefined })}
+        >
+          <option value="">any</option>
+          {(skills.data ?? []).map((skill) => (
+            <option key={skill}>{skill}</option>
+          ))}
+        </SelectField>
+        <TextField
+          label="Due or promised by"
+          type="date"
+          value={waiting.due_by ?? ''}
+          onChange={(e) => set({ due_by: e.target.value || undefined })}
+        />
+      </Pair>
+      <Pair>
+        <SelectField
+          label="Tag"
+          value={waiting.tag ?? ''}
+          onChange={(e) => set({ tag: e.target.value || undefined })}
+        >
+          <option value="">any</option>
+          {tags.map((tag) => (
+            <option key={tag}>{tag}</option>
+          ))}
+        </SelectField>
+        <SelectField
+          label={near ? `Near ${near.label}` : 'Near the selected visit'}
+          disabled={!near && !from}
+          value={from ? (waiting.metres ?? '') : ''}
+          onChange={(e) => {
+            const metres = Number(e.target.value) || undefined;
+            const point = near ?? { lon: waiting.lon!, lat: waiting.lat! };
+            set(
+              metres
+                ? { lon: point.lon, lat: point.lat, metres }
+                : { lon: undefined, lat: undefined, metres },
+            );
+          }}
+        >
+          <option value="">anywhere</option>
+          {[1, 2, 3, 5, 10].map((km) => (
+            <option key={km} value={km * 1000}>
+              within {km} km
+            </option>
+          ))}
+        </SelectField>
+      </Pair>
+      <CustomerPicker
+        label="Customer"
+        chosen={waiting.customer_id ? { id: waiting.customer_id, name: customer.data?.name ?? '…' } : null}
+        onChoose={(row) => set({ customer_id: row?.id })}
+      />
+      {questions
+        .filter((question) => question.kind === 'choice' || question.kind === 'yes_no')
+        .map((question) => (
+          <OwnField key={question.key} question={question} waiting={waiting} set={set} />
+        ))}
+      <Views
+        page="backlog"
+        all="The whole backlog"
+        query={waiting}
+        onShow={(query) => onChange(waitingSearch.parse(query))}
+      />
+      <div className="flex gap-2">
+        <Button onClick={() => onChange({})}>Take all away</Button>
+        <Button rank="quiet" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+const Pair = ({ children }: { children: ReactNode }) => (
+  <div className="grid grid-cols-2 gap-2">{children}</div>
+);
+
+interface OwnFieldProps {
+  question: Question;
+  waiting: WaitingSearch;
+  set: (changes: Partial<WaitingSearch>) => void;
+}
+
+/** A field of the company's own that has a few answers. */
+function OwnField({ question, waiting, set }: OwnFieldProps) {
+  const value = waiting.extra?.[question.key];
+  const answers = question.kind === 'choice' ? (question.choices ?? []) : ['yes', 'no'];
+  return (
+    <SelectField
+      label={question.label}
+      value={value === undefined ? '' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}
+      onChange={(e) => {
+        const extra = { ...waiting.extra };
+        delete extra[question.key];
+        if (e.target.value)
+          extra[question.key] = question.kind === 'choice' ? e.target.value : e.target.value === 'yes';
+        set({ extra: Object.keys(extra).length > 0 ? extra : undefined });
+      }}
+    >
+      <option value="">any</option>
+      {answers.map((answer) => (
+        <option key={answer}>{answer}</option>
+      ))}
+    </SelectField>
+  );
+}

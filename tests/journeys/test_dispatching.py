@@ -1,0 +1,158 @@
+"""What a dispatcher has to do in seconds: fill a gap, absorb a sick call, say how safe a promise is."""
+
+import re
+import time
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.journeys.board import say_why_if_asked, toast
+from tests.journeys.conftest import DISPATCHER
+from tests.journeys.test_board import first_easy, free_lane, open_tomorrow, row_of, station_of
+
+PLACED = "[data-lane] button[data-visit]:is([aria-label*='placed, not sent'], [aria-label*='accepted'])"
+
+
+@pytest.fixture
+def page(sign_in) -> Page:
+    opened: Page = sign_in(DISPATCHER)
+    expect(opened.locator("[data-lane] button[data-visit]").first).to_be_visible()
+    return opened
+
+
+def test_a_gap_after_a_cancellation_is_filled_in_under_twenty_seconds(page):
+    open_tomorrow(page)
+    page.locator(PLACED).first.click()
+    began = time.monotonic()
+    details = page.get_by_test_id("details")
+    details.get_by_role("button", name="Cancel the visit").click()
+    details.get_by_label("Cancel the visit: in a few words").fill("They are ill")
+    page.keyboard.press("Enter")
+    gap = page.get_by_role("region", name="Fill the gap")
+    first = gap.get_by_role("list", name="What fits").get_by_role("listitem").first
+    expect(first).to_contain_text("min to drive there")
+    first.get_by_role("button", name=re.compile(r"^\d\d:\d\d$")).click()
+    toast(page, "placed")
+    assert time.monotonic() - began < 20
+    page.keyboard.press("Control+z")
+    toast(page, "Undone")
+    page.keyboard.press("Control+z")
+    toast(page, "cancelled")
+
+
+def test_a_sick_call_is_absorbed_in_under_a_minute(page):
+    open_tomorrow(page)
+    lanes = page.get_by_role("listitem").filter(has=page.locator(PLACED))
+    name = lanes.first.get_attribute("aria-label")
+    head = page.get_by_role("listitem", name=name, exact=True)
+    ours = head.locator("[data-lane] button[data-visit]")
+    count = ours.count()
+    box = head.locator("[data-lane]").bounding_box()
+    assert box is not None
+    began = time.monotonic()
+    page.mouse.move(box["x"] + 2, box["y"] + 4)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] - 4, box["y"] + box["height"] - 4, steps=6)
+    page.mouse.up()
+    panel = page.get_by_role("region", name="Several visits")
+    expect(panel.get_by_role("heading")).to_have_text(re.compile(rf"^{count} visits? chosen"))
+    panel.get_by_label("What with them").select_option("unplace")
+    expect(panel.get_by_role("list", name="What becomes of them").get_by_role("listitem")).to_have_count(count)
+    panel.get_by_role("button", name=re.compile("^Do it to")).click()
+    toast(page, "changed")
+    expect(ours).to_have_count(0)
+    assert time.monotonic() - began < 60
+    page.keyboard.press("Control+z")
+    expect(ours).to_have_count(count)
+    page.keyboard.press("Control+Shift+z")
+    expect(ours).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(ours).to_have_count(count)
+
+
+def test_any_visit_says_how_safe_its_promise_is_and_what_could_come_after_it(page):
+    open_tomorrow(page)
+    page.locator(f"{PLACED}[aria-label*='promised']").first.click()
+    details = page.get_by_test_id("details")
+    expect(details).to_contain_text(re.compile(r"promised .*% likely to be kept"))
+    details.get_by_role("button", name="What next after it?").click()
+    expect(page.get_by_role("region", name="Fill the gap")).to_be_visible()
+
+
+def test_a_week_is_opened_linked_to_and_left_as_it_was(page):
+    page.get_by_label("Days shown").select_option("7")
+    expect(page.locator("button[data-day]")).to_have_count(7)
+    page.get_by_role("button", name="Drawing").click()
+    page.get_by_label("Technicians", exact=True).last.select_option("depot")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("heading", name=re.compile(r"^Airfield · \d+"))).to_be_visible()
+    assert "span=7" in page.url
+    assert "group=depot" in page.url
+    page.get_by_role("link", name="Orders", exact=True).click()
+    page.get_by_role("link", name="Board", exact=True).click()
+    expect(page.locator("button[data-day]")).to_have_count(7)
+    page.locator("button[data-day]").nth(2).click()
+    expect(page.locator("button[data-day]")).to_have_count(0)
+
+
+def test_dropped_on_a_technician_it_takes_the_first_time_that_fits(page):
+    open_tomorrow(page)
+    visit, _ = first_easy(page)
+    who = free_lane(page)
+    head = page.get_by_role("listitem", name=who, exact=True).locator("[data-head]")
+    head.scroll_into_view_if_needed()
+    source, target = row_of(page, visit).bounding_box(), head.bounding_box()
+    assert source is not None
+    assert target is not None
+    page.mouse.move(source["x"] + 10, source["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(target["x"] + 40, target["y"] + 20, steps=8)
+    expect(page.get_by_test_id("verdict")).to_contain_text("first time that fits")
+    page.mouse.up()
+    toast(page, f"placed: {who}")
+    expect(station_of(page, visit)).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(station_of(page, visit)).to_have_count(0)
+
+
+def test_everything_is_found_and_done_from_one_field(page):
+    page.keyboard.press("Control+k")
+    page.keyboard.type("show a week")
+    page.keyboard.press("Enter")
+    expect(page.locator("button[data-day]")).to_have_count(7)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("ferry terminal")
+    expect(page.get_by_role("option").filter(has_text="Varn Ferries").first).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Key to the board")).to_contain_text("find or do anything")
+
+
+def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
+    open_tomorrow(page)
+    visit, _ = first_easy(page)
+    row_of(page, visit).focus()
+    page.keyboard.press("m")
+    page.get_by_test_id("verdict").locator("li").first.wait_for()
+    page.keyboard.press("Enter")
+    say_why_if_asked(page)
+    station_of(page, visit).focus()
+    page.keyboard.press("l")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    toast(page, "now takes 40 min")
+    page.keyboard.press("Control+z")
+    toast(page, "Undone")
+    page.keyboard.press("Control+z")
+    expect(station_of(page, visit)).to_have_count(0)
+    page.get_by_role("button", name="Filter").click()
+    page.get_by_label("Priority", exact=True).select_option("2")
+    page.get_by_role("button", name="keep this view").click()
+    page.get_by_label("Name of the view").fill("Pressing ones")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take all away").click()
+    expect(page.get_by_role("button", name="Filter", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Pressing ones", exact=True).click()
+    expect(page.get_by_role("button", name="Filter · 1")).to_be_visible()
+    page.get_by_role("button", name="Remove the view Pressing ones").click()
