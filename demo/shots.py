@@ -40,10 +40,6 @@ class Camera:
         return page
 
 
-def sign_in(camera: Camera) -> Page:
-    return camera.page()
-
-
 def board(camera: Camera, *, dark: bool = False) -> Page:
     page = camera.page("dora.quill", dark=dark)
     page.locator("[data-lane] button[data-visit]").first.wait_for()
@@ -71,20 +67,10 @@ def board_drag(camera: Camera) -> Page:
 
 def details(camera: Camera) -> Page:
     page = board(camera)
-    page.locator("[data-lane] button[data-visit]", has_text=re.compile("^!")).first.click()
+    page.locator("[data-lane] button[data-visit][aria-label*='accepted']").first.click()
     page.get_by_test_id("details").locator("form").first.wait_for()
     page.wait_for_timeout(500)
     page.get_by_test_id("openings").get_by_role("listitem").first.wait_for()
-    return page
-
-
-def openings(camera: Camera) -> Page:
-    page = board(camera)
-    page.locator("[data-backlog] button[data-visit]").first.click()
-    row = page.get_by_test_id("openings").get_by_role("listitem").first
-    row.wait_for()
-    row.hover()
-    page.wait_for_timeout(1200)
     return page
 
 
@@ -107,10 +93,28 @@ def playbooks(camera: Camera) -> Page:
     return page
 
 
-def board_key(camera: Camera) -> Page:
+def board_week(camera: Camera) -> Page:
     page = board(camera)
-    page.keyboard.press("?")
-    page.get_by_role("dialog").wait_for()
+    page.goto("/board?span=7&group=depot&hue=area")
+    page.locator("button[data-day]").first.wait_for()
+    page.wait_for_timeout(2500)
+    return page
+
+
+def board_map(camera: Camera) -> Page:
+    page = board(camera)
+    page.goto("/board?view=both")
+    page.locator("[data-map][aria-busy=false]").wait_for()
+    page.locator("[data-lane] button[data-visit]").nth(8).click()
+    page.wait_for_timeout(2500)
+    return page
+
+
+def board_gap(camera: Camera) -> Page:
+    page = board(camera)
+    page.keyboard.press("g")
+    page.get_by_role("list", name="What fits").get_by_role("listitem").first.wait_for()
+    page.wait_for_timeout(800)
     return page
 
 
@@ -215,13 +219,13 @@ def phone_visit(camera: Camera) -> Page:
 
 
 SHOTS: dict[str, Callable[[Camera], Page]] = {
-    "sign-in": sign_in,
     "board": board,
     "board-dark": board_dark,
     "board-drag": board_drag,
-    "board-key": board_key,
+    "board-week": board_week,
+    "board-map": board_map,
+    "board-gap": board_gap,
     "details": details,
-    "openings": openings,
     "proposal": proposal,
     "playbooks": playbooks,
     "intake": intake,

@@ -7,6 +7,7 @@ import pytest
 from apps.customers.models import Site
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
+from apps.people.models import Absence
 from apps.planning.models import Change
 from apps.roads.queries import find_addresses
 from foundation.moments import to_datetime
@@ -259,6 +260,55 @@ def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
     assert [row["visit"]["id"] for row in found["fillers"]] == [open_one.pk]
     assert dispatcher.get(f"/planning/visits/{open_one.pk}/next").json() is None
     assert fresh(after).start == to_datetime(at(14))
+
+
+# --- the map, and weeks ahead ---------------------------------------------------------------------------
+
+
+def test_the_road_of_a_day_leads_from_the_depot_from_visit_to_visit_and_home(world, dispatcher):
+    visit = world.placed(11)
+    legs = dispatcher.get("/planning/route", technician_id=world.ines.pk, day=MONDAY.isoformat()).json()
+    assert [leg["visit_id"] for leg in legs] == [visit.pk, None]
+    out, home = legs
+    depot = world.ines.depot
+    assert out["points"][0] == pytest.approx([depot.lon, depot.lat], abs=0.003)
+    assert out["points"][-1] == pytest.approx([world.site.lon, world.site.lat], abs=0.003)
+    assert home["points"][-1] == pytest.approx(out["points"][0], abs=0.003)
+    assert all(leg["seconds"] > 0 for leg in legs)
+
+
+def test_everybody_at_work_was_seen_somewhere(world, dispatcher):
+    world.placed(9, state="on_site", arrived_at=to_datetime(at(9, 5)), departed_at=to_datetime(at(8, 50)))
+    rows = {row["name"]: row for row in dispatcher.get("/planning/last-seen").json()}
+    assert rows["Ines Falk"]["doing"] == "on site: Seagate Hall"
+    assert rows["Ines Falk"]["at"] == at(9, 5)
+    assert (rows["Ines Falk"]["lon"], rows["Ines Falk"]["lat"]) == (world.site.lon, world.site.lat)
+    assert rows["Ivor Larkin"]["at"] is None
+    assert "depot" in rows["Ivor Larkin"]["doing"]
+
+
+def test_what_the_phone_said_last_is_where_somebody_is(world, dispatcher):
+    visit = world.placed(9, state="on_site", arrived_at=to_datetime(at(9, 5)))
+    visit.stamps.create(step="arrive", at=to_datetime(at(9, 6)), actor_name="Ines", lon=-24.6, lat=47.2)
+    rows = {row["name"]: row for row in dispatcher.get("/planning/last-seen").json()}
+    assert (rows["Ines Falk"]["lon"], rows["Ines Falk"]["lat"], rows["Ines Falk"]["at"]) == (-24.6, 47.2, at(9, 6))
+
+
+def test_traffic_is_that_of_the_period_of_the_day(world, dispatcher):
+    morning = dispatcher.get("/roads/traffic", at=at(8)).json()
+    night = dispatcher.get("/roads/traffic", at=at(3)).json()
+    assert (morning["period"], night["period"]) == ("morning peak", "night")
+    assert morning["shares"]["bridge"] < night["shares"]["bridge"] == 1
+
+
+def test_weeks_ahead_say_how_full_each_day_is(world, dispatcher):
+    world.placed(11, crew=2, mates=[world.ivor.pk])
+    Absence.objects.create(technician=world.ivor, start=to_datetime(at(8)), end=to_datetime(at(10)))
+    rows = {row["name"]: row["days"] for row in dispatcher.get("/planning/load", day=MONDAY.isoformat()).json()}
+    assert len(rows["Ines Falk"]) == 35
+    assert rows["Ines Falk"][0] == {"date": "2026-11-23", "shift": 8 * 3600, "work": 3600, "visits": 1}
+    assert rows["Ivor Larkin"][0] == {"date": "2026-11-23", "shift": 6 * 3600, "work": 3600, "visits": 1}
+    assert rows["Ines Falk"][5] == {"date": "2026-11-28", "shift": 0, "work": 0, "visits": 0}
 
 
 # --- the backlog --------------------------------------------------------------------------------------

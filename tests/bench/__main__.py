@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import core, http, intake, planning
+from tests.bench import browser, core, http, intake, planning
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -15,6 +15,7 @@ BENCHMARKS = {
     "evaluator": core.evaluator,
     "matrix": core.matrix,
     "board": http.board,
+    "browser": browser.browser,
     "judge": http.judge,
     "open-work": http.open_work,
     "openings": planning.openings,

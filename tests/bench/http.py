@@ -38,11 +38,11 @@ class Running:
 
 
 @contextmanager
-def running() -> Iterator[Running]:
+def running(*, days: int = 1, waiting: int = 0) -> Iterator[Running]:
     env = base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}
     manage(env, "prepare")
     manage(env, "load_demo")
-    manage(env, "load_crowd", str(FAR_AHEAD))
+    manage(env, "load_crowd", str(FAR_AHEAD), "--days", str(days), "--open", str(waiting))
     processes = Processes(env, log_prefix="bench-")
     port = free_port(8240)
     try:

@@ -156,3 +156,32 @@ def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
     page.get_by_role("button", name="Pressing ones", exact=True).click()
     expect(page.get_by_role("button", name="Filter · 1")).to_be_visible()
     page.get_by_role("button", name="Remove the view Pressing ones").click()
+
+
+def test_lanes_and_map_show_the_same_and_a_waiting_visit_is_dropped_on_a_route(page):
+    open_tomorrow(page)
+    page.get_by_label("Shown as").select_option("both")
+    drawing = page.get_by_role("region", name="Map of the board")
+    expect(drawing).to_have_attribute("aria-busy", "false")
+    page.locator(PLACED).first.click()
+    expect(drawing.locator("..")).to_contain_text(re.compile(r"\d+ min of driving in \d+ drives"))
+    number = page.get_by_test_id("details").locator("header .figures").first.inner_text()
+    expect(drawing.get_by_role("button", name=re.compile(rf"^{number}\b"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_label("Shown as").select_option("list")
+    expect(page.get_by_role("table", name="Visits").get_by_role("row").nth(3)).to_be_visible()
+    page.get_by_role("table", name="Visits").get_by_role("checkbox").nth(1).check()
+    expect(page.get_by_role("region", name="Several visits")).to_contain_text("1 visit chosen")
+    page.keyboard.press("Escape")
+    page.get_by_label("Shown as").select_option("month")
+    weeks = page.get_by_role("table", name="How full the weeks are")
+    expect(weeks.get_by_role("row").nth(10)).to_be_visible()
+    weeks.get_by_role("button", name=re.compile("^Open ")).nth(2).click()
+    expect(page.locator("[data-lane]").first).to_be_visible()
+
+
+def test_what_waits_near_a_visit_is_listed_the_nearest_first(page):
+    page.locator("[data-lane] button[data-visit]").first.click()
+    page.get_by_test_id("details").get_by_role("button", name="What waits near it?").click()
+    expect(page.get_by_role("button", name="Filter · 1")).to_be_visible()
+    expect(page.get_by_label("Backlog", exact=True)).to_contain_text(re.compile(r"\d+ of \d+ open"))

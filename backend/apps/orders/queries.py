@@ -2,14 +2,15 @@
 
 import time
 from collections.abc import Collection, Iterable
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from django.db.models import F, Q
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
 from apps.orders.models import Visit, VisitLink, VisitStamp
-from core.basics import Interval
+from core.basics import Interval, Place
 from core.learning import Learned, learn
 from core.orders import VisitState
 from core.planning import Link, LinkKind
@@ -125,6 +126,29 @@ def links_among(visit_ids: Collection[int]) -> list[Link]:
         for kind, first, second, least, greatest in rows
         if first in visit_ids and second in visit_ids
     ]
+
+
+def last_phone_places(*, since: datetime) -> dict[int, tuple[Place, int]]:
+    """By technician: where the phone was at its last stamp, and when."""
+    rows = VisitStamp.objects.filter(at__gte=since, lon__isnull=False, visit__technician__isnull=False)
+    columns = ("visit__technician_id", "lon", "lat", "at")
+    return {
+        key: (Place(lon, lat), int(at.timestamp())) for key, lon, lat, at in rows.order_by("id").values_list(*columns)
+    }
+
+
+def work_by_day(stretch: Interval, tz: ZoneInfo) -> dict[tuple[int, date], tuple[int, int]]:
+    """By technician and day: seconds of work placed, and how many visits; a crew's visit is work for all who go."""
+    rows = Visit.objects.on_somebodys_day().starting_within(stretch)
+    found: dict[tuple[int, date], tuple[int, int]] = {}
+    for key, mates, start, seconds in rows.values_list("technician_id", "mates", "start", "duration_seconds"):
+        if key is None or start is None:
+            continue
+        for hand in (key, *mates):
+            cell = hand, start.astimezone(tz).date()
+            work, visits = found.get(cell, (0, 0))
+            found[cell] = work + (seconds or 0), visits + 1
+    return found
 
 
 def linked_ids() -> set[int]:

@@ -1,14 +1,17 @@
 """HTTP: more of the board - first time that fits, lengths, many at once, gaps, urgent work."""
 
-from typing import Any
+from datetime import date
+from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
+from apps.people.queries import technicians
 from apps.planning import board_schemas as shapes
-from apps.planning import commands, filling, schemas, urgent
+from apps.planning import commands, filling, mapping, schemas, urgent
+from apps.planning import loads as loads_of
 from core.basics import Interval
 from core.planning import Gap
 from core.roles import Action
@@ -55,6 +58,35 @@ def bulk(request: HttpRequest, body: shapes.BulkIn) -> dict[str, Any]:
         wanted=body.wanted(), preview=body.preview,
     )  # fmt: skip
     return shapes.bulk_out(outcomes)
+
+
+@router.get("/load", response=list[shapes.LoadOut], auth=Needs(Action.SEE_BOARD))
+def load(
+    request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=loads_of.MOST_DAYS)] = 35
+) -> list[dict[str, Any]]:
+    """How full each day of weeks ahead is, by technician."""
+    found = loads_of.loads(first=day, days=days)
+    names = {row.pk: row.name for row in technicians()}
+    return [
+        {"technician_id": key, "name": names[key], "days": [vars(row) for row in rows]} for key, rows in found.items()
+    ]
+
+
+@router.get("/route", response=list[shapes.LegOut], auth=Needs(Action.SEE_BOARD))
+def route(request: HttpRequest, technician_id: AskedKey, day: date) -> list[dict[str, Any]]:
+    """The drives of a technician's day, in their order, along the roads."""
+    legs = mapping.route(technician_id=technician_id, day=day, now=clock.now())
+    return [vars(leg) for leg in legs]
+
+
+@router.get("/last-seen", response=list[shapes.SeenOut], auth=Needs(Action.SEE_BOARD))
+def last_seen(request: HttpRequest) -> list[dict[str, Any]]:
+    """Where everybody who works today was seen last."""
+    return [
+        {"technician_id": row.technician_id, "name": row.name, "lon": row.place.lon, "lat": row.place.lat,
+         "at": row.at, "doing": row.doing}
+        for row in mapping.last_seen(now=clock.now())
+    ]  # fmt: skip
 
 
 @router.get("/gap", response=shapes.GapOut, auth=Needs(Action.SEE_BOARD))

@@ -102,6 +102,39 @@ class RescuerOut(Schema):
     asks: bool
 
 
+class DayLoadOut(Schema):
+    """`shift` and `work` are seconds; driving is not in them."""
+
+    date: date
+    shift: int
+    work: int
+    visits: int
+
+
+class LoadOut(Schema):
+    technician_id: int
+    name: str
+    days: list[DayLoadOut]
+
+
+class LegOut(Schema):
+    """A drive along the road; `visit_id` is where it leads, null is home. Points are longitude, latitude."""
+
+    visit_id: int | None
+    seconds: int
+    estimated: bool
+    points: list[tuple[float, float]]
+
+
+class SeenOut(Schema):
+    technician_id: int
+    name: str
+    lon: float
+    lat: float
+    at: int | None
+    doing: str
+
+
 def bulk_out(outcomes: list[Outcome]) -> dict[str, Any]:
     rows = [
         {"visit_id": row.visit_id, "label": row.label, "sentence": row.sentence, "problem": row.problem,

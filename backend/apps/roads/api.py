@@ -8,12 +8,13 @@ from ninja import Query, Router
 
 from apps.company.queries import area_at
 from apps.roads import queries
-from apps.roads.schemas import AddressOut, Layer, LayerOut
+from apps.roads.schemas import AddressOut, Layer, LayerOut, TrafficOut
 from core.basics import Place
 from core.roads import Match
 from core.roles import Action
 from foundation.access import Needs
 from foundation.errors import NotFound
+from foundation.moments import Moment
 from foundation.schemas import Typed
 
 router = Router()
@@ -41,6 +42,13 @@ def map_layer(request: HttpRequest, layer: Layer, response: HttpResponse) -> dic
     """A layer of the map, as GeoJSON."""
     response["Cache-Control"] = "private, max-age=86400"
     return queries.map_layer(layer)
+
+
+@router.get("/traffic", response=TrafficOut, auth=Needs(Action.SEE_MAP))
+def traffic(request: HttpRequest, at: Moment) -> dict[str, Any]:
+    """How much of its free speed is left on each class of road, in the period of the day that `at` falls in."""
+    period, shares = queries.traffic(at)
+    return {"period": period, "shares": shares}
 
 
 def _address(match: Match) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from apps.company.queries import time_zone
 from apps.roads.region import network, read
 from core.basics import Place
 from core.roads import Geocoder, Match, Path, PeriodClock, path_between
+from core.roads.periods import SPEED_SHARE
 from core.roads.travel import TimedTravel
 
 
@@ -29,6 +30,12 @@ def path(origin: Place, destination: Place, departs: datetime) -> Path:
     """The road taken when leaving then."""
     period, _end = _clock(time_zone()).at(int(departs.timestamp()))
     return path_between(network(), origin, destination, period)
+
+
+def traffic(at: int) -> tuple[str, dict[str, float]]:
+    """The period of the day, and by class of road the share of the free speed that is left in it."""
+    period, _end = _clock(time_zone()).at(at)
+    return period.name.lower().replace("_", " "), {name: shares[period] for name, shares in SPEED_SHARE.items()}
 
 
 def geocoder() -> Geocoder:

@@ -25,3 +25,10 @@ class PathOut(Schema):
 class LayerOut(Schema):
     type: str
     features: list[dict[str, Any]]
+
+
+class TrafficOut(Schema):
+    """`shares`: by class of road, how much of the free speed is left."""
+
+    period: str
+    shares: dict[str, float]

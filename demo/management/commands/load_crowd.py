@@ -1,4 +1,4 @@
-"""Beside the demo: 200 technicians and 1,200 visits on one day ahead, to measure with."""
+"""Beside the demo: 200 technicians with 1,200 visits a day ahead, for one day or several, and open work; to measure."""
 
 from datetime import time, timedelta
 from typing import Any
@@ -24,6 +24,8 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("days_ahead", type=int)
+        parser.add_argument("--days", type=int, default=1)
+        parser.add_argument("--open", type=int, default=0, help="so many visits without a place")
 
     def handle(self, *_args: Any, **options: Any) -> None:
         if not settings.DEMO:
@@ -47,7 +49,22 @@ class Command(BaseCommand):
             for technician in crowd
             for weekday in range(7)
         )
-        self._visits(sites, options["days_ahead"])
+        for day in range(options["days"]):
+            self._visits(sites, options["days_ahead"] + day)
+        self._open(sites, options["open"])
+
+    def _open(self, sites: list[Site], count: int) -> None:
+        now = clock.now()
+        orders = WorkOrder.objects.bulk_create(
+            WorkOrder(
+                number=f"O-{number}", customer_id=sites[number % len(sites)].customer_id,
+                site=sites[number % len(sites)], title="Door upkeep", made_at=now,
+            )
+            for number in range(count)
+        )  # fmt: skip
+        Visit.objects.bulk_create(
+            Visit(order=order, duration_seconds=2400, priority=1 + number % 5) for number, order in enumerate(orders)
+        )
 
     def _visits(self, sites: list[Site], days_ahead: int) -> None:
         now = clock.now()
@@ -59,7 +76,7 @@ class Command(BaseCommand):
             for number in range(VISITS_EACH):
                 site = sites[(position * 7 + number * 31) % len(sites)]
                 order = WorkOrder(
-                    number=f"C-{position}-{number}",
+                    number=f"C-{days_ahead}-{position}-{number}",
                     customer_id=site.customer_id,
                     site=site,
                     title="Door upkeep",

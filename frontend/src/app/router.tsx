@@ -17,6 +17,7 @@ import { may, sessionQuery, SignIn, useSession } from '@/features/people';
 import { BoardPage, boardSearch, leftAt, PlaybooksPage } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
+import { onceListening } from '@/shared/live';
 import { isoDay } from '@/shared/time';
 import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
@@ -53,6 +54,7 @@ const office = createRoute({
     const current = await session();
     if (!current.account) throw redirect({ to: '/sign-in' });
     if (!may(current, 'see_orders')) throw redirect({ to: '/field' });
+    await onceListening();
   },
 });
 

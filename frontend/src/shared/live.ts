@@ -12,12 +12,34 @@ const listeners = new Set<Listener>();
 const watchers = new Set<(state: Connection) => void>();
 let state: Connection = 'connecting';
 let started = false;
+/** Milliseconds that a page waits for its stream before it fetches without. */
+const PATIENCE = 300;
 
 /** Hear of every change; "resync" means: look everything up again. */
 export function onChange(listener: Listener): () => void {
   listeners.add(listener);
   start();
   return () => listeners.delete(listener);
+}
+
+/**
+ * Waits, a moment at most, until the stream stands: what is fetched after that need not be looked up again for what
+ * may have been missed.
+ */
+export function onceListening(): Promise<void> {
+  start();
+  if (state === 'live') return Promise.resolve();
+  return new Promise((resolve) => {
+    const watcher = (next: Connection) => {
+      if (next !== 'connecting') done();
+    };
+    const done = () => {
+      watchers.delete(watcher);
+      resolve();
+    };
+    watchers.add(watcher);
+    window.setTimeout(done, PATIENCE);
+  });
 }
 
 export function onConnection(watcher: (state: Connection) => void): () => void {

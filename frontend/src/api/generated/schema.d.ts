@@ -1654,6 +1654,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/last-seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Seen
+         * @description Where everybody who works today was seen last.
+         */
+        get: operations["apps_planning_board_api_last_seen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Load
+         * @description How full each day of weeks ahead is, by technician.
+         */
+        get: operations["apps_planning_board_api_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/offers": {
         parameters: {
             query?: never;
@@ -1772,6 +1812,26 @@ export interface paths {
          * @description Do again what was undone last.
          */
         post: operations["apps_planning_api_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Route
+         * @description The drives of a technician's day, in their order, along the roads.
+         */
+        get: operations["apps_planning_board_api_route"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2282,6 +2342,26 @@ export interface paths {
          * @description A layer of the map, as GeoJSON.
          */
         get: operations["apps_roads_api_map_layer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/roads/traffic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Traffic
+         * @description How much of its free speed is left on each class of road, in the period of the day that `at` falls in.
+         */
+        get: operations["apps_roads_api_traffic"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3279,6 +3359,23 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /**
+         * DayLoadOut
+         * @description `shift` and `work` are seconds; driving is not in them.
+         */
+        DayLoadOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Shift */
+            shift: number;
+            /** Visits */
+            visits: number;
+            /** Work */
+            work: number;
+        };
         /** DemoAccountOut */
         DemoAccountOut: {
             /** Email */
@@ -3900,6 +3997,23 @@ export interface components {
             type: string;
         };
         /**
+         * LegOut
+         * @description A drive along the road; `visit_id` is where it leads, null is home. Points are longitude, latitude.
+         */
+        LegOut: {
+            /** Estimated */
+            estimated: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Seconds */
+            seconds: number;
+            /** Visit Id */
+            visit_id: number | null;
+        };
+        /**
          * Limit
          * @enum {string}
          */
@@ -3997,6 +4111,15 @@ export interface components {
              * @default newest
              */
             sort: string;
+        };
+        /** LoadOut */
+        LoadOut: {
+            /** Days */
+            days: components["schemas"]["DayLoadOut"][];
+            /** Name */
+            name: string;
+            /** Technician Id */
+            technician_id: number;
         };
         /** MergeIn */
         MergeIn: {
@@ -5217,6 +5340,21 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /** SeenOut */
+        SeenOut: {
+            /** At */
+            at: number | null;
+            /** Doing */
+            doing: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Name */
+            name: string;
+            /** Technician Id */
+            technician_id: number;
+        };
         /**
          * SendDayIn
          * @description Some days, of everybody or of one technician.
@@ -5609,6 +5747,18 @@ export interface components {
             stretches: components["schemas"]["StretchOut"][];
             /** Work Seconds */
             work_seconds: number;
+        };
+        /**
+         * TrafficOut
+         * @description `shares`: by class of road, how much of the free speed is left.
+         */
+        TrafficOut: {
+            /** Period */
+            period: string;
+            /** Shares */
+            shares: {
+                [key: string]: number;
+            };
         };
         /**
          * TwinOut
@@ -6012,6 +6162,7 @@ export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
+export type SchemaDayLoadOut = components['schemas']['DayLoadOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
@@ -6046,6 +6197,7 @@ export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
 export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
+export type SchemaLegOut = components['schemas']['LegOut'];
 export type SchemaLimit = components['schemas']['Limit'];
 export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
 export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
@@ -6055,6 +6207,7 @@ export type SchemaLinkIn = components['schemas']['LinkIn'];
 export type SchemaLinkKind = components['schemas']['LinkKind'];
 export type SchemaLinkOut = components['schemas']['LinkOut'];
 export type SchemaListIn = components['schemas']['ListIn'];
+export type SchemaLoadOut = components['schemas']['LoadOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
@@ -6109,6 +6262,7 @@ export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
 export type SchemaRunOut = components['schemas']['RunOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
+export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
@@ -6134,6 +6288,7 @@ export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
+export type SchemaTrafficOut = components['schemas']['TrafficOut'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
@@ -8343,6 +8498,49 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_last_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_load: {
+        parameters: {
+            query: {
+                day: string;
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadOut"][];
+                };
+            };
+        };
+    };
     apps_planning_offer_api_offers: {
         parameters: {
             query?: never;
@@ -8497,6 +8695,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_route: {
+        parameters: {
+            query: {
+                technician_id: number;
+                day: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LegOut"][];
                 };
             };
         };
@@ -9172,6 +9393,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayerOut"];
+                };
+            };
+        };
+    };
+    apps_roads_api_traffic: {
+        parameters: {
+            query: {
+                at: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrafficOut"];
                 };
             };
         };

@@ -1,5 +1,6 @@
 import type {
   SchemaBacklogVisitOut,
+  SchemaBoardOut,
   SchemaBoardVisitOut,
   SchemaLaneDayOut,
   SchemaLaneOut,
@@ -23,6 +24,8 @@ export interface Board {
   now: number;
   lanes: Lane[];
   visits: BoardVisit[];
+  /** The parts it was put together from. */
+  chunks: SchemaBoardOut[];
 }
 
 const UNKNOWN_LENGTH = 3600;

@@ -18,7 +18,7 @@ export const keys = {
 
 /** Heads of all lines; who they are changes seldom. */
 export const headsQuery = queryOptions({
-  queryKey: ['planning', 'lanes'],
+  queryKey: ['lanes'],
   queryFn: () => data(api.GET('/api/planning/lanes')),
   staleTime: 5 * 60_000,
 });
@@ -183,6 +183,8 @@ export function useLivePlanning() {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = onChange((change) => {
       if (['run', 'resync'].includes(change.topic)) void client.invalidateQueries({ queryKey: keys.runs });
+      if (['technician', 'resync'].includes(change.topic))
+        void client.invalidateQueries({ queryKey: headsQuery.queryKey });
       if (['playbook', 'resync'].includes(change.topic))
         void client.invalidateQueries({ queryKey: keys.playbooks });
       if (!['visit', 'resync', 'request'].includes(change.topic)) return;

@@ -18,9 +18,17 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
   useEffect(() => {
     if (!loaded) return;
     if (path && path.length > 1) map.current?.fitBounds(boundsOf(path), { padding: 40, duration: 300 });
+    else if (marks.length > 1)
+      map.current?.fitBounds(boundsOf(marks.map((row) => [row.lon, row.lat])), {
+        padding: 50,
+        maxZoom: 14,
+        duration: 300,
+      });
     else if (lon !== undefined && lat !== undefined)
       map.current?.easeTo({ center: [lon, lat], zoom: 13.5, duration: 300 });
-  }, [loaded, lon, lat, path]);
+    // The marks are told apart by the first one and their number: callers make the list anew each time.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [loaded, lon, lat, path, marks.length]);
   return (
     <div className="h-full w-full" role="region" aria-label={label}>
       <Map

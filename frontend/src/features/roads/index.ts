@@ -2,3 +2,5 @@ export { RegionMap } from './RegionMap';
 export { AreaEditor } from './AreaEditor';
 export { AddressField } from './AddressField';
 export type { AreaShape, PickedPlace } from './model';
+export { RouteMap } from './RouteMap';
+export type { PlacedSign, RouteLine } from './model';

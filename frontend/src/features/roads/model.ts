@@ -1,3 +1,5 @@
+import type { PointerEvent, ReactNode } from 'react';
+
 export interface Mark {
   lon: number;
   lat: number;
@@ -31,4 +33,38 @@ export interface AreaEditorProps {
   edited: AreaShape | null;
   /** Called when an outline is closed or changed; without it nothing can be drawn. */
   onDraw?: (shape: AreaShape) => void;
+}
+
+/** Something at a place: a sign of one's own, with words for those who do not see it. */
+export interface PlacedSign {
+  id: string;
+  lon: number;
+  lat: number;
+  words: string;
+  sign: ReactNode;
+  /** Above the others. */
+  front?: boolean;
+  onPress?: (event: PointerEvent<HTMLElement>) => void;
+  onOpen?: () => void;
+}
+
+/** A line on the map; `id` is what the caller knows it by. */
+export interface RouteLine {
+  id: number;
+  points: [number, number][];
+  strong: boolean;
+  /** Written along it. */
+  label?: string;
+}
+
+export interface RouteMapProps {
+  label: string;
+  signs: PlacedSign[];
+  lines: RouteLine[];
+  /** Share of the free speed left, by class of road; null: traffic is not drawn. */
+  traffic: Record<string, number> | null;
+  circle: { lon: number; lat: number; metres: number } | null;
+  onGround: (point: { lon: number; lat: number }) => void;
+  /** Hands out how to find the line under a point of the screen, while the map is there. */
+  onReady: (lineAt: ((x: number, y: number) => number | null) | null) => void;
 }

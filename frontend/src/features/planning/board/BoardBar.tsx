@@ -5,7 +5,7 @@ import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
 import { useChanges } from '../queries';
-import { SPANS, type BoardSearch } from '../search';
+import { SPANS, VIEWS, type BoardSearch } from '../search';
 import { ViewMenu } from './ViewMenu';
 
 interface Props {
@@ -23,6 +23,14 @@ interface Props {
 }
 
 const SPAN_WORDS: Record<number, string> = { 1: 'Day', 3: '3 days', 7: 'Week', 14: '2 weeks' };
+
+const VIEW_WORDS: Record<(typeof VIEWS)[number], string> = {
+  lanes: 'Lanes',
+  both: 'Lanes + map',
+  map: 'Map',
+  list: 'List',
+  month: '5 weeks',
+};
 
 /** Which days are shown, what is wrong with them, and what can be done with all of them. */
 export function BoardBar(props: Props) {
@@ -52,9 +60,13 @@ export function BoardBar(props: Props) {
           onClick={props.onCommand}
         />
         <ViewMenu search={search} change={change} />
-        <Button rank="quiet" icon={<KeyRound size={16} />} title="Key to the signs  ?" onClick={props.onKey}>
-          Key
-        </Button>
+        <Button
+          rank="quiet"
+          icon={<KeyRound size={16} />}
+          aria-label="Key"
+          title="Key to the signs  ?"
+          onClick={props.onKey}
+        />
         {canPlan && (
           <>
             <Button
@@ -97,7 +109,7 @@ function Days({ day, search, change }: Pick<Props, 'day' | 'search' | 'change'>)
       />
       <label className="relative" title="Choose a day, or type it">
         <h1 className="min-w-24 text-center text-base font-semibold whitespace-nowrap" aria-live="polite">
-          {span === 1 ? name(day) : `${name(day)} – ${name(last)}`}
+          {span === 1 ? name(day) : `${name(day).split(' ').slice(0, 2).join(' ')} – ${name(last)}`}
         </h1>
         <input
           type="date"
@@ -129,6 +141,21 @@ function Days({ day, search, change }: Pick<Props, 'day' | 'search' | 'change'>)
         {SPANS.map((value) => (
           <option key={value} value={value}>
             {SPAN_WORDS[value]}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Shown as"
+        className="h-8 rounded-sm border border-hairline bg-sheet px-1 text-sm"
+        value={search.view ?? 'lanes'}
+        onChange={(event) => {
+          const wanted = event.target.value as NonNullable<BoardSearch['view']>;
+          change({ view: wanted === 'lanes' ? undefined : wanted });
+        }}
+      >
+        {VIEWS.map((value) => (
+          <option key={value} value={value}>
+            {VIEW_WORDS[value]}
           </option>
         ))}
       </select>

@@ -1,9 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import { Button } from '@/design/Button';
-import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
 import { addDays, isoDay } from '@/shared/time';
@@ -24,8 +22,11 @@ import { Details } from '../details/Details';
 import { GapPanel } from '../gap/GapPanel';
 import { freeStretches } from '../gap/gaps';
 import { hueValue, huesOf } from '../hues';
+import { MonthView } from '../list/MonthView';
+import { VisitList } from '../list/VisitList';
 import { ManyPanel } from '../many/ManyPanel';
-import type { AnyVisit, Board } from '../model';
+import { BoardMap } from '../map/BoardMap';
+import type { AnyVisit, BacklogVisit, Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { backlogQuery, useFits, useLivePlanning, useVerdict } from '../queries';
 import { rowsOf } from '../rows';
@@ -39,6 +40,7 @@ import { aimOfState, heldBy, laneAim, type Deed } from './interaction';
 import { LABEL_WIDTH } from './measures';
 import type { Drawing } from './Lane';
 import { Lanes } from './Lanes';
+import { aimWords, BacklogFoot, Box, Failed, scrollTo, StretchSlip } from './Slips';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
@@ -84,6 +86,7 @@ interface LoadedProps {
 const NONE: ReadonlySet<number> = new Set();
 const NOTHING: WaitingSearch = {};
 const NEAR_METRES = 3000;
+const NO_VISITS: BacklogVisit[] = [];
 
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const canPlan = may(useSession(), 'plan');
@@ -92,7 +95,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const [commandOpen, setCommandOpen] = useState(false);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(NONE);
-  const scroller = useRef<HTMLDivElement>(null);
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
+  const view = search.view ?? 'lanes';
   const column = search.column ?? null;
   const width = useWidth(scroller) - LABEL_WIDTH - 4;
   const axis = useMemo(
@@ -100,7 +104,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     [board.days, board.lanes, width, column],
   );
   const selectedId = search.visit ?? null;
-  const visitsOf = useMemo(() => visitsByTechnician(board.visits), [board.visits]);
+  const visitsOf = useMemo(() => visitsByTechnician(board), [board]);
   const selected = board.visits.find((visit) => visit.id === selectedId) ?? null;
   const rows = useMemo(
     () =>
@@ -176,6 +180,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   );
   const sendShown = () => sendDay({ day, days: board.days.length });
   const onText = useCallback((text: string) => change({ text: text || undefined }), [change]);
+  const onVisit = useCallback((visit: number) => change({ visit, gap: undefined }), [change]);
+  const onToggle = useCallback((id: number) => setChosen((old) => toggled(old, [id])), []);
   const onWaiting = useCallback((value: WaitingSearch) => change({ waiting: value }), [change]);
   const waiting = search.waiting ?? NOTHING;
   const near = useMemo(
@@ -244,33 +250,72 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         onCommand={() => setCommandOpen(true)}
       />
       <div className="flex min-h-0 flex-1">
-        <div
-          ref={scroller}
-          className="min-w-0 flex-1 overflow-auto"
-          data-testid="board"
-          onPointerDown={ground}
-        >
-          <Lanes
-            scroller={scroller}
-            rows={rows}
-            visitsOf={visitsOf}
-            axis={axis}
-            column={column}
-            now={now}
-            drawing={drawing}
-            selectedId={selectedId}
-            chosen={chosen}
-            liftedId={liftedId}
-            aimedId={placing?.technicianId ?? (aim?.kind === 'head' ? aim.technicianId : null)}
-            preview={preview}
-            aimedDay={aim?.kind === 'day' ? aim.day : null}
-            fits={held ? (fits.data ?? null) : null}
-            onPress={press}
-            onKey={key}
-            onDay={onOpenDay}
-            onPlan={canPlan ? onPlan : undefined}
-          />
-        </div>
+        {(view === 'lanes' || view === 'both') && (
+          <div
+            ref={setScroller}
+            className="min-w-0 flex-1 overflow-auto"
+            data-testid="board"
+            onPointerDown={ground}
+          >
+            <Lanes
+              scroller={scroller}
+              rows={rows}
+              visitsOf={visitsOf}
+              axis={axis}
+              column={column}
+              now={now}
+              drawing={drawing}
+              selectedId={selectedId}
+              chosen={chosen}
+              liftedId={liftedId}
+              aimedId={placing?.technicianId ?? (aim?.kind === 'head' ? aim.technicianId : null)}
+              preview={preview}
+              aimedDay={aim?.kind === 'day' ? aim.day : null}
+              fits={held ? (fits.data ?? null) : null}
+              onPress={press}
+              onKey={key}
+              onDay={onOpenDay}
+              onPlan={canPlan ? onPlan : undefined}
+            />
+          </div>
+        )}
+        {(view === 'map' || view === 'both') && (
+          <div className="min-w-0 flex-1 border-l border-hairline">
+            <BoardMap
+              board={board}
+              day={selected?.start ? isoDay(selected.start) : day}
+              visitsOf={visitsOf}
+              waitingVisits={open ?? NO_VISITS}
+              waiting={waiting}
+              selected={selected}
+              selectedId={selectedId}
+              drawing={drawing}
+              now={now}
+              onPress={press}
+              onVisit={onVisit}
+              onWaiting={onWaiting}
+            />
+          </div>
+        )}
+        {view === 'list' && (
+          <div className="min-w-0 flex-1">
+            <VisitList
+              board={board}
+              selectedId={selectedId}
+              chosen={chosen}
+              onVisit={onVisit}
+              onToggle={onToggle}
+            />
+          </div>
+        )}
+        {view === 'month' && (
+          <div className="min-w-0 flex-1">
+            <MonthView
+              day={day}
+              onDay={(value) => change({ day: value, view: undefined, span: undefined })}
+            />
+          </div>
+        )}
         <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
           {panel === 'many' && (
             <ManyPanel
@@ -389,6 +434,11 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           { words: 'Show one day', run: () => change({ span: undefined }) },
           { words: 'Show a week', run: () => change({ span: 7 }) },
           { words: 'Show two weeks', run: () => change({ span: 14 }) },
+          { words: 'Show lanes', run: () => change({ view: undefined }) },
+          { words: 'Show lanes and map', run: () => change({ view: 'both' }) },
+          { words: 'Show the map', run: () => change({ view: 'map' }) },
+          { words: 'Show a list', run: () => change({ view: 'list' }) },
+          { words: 'Show five weeks', run: () => change({ view: 'month' }) },
           { words: 'Next gap to fill', keys: 'G', run: () => goToGap(1) },
           { words: 'Key to the signs and keys', keys: '?', run: () => setKeyOpen(true) },
           ...(canPlan
@@ -426,84 +476,12 @@ function useDeeds(onAsk: (asked: Asked) => void) {
   return { place, unplace, first, best, stretch, sendDay, undo, redo };
 }
 
-function aimWords(board: Board, aim: ReturnType<typeof aimOfState>): string {
-  const nameOf = (id: number) => board.lanes.find((lane) => lane.technician_id === id)?.name ?? '';
-  switch (aim?.kind) {
-    case 'lane':
-      return nameOf(aim.technicianId);
-    case 'head':
-      return `${nameOf(aim.technicianId)}: first time that fits`;
-    case 'day':
-      return 'The best place of that day';
-    case 'backlog':
-      return 'Back to the backlog';
-    default:
-      return 'Drop on a line';
-  }
-}
-
-function scrollTo(technicianId: number) {
-  document.querySelector(`[data-head="${technicianId}"]`)?.scrollIntoView({ block: 'center' });
-  document.querySelector<HTMLElement>(`[data-head="${technicianId}"] button`)?.focus();
-}
-
-function StretchSlip({ seconds, keyboard }: { seconds: number; keyboard: boolean }) {
-  return (
-    <div
-      role="status"
-      className="pointer-events-none fixed bottom-6 left-1/2 z-50 -translate-x-1/2 rounded-sm border border-ink bg-sheet px-3 py-2 text-sm"
-    >
-      <b className="figures">{Math.round(seconds / 60)}</b> min
-      {keyboard && <span className="ml-3 text-ink-soft">←→ 5 min · Enter keeps · Esc lets go</span>}
-    </div>
-  );
-}
-
-function Box({ from, to }: { from: { x: number; y: number }; to: { x: number; y: number } }) {
-  return (
-    <div
-      aria-hidden
-      className="pointer-events-none fixed z-40 border border-focus bg-focus/10"
-      style={{
-        left: Math.min(from.x, to.x),
-        top: Math.min(from.y, to.y),
-        width: Math.abs(to.x - from.x),
-        height: Math.abs(to.y - from.y),
-      }}
-    />
-  );
-}
-
-/** The backlog folded away under the details: still a place to drop on. */
-function BacklogFoot({ aimed, onOpen }: { aimed: boolean; onOpen: () => void }) {
-  const total = useQuery(backlogQuery('')).data?.total;
-  return (
-    <button
-      type="button"
-      data-backlog
-      onClick={onOpen}
-      className={`border-t border-hairline px-3 py-2 text-left text-sm font-semibold hover:bg-wash ${aimed ? 'bg-copper-wash' : ''}`}
-    >
-      Backlog{total === undefined ? '' : ` · ${total} open`}
-    </button>
-  );
-}
-
-function Failed({ error, onRetry }: { error: unknown; onRetry: () => void }) {
-  return (
-    <div className="max-w-lg space-y-3 p-6">
-      <Notice tone="bad">The board could not be fetched. {sentenceOf(error)}</Notice>
-      <Button onClick={onRetry}>Try again</Button>
-    </div>
-  );
-}
-
-function useWidth(element: React.RefObject<HTMLElement | null>): number {
+function useWidth(element: HTMLElement | null): number {
   const [width, setWidth] = useState(900);
   useEffect(() => {
-    if (!element.current) return;
+    if (!element) return;
     const observer = new ResizeObserver(([entry]) => entry && setWidth(Math.floor(entry.contentRect.width)));
-    observer.observe(element.current);
+    observer.observe(element);
     return () => observer.disconnect();
   }, [element]);
   return width;

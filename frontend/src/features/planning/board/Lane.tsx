@@ -1,4 +1,4 @@
-import { memo, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { xOf, type Axis } from '../axis';
 import type { Label } from '../hues';
 import { bracketLevels, brokenOf, shownSpan, type BoardVisit, type Lane, type Timetable } from '../model';
@@ -6,6 +6,7 @@ import { LaneHead } from './LaneHead';
 import { LANE_HEIGHT } from './measures';
 import { LaneLine } from './LaneLine';
 import { Station } from './Station';
+import { whenThereIsTime } from './upgrades';
 
 /** How visits are drawn: what is written on them, and their hue by id. */
 export interface Drawing {
@@ -43,6 +44,8 @@ export const LaneRow = memo(function LaneRow(props: Props) {
   const days = lane.days.filter((day) => day.end > from && day.start < until);
   const levels = bracketLevels(visits);
   const broken = brokenOf(lane);
+  const full = useInFull();
+  const close = axis.pixelsPerHour >= LEAST_FOR_PROMISES;
   return (
     <div
       className={`flex border-b border-hairline ${aimed ? 'bg-copper-wash/60' : ''}`}
@@ -51,55 +54,84 @@ export const LaneRow = memo(function LaneRow(props: Props) {
       aria-label={lane.name}
     >
       <LaneHead lane={lane} unfit={unfit} onPlan={props.onPlan} />
-      <div
-        className="relative"
-        data-lane={lane.technician_id}
-        style={{ width: axis.width, opacity: unfit?.length && !aimed ? 0.45 : 1 }}
-      >
-        <svg
-          className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
-          height={LANE_HEIGHT}
-          aria-hidden
+      {!full && <Sketch visits={visits} axis={axis} id={lane.technician_id} />}
+      {full && (
+        <div
+          className="relative"
+          data-lane={lane.technician_id}
+          style={{ width: axis.width, opacity: unfit?.length && !aimed ? 0.45 : 1 }}
         >
-          {days.map((day) => (
-            <LaneLine
-              key={day.day}
-              day={day}
+          <svg
+            className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
+            height={LANE_HEIGHT}
+            aria-hidden
+          >
+            {days.map((day) => (
+              <LaneLine
+                key={day.day}
+                day={day}
+                axis={axis}
+                preview={preview?.day === day.start ? preview.timetable : null}
+              />
+            ))}
+          </svg>
+          {visits.map((visit) =>
+            visit.promise && (close || visit.id === selectedId) ? (
+              <Bracket
+                key={visit.id}
+                axis={axis}
+                promise={visit.promise}
+                level={levels.get(visit.id) ?? 0}
+                strong={visit.id === selectedId}
+              />
+            ) : null,
+          )}
+          {visits.map((visit) => (
+            <Station
+              key={visit.id}
+              visit={visit}
               axis={axis}
-              preview={preview?.day === day.start ? preview.timetable : null}
+              drawing={props.drawing}
+              broken={broken.filter((row) => row.visit_id === visit.id).map((row) => row.sentence)}
+              selected={visit.id === selectedId}
+              chosen={chosen.has(visit.id)}
+              lifted={visit.id === liftedId}
+              onPress={props.onPress}
+              onKey={props.onKey}
             />
           ))}
-        </svg>
-        {visits.map((visit) =>
-          visit.promise ? (
-            <Bracket
-              key={visit.id}
-              axis={axis}
-              promise={visit.promise}
-              level={levels.get(visit.id) ?? 0}
-              strong={visit.id === selectedId}
-            />
-          ) : null,
-        )}
-        {visits.map((visit) => (
-          <Station
-            key={visit.id}
-            visit={visit}
-            axis={axis}
-            drawing={props.drawing}
-            broken={broken.filter((row) => row.visit_id === visit.id).map((row) => row.sentence)}
-            selected={visit.id === selectedId}
-            chosen={chosen.has(visit.id)}
-            lifted={visit.id === liftedId}
-            onPress={props.onPress}
-            onKey={props.onKey}
-          />
-        ))}
-        {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}
-      </div>
+          {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}
+        </div>
+      )}
     </div>
   );
 });
+
+/** Promises of days drawn small would be a grey band: only the selected visit's is drawn there. */
+const LEAST_FOR_PROMISES = 20;
+
+/** A lane that comes on screen is a sketch until there is time for it. */
+function useInFull(): boolean {
+  const [full, setFull] = useState(false);
+  useEffect(() => whenThereIsTime(() => setFull(true)), []);
+  return full;
+}
+
+/** Where something stands, as one path. */
+function Sketch({ visits, axis, id }: { visits: BoardVisit[]; axis: Axis; id: number }) {
+  const path = visits
+    .map((visit) => {
+      const span = shownSpan(visit);
+      const [left, right] = [xOf(axis, span.start), xOf(axis, span.end)];
+      return `M${left.toFixed(1)} 11H${(right - 1).toFixed(1)}V35H${left.toFixed(1)}Z`;
+    })
+    .join('');
+  return (
+    <svg width={axis.width} height={LANE_HEIGHT} data-lane={id} aria-hidden>
+      <path d={path} fill="var(--wash)" stroke="var(--hairline)" />
+    </svg>
+  );
+}
 
 interface BracketProps {
   axis: Axis;

@@ -1,5 +1,6 @@
 import { Route } from 'lucide-react';
 import { HoverCard } from 'radix-ui';
+import { useState } from 'react';
 import { Portrait } from '@/features/people';
 import { length } from '@/shared/time';
 import { brokenOf, load, type Lane } from '../model';
@@ -13,41 +14,47 @@ interface Props {
 
 /** Who a line belongs to: how full the days are at a glance, everything else on hover or focus. */
 export function LaneHead({ lane, unfit, onPlan }: Props) {
+  // The card is made for a head that somebody comes near: hundreds scroll by.
+  const [met, setMet] = useState(false);
+  const meet = () => setMet(true);
+  const head = (
+    <button type="button" className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left">
+      <Portrait technicianId={lane.technician_id} size={32} />
+      <span className="min-w-0 flex-1">
+        <span className="block truncate text-sm leading-tight font-semibold">{lane.name}</span>
+        {unfit?.length ? (
+          <span className="block truncate text-xs text-bad">{unfit[0]}</span>
+        ) : (
+          <Fullness lane={lane} />
+        )}
+      </span>
+    </button>
+  );
   return (
     <div
       data-head={lane.technician_id}
+      onPointerEnter={meet}
+      onFocus={meet}
       className="group sticky left-0 z-20 flex items-center border-r border-hairline bg-paper"
       style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
     >
-      <HoverCard.Root openDelay={350} closeDelay={120}>
-        <HoverCard.Trigger asChild>
-          <button
-            type="button"
-            className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left"
-            aria-label={`About ${lane.name}`}
-          >
-            <Portrait technicianId={lane.technician_id} size={32} />
-            <span className="min-w-0 flex-1">
-              <span className="block truncate text-sm leading-tight font-semibold">{lane.name}</span>
-              {unfit?.length ? (
-                <span className="block truncate text-xs text-bad">{unfit[0]}</span>
-              ) : (
-                <Fullness lane={lane} />
-              )}
-            </span>
-          </button>
-        </HoverCard.Trigger>
-        <HoverCard.Portal>
-          <HoverCard.Content
-            side="right"
-            align="start"
-            sideOffset={4}
-            className="z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
-          >
-            <About lane={lane} />
-          </HoverCard.Content>
-        </HoverCard.Portal>
-      </HoverCard.Root>
+      {met ? (
+        <HoverCard.Root openDelay={350} closeDelay={120}>
+          <HoverCard.Trigger asChild>{head}</HoverCard.Trigger>
+          <HoverCard.Portal>
+            <HoverCard.Content
+              side="right"
+              align="start"
+              sideOffset={4}
+              className="z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
+            >
+              <About lane={lane} />
+            </HoverCard.Content>
+          </HoverCard.Portal>
+        </HoverCard.Root>
+      ) : (
+        head
+      )}
       {onPlan && lane.days.some((day) => day.shift) && (
         <button
           type="button"

@@ -72,7 +72,8 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
 });
 
 function Stretches({ timetable, axis, ghost }: { timetable: Timetable; axis: Axis; ghost: boolean }) {
-  const detailed = axis.pixelsPerHour >= LEAST_DETAIL;
+  // Small, a day is its drives alone, as one path: a screen holds hundreds of days then.
+  if (axis.pixelsPerHour < LEAST_DETAIL && !ghost) return <Drives timetable={timetable} axis={axis} />;
   return timetable.stretches.map((stretch) => {
     const [left, right] = [xOf(axis, stretch.start), xOf(axis, stretch.end)];
     const key = `${stretch.kind} ${stretch.start}`;
@@ -84,18 +85,28 @@ function Stretches({ timetable, axis, ghost }: { timetable: Timetable; axis: Axi
             key={key}
             left={left}
             right={right}
-            minutes={detailed ? Math.round(seconds / 60) : null}
+            minutes={Math.round(seconds / 60)}
             estimated={stretch.estimated}
           />
         );
       case 'break':
         return <Notch key={key} left={left} right={right} seconds={seconds} />;
       case 'wait':
-        return detailed ? <Wait key={key} left={left} right={right} /> : null;
+        return <Wait key={key} left={left} right={right} />;
       default:
         return ghost ? <Ghost key={key} left={left} right={right} /> : null;
     }
   });
+}
+
+function Drives({ timetable, axis }: { timetable: Timetable; axis: Axis }) {
+  const path = timetable.stretches
+    .filter((stretch) => stretch.kind === 'drive')
+    .map(
+      (stretch) => `M${xOf(axis, stretch.start).toFixed(1)} ${MIDDLE}H${xOf(axis, stretch.end).toFixed(1)}`,
+    )
+    .join('');
+  return <path d={path} stroke="var(--ink)" strokeWidth="2.5" fill="none" />;
 }
 
 const Wait = ({ left, right }: { left: number; right: number }) => (
@@ -124,7 +135,7 @@ const Ghost = ({ left, right }: { left: number; right: number }) => (
 interface DriveProps {
   left: number;
   right: number;
-  minutes: number | null;
+  minutes: number;
   estimated: boolean;
 }
 
@@ -140,7 +151,7 @@ function Drive({ left, right, minutes, estimated }: DriveProps) {
         strokeWidth="2.5"
         strokeDasharray={estimated ? '5 2' : undefined}
       />
-      {minutes !== null && right - left >= LEAST_LABEL_PIXELS && (
+      {right - left >= LEAST_LABEL_PIXELS && (
         <text
           x={(left + right) / 2}
           y={MINUTES_BASELINE}

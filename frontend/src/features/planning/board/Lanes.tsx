@@ -1,13 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  memo,
-  useEffect,
-  useMemo,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-  type RefObject,
-} from 'react';
+import { memo, useEffect, useMemo, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { momentAt, type Axis, type Column } from '../axis';
 import type { AnyVisit, BoardVisit, Timetable } from '../model';
 import type { Row } from '../rows';
@@ -16,7 +8,7 @@ import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
 import { ColumnLines, TimeAxis } from './TimeAxis';
 
 interface Props {
-  scroller: RefObject<HTMLDivElement | null>;
+  scroller: HTMLDivElement | null;
   rows: Row[];
   visitsOf: Map<number, BoardVisit[]>;
   axis: Axis;
@@ -41,7 +33,7 @@ interface Props {
 const NOBODY: BoardVisit[] = [];
 const GROUP_HEIGHT = 26;
 const AXIS_HEIGHT = 28;
-const OVERSCAN = 4;
+const OVERSCAN = 3;
 
 /** Technicians' days, one line each. Only what is on screen, and a little around it, is drawn. */
 export const Lanes = memo(function Lanes(props: Props) {
@@ -50,7 +42,7 @@ export const Lanes = memo(function Lanes(props: Props) {
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
     count: rows.length,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => scroller,
     estimateSize: (index) => (rows[index]?.kind === 'group' ? GROUP_HEIGHT : LANE_HEIGHT),
     getItemKey: (index) => rows[index]?.key ?? index,
     overscan: OVERSCAN,
@@ -108,21 +100,21 @@ export const Lanes = memo(function Lanes(props: Props) {
 
 function GroupRow({ title }: { title: string }) {
   return (
-    <h2
-      className="sticky left-0 flex w-full items-center border-b border-hairline bg-wash px-2 text-xs font-semibold"
+    <div
+      role="listitem"
+      className="flex w-full border-b border-hairline bg-wash"
       style={{ height: GROUP_HEIGHT }}
     >
-      {title}
-    </h2>
+      <h2 className="sticky left-0 px-2 text-xs leading-6 font-semibold">{title}</h2>
+    </div>
   );
 }
 
 /** The moments on screen, with half a screen around them; they change in steps, not with each pixel. */
-function useWindow(scroller: RefObject<HTMLElement | null>, axis: Axis): [number, number] {
+function useWindow(element: HTMLElement | null, axis: Axis): [number, number] {
   const [step, setStep] = useState(0);
   const [half, setHalf] = useState(600);
   useEffect(() => {
-    const element = scroller.current;
     if (!element) return;
     const look = () => {
       const size = Math.max(200, element.clientWidth / 2);
@@ -132,7 +124,7 @@ function useWindow(scroller: RefObject<HTMLElement | null>, axis: Axis): [number
     look();
     element.addEventListener('scroll', look, { passive: true });
     return () => element.removeEventListener('scroll', look);
-  }, [scroller, axis.width]);
+  }, [element, axis.width]);
   return useMemo(
     () => [momentAt(axis, (step - 1) * half), momentAt(axis, Math.min(axis.width, (step + 4) * half))],
     [axis, step, half],

@@ -17,9 +17,12 @@ export function ViewMenu({ search, change }: Props) {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button rank="quiet" icon={<SlidersHorizontal size={16} />} title="How the board is drawn">
-          Drawing
-        </Button>
+        <Button
+          rank="quiet"
+          icon={<SlidersHorizontal size={16} />}
+          aria-label="Drawing"
+          title="How the board is drawn: columns, groups, order, hue"
+        />
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -22,10 +22,15 @@ export function useBoard(day: string, span: number): BoardState {
   const heads = useQuery(headsQuery);
   const people = heads.data ?? NO_HEADS;
   const groups = useMemo(() => inChunks(people, Math.max(8, Math.floor(CHUNK / span))), [people, span]);
+  // One after the other: the first part is on screen while the others are on their way.
+  const [arrived, setArrived] = useState(0);
   const parts = useQueries({
-    queries: groups.map((ids) => chunkQuery(day, span, ids)),
+    queries: groups.map((ids, index) => ({ ...chunkQuery(day, span, ids), enabled: index <= arrived })),
     combine: together,
   });
+  const there = parts.chunks.findIndex((chunk) => chunk === undefined);
+  const complete = there < 0 ? groups.length : there;
+  if (complete !== arrived) setArrived(complete);
   const found = useMemo(
     () => (parts.chunks.some(Boolean) ? assemble(day, span, people, parts.chunks) : null),
     [day, span, people, parts],
@@ -89,18 +94,27 @@ function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks
     now: Math.max(...chunks.map((chunk) => chunk?.now ?? 0)),
     lanes: people.map((head) => lanes.get(head.technician_id) ?? { ...head, days: [] }),
     visits: [...visits.values()],
+    chunks: chunks.filter((chunk) => chunk !== undefined),
   };
 }
 
 /** The visits on each technician's days, by their start; a crew's visit stands with everybody who goes. */
-export function visitsByTechnician(visits: BoardVisit[]): Map<number, BoardVisit[]> {
+export function visitsByTechnician(board: Board): Map<number, BoardVisit[]> {
   const map = new Map<number, BoardVisit[]>();
-  for (const visit of visits)
-    for (const hand of [visit.technician_id!, ...visit.mates]) {
-      const list = map.get(hand);
-      if (list) list.push(visit);
-      else map.set(hand, [visit]);
-    }
+  for (const chunk of board.chunks) for (const [key, list] of sortedOut(chunk)) map.set(key, list);
+  return map;
+}
+
+const known = new WeakMap<SchemaBoardOut, Map<number, BoardVisit[]>>();
+
+/** Kept with the part it was made from: what did not change is not drawn anew. */
+function sortedOut(chunk: SchemaBoardOut): Map<number, BoardVisit[]> {
+  const kept = known.get(chunk);
+  if (kept) return kept;
+  const map = new Map<number, BoardVisit[]>(chunk.lanes.map((lane) => [lane.technician_id, []]));
+  for (const visit of chunk.visits)
+    for (const hand of [visit.technician_id!, ...visit.mates]) map.get(hand)?.push(visit);
   for (const list of map.values()) list.sort((a, b) => a.start! - b.start!);
+  known.set(chunk, map);
   return map;
 }

@@ -12,6 +12,7 @@ import {
   type Under,
 } from './interaction';
 import { moveFocus } from './focus';
+import { technicianUnder } from './lineUnder';
 
 interface Setting {
   axis: Axis | null;
@@ -224,6 +225,10 @@ function underPointer(event: globalThis.PointerEvent, axis: Axis): Under {
       return { kind: 'lane', technicianId: Number(lane.dataset.lane), moment: momentAt(axis, x) };
     }
     if (element.closest('[data-backlog]')) return { kind: 'backlog' };
+    if (element.closest('[data-map]')) {
+      const technicianId = technicianUnder(event.clientX, event.clientY);
+      return technicianId === null ? null : { kind: 'head', technicianId };
+    }
   }
   return null;
 }

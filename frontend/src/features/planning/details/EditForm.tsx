@@ -27,7 +27,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
   return (
     <form onSubmit={submit} className="space-y-2 border-t border-hairline pt-3" aria-label="Edit visit">
-      <fieldset disabled={over} className="space-y-2">
+      <fieldset disabled={over} className="min-w-0 space-y-2">
         <div className="grid grid-cols-2 gap-2">
           <TextField
             label="Length"
@@ -51,7 +51,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
         </div>
         <fieldset>
           <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise</legend>
-          <div className="grid grid-cols-[1fr_4.2rem_4.2rem] gap-1">
+          <div className="grid grid-cols-[minmax(0,1fr)_4.2rem_4.2rem] gap-1">
             <input
               aria-label="Promised day"
               type="date"
@@ -80,7 +80,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
             </p>
           )}
         </fieldset>
-        <div className="grid grid-cols-[1fr_1fr_3.5rem] gap-1">
+        <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_3.5rem] gap-1">
           <TextField
             label="Not before"
             type="date"
