@@ -12,11 +12,17 @@ from foundation.access import Needs
 # For everybody, signed in or not; `live` looks at the session itself.
 OPEN = {("GET", "/health"), ("GET", "/live"), ("GET", "/session"), ("POST", "/session"), ("GET", "/session/demo")}
 # Open to the world with a protection of their own: the public form, and devices with their token.
-OPEN |= {("GET", "/intake/form"), ("POST", "/intake/form"), ("POST", "/intake/alarms")}
+# A calendar's link is its own secret.
+OPEN |= {
+    ("GET", "/planning/calendar/{token}"),
+    ("GET", "/intake/form"),
+    ("POST", "/intake/form"),
+    ("POST", "/intake/alarms"),
+}
 KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land",
         "run_id": 1, "playbook_id": 1, "record": "order", "record_id": 1, "contact_id": 1, "merge_id": 1, "site_id": 1,
         "asset_id": 1, "job_type_id": 1, "order_id": 1, "link_id": 1, "view_id": 1, "kind": "customers",
-        "name": "x"}  # fmt: skip
+        "name": "x", "token": "x"}  # fmt: skip
 
 
 def operations():

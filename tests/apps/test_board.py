@@ -3,6 +3,8 @@
 from datetime import timedelta
 
 import pytest
+import vobject
+from django.test import Client
 
 from apps.customers.models import Site
 from apps.messages.models import Message
@@ -309,6 +311,33 @@ def test_weeks_ahead_say_how_full_each_day_is(world, dispatcher):
     assert rows["Ines Falk"][0] == {"date": "2026-11-23", "shift": 8 * 3600, "work": 3600, "visits": 1}
     assert rows["Ivor Larkin"][0] == {"date": "2026-11-23", "shift": 6 * 3600, "work": 3600, "visits": 1}
     assert rows["Ines Falk"][5] == {"date": "2026-11-28", "shift": 0, "work": 0, "visits": 0}
+
+
+# --- calendar and paper -------------------------------------------------------------------------------
+
+
+def test_a_technicians_calendar_holds_what_was_sent_behind_a_link_nobody_guesses(world, dispatcher):
+    world.placed(13)
+    sent = world.placed(11, state="sent", promise_start=to_datetime(at(11)), promise_end=to_datetime(at(12)))
+    path = dispatcher.get(f"/planning/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    answer = Client(HTTP_HOST="127.0.0.1").get(path)
+    assert answer["Content-Type"].startswith("text/calendar")
+    feed = vobject.readOne(answer.content.decode())
+    [event] = feed.vevent_list
+    assert event.summary.value == "Noisy door, Seagate Hall"
+    assert event.dtstart.value == sent.start
+    assert "promised 11:00-12:00" in event.description.value
+    other = path.replace(f"/{world.ines.pk}.", f"/{world.ivor.pk}.")
+    assert Client(HTTP_HOST="127.0.0.1").get(other).status_code == 404
+
+
+def test_the_route_sheet_is_printed_for_one_and_for_all(world, dispatcher):
+    world.placed(11, notes="Ring twice")
+    one = dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat(), technician_id=world.ines.pk)
+    assert one.content.startswith(b"%PDF")
+    assert dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat()).content.startswith(b"%PDF")
+    none = dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat(), technician_id=world.ivor.pk)
+    assert (none.status_code, none.json()["code"]) == (404, "nothing_planned")
 
 
 # --- the backlog --------------------------------------------------------------------------------------

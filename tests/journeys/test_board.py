@@ -247,6 +247,7 @@ def test_who_may_only_look_cannot_drag(sign_in):
     visit, _ = first_easy(page)
     drag_to(page, row_of(page, visit), free_lane(page), 15)
     expect(page.get_by_test_id("verdict")).to_have_count(0)
+    page.keyboard.press("Escape")  # the press opened its details
     expect(row_of(page, visit)).to_have_count(1)
 
 

@@ -43,7 +43,7 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "tasks": content.get("tasks") or [],
         "questions": questions_from(content.get("questions") or []),
         "parts": sorted((content.get("parts") or {}).items()),
-        "font": _font(),
+        "font": font(),
     }
 
 
@@ -66,7 +66,7 @@ def _visit(visit: Visit) -> dict[str, str]:
 
 
 @lru_cache(maxsize=1)
-def _font() -> str:
+def font() -> str:
     """The interface's own typeface, as it was built; without it the machine's sans serif is used."""
     for folder in (settings.FRONTEND_FOLDER / "assets", settings.ROOT / "frontend" / "node_modules"):
         found = sorted(Path(folder).glob("**/atkinson-hyperlegible-next-latin-wght-normal*.woff2"))

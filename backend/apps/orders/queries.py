@@ -26,6 +26,11 @@ def visit(visit_id: int) -> Visit:
     return found
 
 
+def visits_named(ids: Iterable[int]) -> list[Visit]:
+    """These visits whole, with order, customer and site."""
+    return list(Visit.objects.with_whereabouts().filter(pk__in=list(ids)))
+
+
 def visits_within(stretch: Interval, *, technician_ids: Collection[int] | None = None) -> list[VisitLine]:
     """Placed visits that start in a stretch of time, of everybody or of some technicians."""
     rows = Visit.objects.on_somebodys_day().starting_within(stretch)

@@ -14,18 +14,16 @@ from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
 from apps.people.working_days import working_days
 from apps.planning import asking, commands, queries, run_schemas, schemas
 from apps.planning import playbooks as playbooks_of
+from apps.planning.reach import checked
 from core.calendars import local_day
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
-from foundation.errors import Rejected
 from foundation.schemas import Key
 
 router = Router()
-# Far enough for any plan; beyond it, times no longer fit what the wire allows.
 # Ids, separated by commas.
 Numbers = Annotated[str, Query(pattern=r"^([1-9]\d{0,17}(,[1-9]\d{0,17})*)?$", max_length=4000)]
-FIRST_DAY, LAST_DAY = date(2001, 1, 1), date(2099, 12, 1)
 
 
 @router.get("/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
@@ -44,7 +42,7 @@ def board(
     Without `day`: from today on. `technicians` are ids, separated by commas.
     """
     ids = [int(word) for word in technicians.split(",")] if technicians else None
-    found = queries.board(first=_checked(day) if day else _today(), days=days, now=clock.now(), technician_ids=ids)
+    found = queries.board(first=checked(day) if day else _today(), days=days, now=clock.now(), technician_ids=ids)
     # Written straight: checking thousands of values of our own again would triple the time.
     return HttpResponse(orjson.dumps(schemas.board_out(found)), content_type="application/json")
 
@@ -72,7 +70,7 @@ def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
 @router.get("/visits/{visit_id}/fits", response=list[schemas.FitOut], auth=Needs(Action.SEE_BOARD))
 def fits(request: HttpRequest, visit_id: Key, day: date) -> list[dict[str, Any]]:
     """Per technician, what speaks against this visit whatever the hour."""
-    found = queries.fits(visit=orders.visit(visit_id), day=_checked(day))
+    found = queries.fits(visit=orders.visit(visit_id), day=checked(day))
     return [{"technician_id": key, "reasons": reasons} for key, reasons in found.items()]
 
 
@@ -119,7 +117,7 @@ def send(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> VisitO
 def send_day(request: HttpRequest, body: schemas.SendDayIn) -> dict[str, int]:
     """Send every placed visit of a day."""
     sent = commands.send_day(
-        actor=actor_of(request), now=clock.now(), day=_checked(body.day), days=body.days,
+        actor=actor_of(request), now=clock.now(), day=checked(body.day), days=body.days,
         technician_id=body.technician_id,
     )  # fmt: skip
     return {"sent": sent}
@@ -174,12 +172,6 @@ def _today() -> date:
     return local_day(int(clock.now().timestamp()), time_zone())
 
 
-def _checked(day: date) -> date:
-    if not FIRST_DAY <= day <= LAST_DAY:
-        raise Rejected("That day is out of reach.", field="day")
-    return day
-
-
 @router.get("/visits/{visit_id}/openings", response=run_schemas.OpeningsOut, auth=Needs(Action.SEE_BOARD))
 def openings(
     request: HttpRequest, visit_id: Key, day: date, days: Annotated[int, Query(ge=1, le=14)] = 7,
@@ -187,7 +179,7 @@ def openings(
 ) -> dict[str, Any]:  # fmt: skip
     """Where a visit could go, the best first, with reasons; and why the others cannot take it."""
     orders.visit(visit_id)
-    return asking.openings(visit_id=visit_id, first=_checked(day), days=days, playbook_id=playbook_id)
+    return asking.openings(visit_id=visit_id, first=checked(day), days=days, playbook_id=playbook_id)
 
 
 @router.get("/runs", response=list[run_schemas.RunOut], auth=Needs(Action.PLAN))
@@ -206,7 +198,7 @@ def run(request: HttpRequest, run_id: Key) -> dict[str, Any]:
 def start_run(request: HttpRequest, body: run_schemas.RunIn) -> dict[str, Any]:
     """Ask for a proposal; nothing changes until it is accepted."""
     row = commands.start_run(
-        actor=actor_of(request), now=clock.now(), kind=body.kind, first_day=_checked(body.day), days=body.days,
+        actor=actor_of(request), now=clock.now(), kind=body.kind, first_day=checked(body.day), days=body.days,
         technician_id=body.technician_id, visit_ids=body.visit_ids, playbook_id=body.playbook_id,
         seconds=body.seconds, seed=body.seed,
     )  # fmt: skip

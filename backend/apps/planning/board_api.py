@@ -3,15 +3,16 @@
 from datetime import date
 from typing import Annotated, Any
 
-from django.http import HttpRequest
-from ninja import Query, Router
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router
 
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
-from apps.people.queries import technicians
+from apps.people.queries import technician, technicians
 from apps.planning import board_schemas as shapes
-from apps.planning import commands, filling, mapping, schemas, urgent
+from apps.planning import commands, feeds, filling, mapping, schemas, urgent
 from apps.planning import loads as loads_of
+from apps.planning.reach import checked
 from core.basics import Interval
 from core.planning import Gap
 from core.roles import Action
@@ -36,7 +37,7 @@ def place_first(request: HttpRequest, visit_id: Key, body: shapes.FirstIn) -> di
     """Put a visit on somebody's day at the first time at which it fits without harm."""
     visit, verdict = commands.place_first(
         actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
-        technician_id=body.technician_id, day=body.day,
+        technician_id=body.technician_id, day=checked(body.day),
     )  # fmt: skip
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
 
@@ -65,7 +66,7 @@ def load(
     request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=loads_of.MOST_DAYS)] = 35
 ) -> list[dict[str, Any]]:
     """How full each day of weeks ahead is, by technician."""
-    found = loads_of.loads(first=day, days=days)
+    found = loads_of.loads(first=checked(day), days=days)
     names = {row.pk: row.name for row in technicians()}
     return [
         {"technician_id": key, "name": names[key], "days": [vars(row) for row in rows]} for key, rows in found.items()
@@ -75,7 +76,7 @@ def load(
 @router.get("/route", response=list[shapes.LegOut], auth=Needs(Action.SEE_BOARD))
 def route(request: HttpRequest, technician_id: AskedKey, day: date) -> list[dict[str, Any]]:
     """The drives of a technician's day, in their order, along the roads."""
-    legs = mapping.route(technician_id=technician_id, day=day, now=clock.now())
+    legs = mapping.route(technician_id=technician_id, day=checked(day), now=clock.now())
     return [vars(leg) for leg in legs]
 
 
@@ -87,6 +88,30 @@ def last_seen(request: HttpRequest) -> list[dict[str, Any]]:
          "at": row.at, "doing": row.doing}
         for row in mapping.last_seen(now=clock.now())
     ]  # fmt: skip
+
+
+@router.get("/technicians/{technician_id}/calendar-link", response=shapes.CalendarLinkOut, auth=Needs(Action.PLAN))
+def calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, str]:
+    """The secret address of a technician's calendar, for any program that reads iCalendar."""
+    technician(technician_id)
+    return {"path": f"/api/planning/calendar/{feeds.feed_token(technician_id)}"}
+
+
+@router.get("/calendar/{token}", auth=None, response={200: bytes})
+def calendar(request: HttpRequest, token: Annotated[str, Path(max_length=120)]) -> HttpResponse:
+    """A technician's visits as iCalendar. The link itself is the secret."""
+    answer = HttpResponse(feeds.calendar(token, now=clock.now()), content_type="text/calendar; charset=utf-8")
+    answer["Content-Disposition"] = 'inline; filename="visits.ics"'
+    return answer
+
+
+@router.get("/route-sheet", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
+def route_sheet(request: HttpRequest, day: date, technician_id: AskedKey | None = None) -> HttpResponse:
+    """The day on paper, of one technician or of everybody."""
+    content = feeds.route_sheet(day=checked(day), technician_id=technician_id, now=clock.now())
+    answer = HttpResponse(content, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="route-sheet-{day.isoformat()}.pdf"'
+    return answer
 
 
 @router.get("/gap", response=shapes.GapOut, auth=Needs(Action.SEE_BOARD))

@@ -117,6 +117,10 @@ class LoadOut(Schema):
     days: list[DayLoadOut]
 
 
+class CalendarLinkOut(Schema):
+    path: str
+
+
 class LegOut(Schema):
     """A drive along the road; `visit_id` is where it leads, null is home. Points are longitude, latitude."""
 

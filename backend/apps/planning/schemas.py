@@ -10,6 +10,7 @@ from apps.orders.backlog import BacklogFilters
 from apps.orders.schemas import Version, VisitOut, visit_fields
 from apps.people.working_days import WorkingDay
 from apps.planning.queries import Board, Lane, LaneDay, safety
+from apps.planning.reach import FIRST_DAY, LAST_DAY
 from core.basics import Place
 from core.orders import Step
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
@@ -116,13 +117,13 @@ class BacklogIn(Schema):
     areas: list[Annotated[Text, Field(max_length=60)]] = Field(default_factory=list, max_length=100)
     job_type_ids: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=100)
     skill: Text = Field("", max_length=60)
-    due_by: date | None = None
+    due_by: Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)] | None = None
     tag: Text = Field("", max_length=40)
     customer_id: int | None = Field(None, ge=1, le=2**62)
     lon: float | None = Field(None, ge=-180, le=180)
     lat: float | None = Field(None, ge=-90, le=90)
     metres: int | None = Field(None, ge=1, le=1_000_000)
-    extra: dict[str, str | float | bool] = Field(default_factory=dict, max_length=20)
+    extra: dict[Text, Text | float | bool] = Field(default_factory=dict, max_length=20)
     sort: str = Field("pressing", max_length=20)
 
     def filters(self) -> BacklogFilters:

@@ -130,7 +130,7 @@ def test_what_is_finished_is_judged_by_its_promise_only():
     assert set(broken(day(late), now=at(14))) == {Limit.PROMISE}
 
 
-def test_every_limit_says_whether_it_refuses():
+def test_every_limit_says_whether_it_refuses_or_asks_for_a_reason():
     assert set(LIMITS) == set(Limit)
     refusing = {limit for limit, rule in LIMITS.items() if rule.refuses}
     assert refusing == {
@@ -138,10 +138,11 @@ def test_every_limit_says_whether_it_refuses():
         Limit.DURATION,
         Limit.SKILL,
         Limit.CERTIFICATE,
-        Limit.FORBIDDEN,
-        Limit.REQUIRED,
         Limit.ABSENCE,
     }
+    asking = {limit for limit, rule in LIMITS.items() if rule.asks}
+    assert not asking & refusing
+    assert asking >= {Limit.PROMISE, Limit.OVERTIME, Limit.DUE, Limit.FORBIDDEN, Limit.REQUIRED}
 
 
 def test_lateness_below_three_minutes_is_not_worth_a_word():

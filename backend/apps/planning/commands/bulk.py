@@ -12,6 +12,7 @@ from apps.orders import queries as order_queries
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning.commands import board
+from apps.planning.reach import checked
 from core.calendars import epoch, local_day
 from core.orders import VisitState
 from core.planning import Verdict
@@ -86,6 +87,8 @@ def _check(wanted: Wanted, visits: Sequence[tuple[int, int]]) -> None:
         raise Rejected("Choose at least one visit.", field="visits")
     if wanted.kind == "day" and wanted.day is None:
         raise Rejected("Say which day.", field="day")
+    if wanted.day is not None:
+        checked(wanted.day)
     if wanted.kind == "give":
         if wanted.technician_id is None:
             raise Rejected("Say to whom.", field="technician_id")

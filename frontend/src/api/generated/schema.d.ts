@@ -1574,6 +1574,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/calendar/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description A technician's visits as iCalendar. The link itself is the secret.
+         */
+        get: operations["apps_planning_board_api_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/capacity": {
         parameters: {
             query?: never;
@@ -1838,6 +1858,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/route-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Route Sheet
+         * @description The day on paper, of one technician or of everybody.
+         */
+        get: operations["apps_planning_board_api_route_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/runs": {
         parameters: {
             query?: never;
@@ -1936,6 +1976,26 @@ export interface paths {
          * @description Send every placed visit of a day.
          */
         post: operations["apps_planning_api_send_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/technicians/{technician_id}/calendar-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar Link
+         * @description The secret address of a technician's calendar, for any program that reads iCalendar.
+         */
+        get: operations["apps_planning_board_api_calendar_link"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3006,6 +3066,11 @@ export interface components {
             done: number;
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeOut"][];
+        };
+        /** CalendarLinkOut */
+        CalendarLinkOut: {
+            /** Path */
+            path: string;
         };
         /**
          * ChangeOut
@@ -6147,6 +6212,7 @@ export type SchemaBookedOut = components['schemas']['BookedOut'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
+export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
@@ -8405,6 +8471,28 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     apps_planning_offer_api_capacity: {
         parameters: {
             query: {
@@ -8722,6 +8810,29 @@ export interface operations {
             };
         };
     };
+    apps_planning_board_api_route_sheet: {
+        parameters: {
+            query: {
+                day: string;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     apps_planning_api_runs: {
         parameters: {
             query?: never;
@@ -8856,6 +8967,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SentOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
                 };
             };
         };

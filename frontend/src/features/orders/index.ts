@@ -3,3 +3,4 @@ export { OrdersPage } from './list/OrdersPage';
 export { ordersSearch } from './list/search';
 export { OrderPage } from './page/OrderPage';
 export { Views } from './list/Views';
+export { OrderBeside } from './page/OrderBeside';

@@ -127,6 +127,30 @@ export function useOpenings(visitId: number, day: string, playbookId?: number) {
   });
 }
 
+/** Places of the days shown where a visit fits without harm, by technician: marked while it is held. */
+export function useMarks(visitId: number | null, day: string, days: number) {
+  return useQuery({
+    queryKey: ['planning', 'marks', visitId, day, days],
+    enabled: visitId !== null,
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/planning/visits/{visit_id}/openings', {
+          params: { path: { visit_id: visitId! }, query: { day, days } },
+          signal,
+        }),
+      ),
+    select: ({ openings }) => {
+      const marks = new Map<number, number[]>();
+      for (const opening of openings)
+        for (const seat of opening.seats)
+          marks.set(seat.technician_id, [...(marks.get(seat.technician_id) ?? []), opening.start]);
+      return marks;
+    },
+    retry: false,
+    staleTime: 20_000,
+  });
+}
+
 export const runQuery = (id: number) =>
   queryOptions({
     queryKey: [...keys.runs, id],

@@ -50,6 +50,15 @@ export function BoardKey({ open, onOpenChange, hues }: Props) {
                 <LineRow d="M2 8h40" width={2} dash="3 2" copper words="overtime" />
                 <LineRow d="M2 5v5h40v-5" width={1} words="the promise: arrive inside it" />
                 <LineRow d="M22 1v14" width={2} copper words="now" />
+                <div className="flex items-center gap-3">
+                  <dt className="inline-flex w-11 justify-center">
+                    <span
+                      aria-hidden
+                      className="border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
+                    />
+                  </dt>
+                  <dd>what is held fits here without harm</dd>
+                </div>
               </dl>
               <h3 className="mt-4 mb-1 font-semibold">The lamp of a promise</h3>
               <ul className="space-y-1 text-sm">

@@ -28,7 +28,7 @@ import { ManyPanel } from '../many/ManyPanel';
 import { BoardMap } from '../map/BoardMap';
 import type { AnyVisit, BacklogVisit, Board } from '../model';
 import type { Shown } from '../openings/Openings';
-import { backlogQuery, useFits, useLivePlanning, useVerdict } from '../queries';
+import { backlogQuery, useFits, useMarks, useLivePlanning, useVerdict } from '../queries';
 import { rowsOf } from '../rows';
 import { Planner } from '../runs/Planner';
 import { leave, type BoardSearch, type WaitingSearch } from '../search';
@@ -163,6 +163,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const { verdict, error } = useVerdict(held?.id ?? here?.visitId ?? null, placing);
   const aimedDay = placing ? isoDay(placing.start) : day;
   const fits = useFits(held?.id ?? null, aimedDay);
+  const marks = useMarks(held?.id ?? null, day, board.days.length);
   const previewDay = board.days.find((row) => row.day === aimedDay)?.start;
   const preview = useMemo(
     () =>
@@ -272,6 +273,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               preview={preview}
               aimedDay={aim?.kind === 'day' ? aim.day : null}
               fits={held ? (fits.data ?? null) : null}
+              marks={held ? (marks.data ?? null) : null}
               onPress={press}
               onKey={key}
               onDay={onOpenDay}
@@ -438,6 +440,10 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           { words: 'Show lanes and map', run: () => change({ view: 'both' }) },
           { words: 'Show the map', run: () => change({ view: 'map' }) },
           { words: 'Show a list', run: () => change({ view: 'list' }) },
+          {
+            words: 'Print the route sheets of this day',
+            run: () => window.open(`/api/planning/route-sheet?day=${day}`, '_blank'),
+          },
           { words: 'Show five weeks', run: () => change({ view: 'month' }) },
           { words: 'Next gap to fill', keys: 'G', run: () => goToGap(1) },
           { words: 'Key to the signs and keys', keys: '?', run: () => setKeyOpen(true) },

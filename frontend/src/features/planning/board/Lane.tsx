@@ -28,6 +28,8 @@ interface Props {
   /** The day as it would become, while something is held over this lane. */
   preview: { day: number; timetable: Timetable } | null;
   aimed: boolean;
+  /** Starts at which the held visit fits without harm. */
+  marks: number[] | null;
   /** What speaks against the held visit on this lane, whatever the hour. */
   unfit: string[] | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: BoardVisit) => void;
@@ -98,6 +100,15 @@ export const LaneRow = memo(function LaneRow(props: Props) {
               lifted={visit.id === liftedId}
               onPress={props.onPress}
               onKey={props.onKey}
+            />
+          ))}
+          {props.marks?.map((start) => (
+            <span
+              key={start}
+              aria-hidden
+              data-mark={start}
+              className="pointer-events-none absolute top-0 -ml-1.5 border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
+              style={{ left: xOf(axis, start) }}
             />
           ))}
           {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}

@@ -1,8 +1,11 @@
 import { Route } from 'lucide-react';
 import { HoverCard } from 'radix-ui';
 import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, data, sentenceOf } from '@/api/client';
 import { Portrait } from '@/features/people';
 import { length } from '@/shared/time';
+import { useSendDay } from '../commands';
 import { brokenOf, load, type Lane } from '../model';
 import { LABEL_WIDTH } from './measures';
 
@@ -48,7 +51,7 @@ export function LaneHead({ lane, unfit, onPlan }: Props) {
               sideOffset={4}
               className="z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
             >
-              <About lane={lane} />
+              <About lane={lane} mayPlan={onPlan !== undefined} />
             </HoverCard.Content>
           </HoverCard.Portal>
         </HoverCard.Root>
@@ -95,7 +98,7 @@ function Fullness({ lane }: { lane: Lane }) {
 }
 
 /** Hours, skills, areas, how to reach them, and what is wrong with the days shown. */
-function About({ lane }: { lane: Lane }) {
+function About({ lane, mayPlan }: { lane: Lane; mayPlan: boolean }) {
   const full = load(lane);
   const rows: [string, string][] = [
     ['Depot', lane.depot],
@@ -133,6 +136,56 @@ function About({ lane }: { lane: Lane }) {
             {row.sentence}
           </p>
         ))}
+      <TakeAlong lane={lane} mayPlan={mayPlan} />
     </>
+  );
+}
+
+/** What a technician takes along: the day on paper, and the calendar's secret link; and sending the day. */
+function TakeAlong({ lane, mayPlan }: { lane: Lane; mayPlan: boolean }) {
+  const send = useSendDay();
+  const [first] = lane.days;
+  const copy = async () => {
+    const { path } = await data(
+      api.GET('/api/planning/technicians/{technician_id}/calendar-link', {
+        params: { path: { technician_id: lane.technician_id } },
+      }),
+    );
+    await navigator.clipboard.writeText(`${window.location.origin}${path}`);
+    toast.success(`The link to ${lane.name}’s calendar is copied. Whoever has it reads the calendar.`);
+  };
+  if (!first) return null;
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-3 gap-y-1 border-t border-hairline pt-2">
+      {lane.days.length === 1 && (
+        <a
+          className="underline"
+          target="_blank"
+          rel="noreferrer"
+          href={`/api/planning/route-sheet?day=${first.day}&technician_id=${lane.technician_id}`}
+        >
+          Route sheet (PDF)
+        </a>
+      )}
+      {mayPlan && (
+        <>
+          <button
+            type="button"
+            className="underline"
+            onClick={() => copy().catch((error: unknown) => toast.error(sentenceOf(error)))}
+          >
+            Copy calendar link
+          </button>
+          <button
+            type="button"
+            className="underline"
+            disabled={send.isPending}
+            onClick={() => send.mutate({ day: first.day, days: lane.days.length, who: lane.technician_id })}
+          >
+            Send what is placed
+          </button>
+        </>
+      )}
+    </div>
   );
 }

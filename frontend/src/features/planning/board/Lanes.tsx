@@ -23,6 +23,8 @@ interface Props {
   preview: { day: number; timetable: Timetable } | null;
   aimedDay: string | null;
   fits: Map<number, string[]> | null;
+  /** Starts at which the held visit fits without harm, by technician. */
+  marks: Map<number, number[]> | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => void;
   onDay: (day: string) => void;
@@ -83,6 +85,7 @@ export const Lanes = memo(function Lanes(props: Props) {
                   liftedId={props.liftedId}
                   preview={aimedId === row.lane.technician_id ? props.preview : null}
                   aimed={aimedId === row.lane.technician_id}
+                  marks={props.marks?.get(row.lane.technician_id) ?? null}
                   unfit={props.fits?.get(row.lane.technician_id) ?? null}
                   onPress={props.onPress}
                   onKey={props.onKey}

@@ -8,6 +8,7 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
+import { OrderBeside } from '@/features/orders';
 import { useSend } from '../commands';
 import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
@@ -148,6 +149,7 @@ function Loaded({
         )}
         {canPlan && <EditForm visit={visit} />}
         {canPlan && <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />}
+        <OrderBeside orderId={visit.order_id} />
         <History visit={visit} />
       </div>
     </>

@@ -1,0 +1,133 @@
+"""A technician's day taken along: a calendar feed (RFC 5545) behind a secret link, and the route sheet on paper."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import vobject
+from django.conf import settings
+from django.core.signing import BadSignature, Signer
+from django.template.loader import render_to_string
+
+from apps.company.queries import company, time_zone
+from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
+from apps.orders.models import Visit
+from apps.orders.printing import font
+from apps.people import queries as people
+from apps.people.working_days import working_days
+from apps.planning.queries import evaluate_on
+from apps.planning.translate import days_of
+from core.basics import Interval
+from core.calendars import day_interval, local_time
+from core.orders import VisitState
+from foundation.errors import NotFound
+from foundation.moments import to_datetime
+
+_SALT = "calendar feed"
+# The one UTC that the calendar library writes as UTC.
+_UTC = vobject.icalendar.utc
+DAYS_BACK, DAYS_AHEAD = 7, 42
+# What is only placed may still change: a calendar shows what was sent, as the phone does.
+_SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
+
+
+def feed_token(technician_id: int) -> str:
+    """What makes a technician's calendar link: nobody guesses it, and it holds as long as the server's secret."""
+    return Signer(salt=_SALT).sign(str(technician_id)).replace(":", ".")
+
+
+def calendar(token: str, *, now: datetime) -> str:
+    """A technician's visits as iCalendar text.
+
+    Raises
+    ------
+    NotFound
+        When the link is not one of ours.
+    """
+    try:
+        technician_id = int(Signer(salt=_SALT).unsign(token.replace(".", ":")))
+    except (BadSignature, ValueError) as error:
+        raise NotFound("There is no such calendar.", code="no_calendar") from error
+    person = people.technician(technician_id)
+    start = int((now - timedelta(days=DAYS_BACK)).timestamp())
+    end = int((now + timedelta(days=DAYS_AHEAD)).timestamp())
+    lines = orders.visits_within(Interval(start=start, end=end), technician_ids=[technician_id])
+    feed = vobject.iCalendar()
+    feed.add("x-wr-calname").value = f"{company().name}: {person.name}"
+    for line in lines:
+        if line.state in _SHOWN:
+            _event(feed, line, now)
+    text: str = feed.serialize()
+    return text
+
+
+def _event(feed: Any, line: VisitLine, now: datetime) -> None:
+    assert line.start is not None  # on somebody's day
+    event = feed.add("vevent")
+    event.add("uid").value = f"visit-{line.id}@iron-relay"
+    event.add("dtstamp").value = now.astimezone(_UTC)
+    event.add("dtstart").value = to_datetime(line.start).astimezone(_UTC)
+    event.add("dtend").value = to_datetime(line.start + (line.duration_seconds or 3600)).astimezone(_UTC)
+    event.add("summary").value = f"{line.title}, {line.site}"
+    event.add("location").value = line.address
+    promised = ""
+    if line.promise is not None:
+        tz = time_zone()
+        promised = f", promised {local_time(line.promise.start, tz)}-{local_time(line.promise.end, tz)}"
+    event.add("description").value = f"{line.number} for {line.customer}{promised}"
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Row:
+    begins: str
+    drive: int
+    visit: Visit
+    promise: str
+
+
+def route_sheet(*, day: date, technician_id: int | None, now: datetime) -> bytes:
+    """The day on paper (PDF): one page and more for each technician who has something to do.
+
+    Raises
+    ------
+    NotFound
+        When nobody has.
+    """
+    pages = list(_pages(day, technician_id, now))
+    if not pages:
+        raise NotFound("Nothing is planned on that day.", code="nothing_planned")
+    html = render_to_string(
+        "planning/route_sheet.html", {"company": company().name, "day": day, "pages": pages, "font": font()}
+    )
+    from weasyprint import HTML  # it takes a second to load, and only printing needs it
+
+    found: bytes = HTML(string=html, base_url=str(settings.ROOT)).write_pdf()
+    return found
+
+
+def _pages(day: date, technician_id: int | None, now: datetime) -> Iterator[dict[str, Any]]:
+    tz = time_zone()
+    ids = None if technician_id is None else [technician_id]
+    placed = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    persons = [person for person in working_days(day, tz) if technician_id in (None, person.id)]
+    days = days_of(persons, placed, tz, day=day)
+    rows = {visit.pk: visit for visit in orders.visits_named(line.id for line in placed)}
+    for person in persons:
+        timetable = evaluate_on(days, person.id, int(now.timestamp()))
+        stops = [
+            _Row(
+                begins=local_time(times.starts, tz), drive=round(times.drive_seconds / 60),
+                visit=rows[times.visit_id], promise=_promise(rows[times.visit_id]),
+            )
+            for times in timetable.stops
+        ]  # fmt: skip
+        if stops:
+            ends = local_time(timetable.ends, tz) if timetable.ends else ""
+            yield {"name": person.name, "depot": person.depot, "stops": stops, "ends": ends}
+
+
+def _promise(visit: Visit) -> str:
+    promise, tz = visit.promise, time_zone()
+    return f"{local_time(promise.start, tz)}–{local_time(promise.end, tz)}" if promise else ""

@@ -1,0 +1,159 @@
+import { toast } from 'sonner';
+import { sentenceOf } from '@/api/client';
+import type { SchemaOrderDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { asked, type Question } from '@/shared/questions';
+import { length } from '@/shared/time';
+import { useRestore } from '../queries';
+
+export function Facts({ row }: { row: SchemaOrderDetailOut }) {
+  const payer = row.payer?.name ?? (row.payer_address || row.customer.name);
+  const questions = row.questions as unknown as Question[];
+  const facts: [string, string][] = [
+    ['Ask for', [row.contact_name || row.customer.name, row.contact_phone || row.customer.phone].join(' · ')],
+    [
+      'Equipment',
+      [row.asset, ...row.more_assets]
+        .map((asset) => (asset ? `${asset.kind} ${asset.make} ${asset.serial}` : ''))
+        .filter(Boolean)
+        .join('; ') || 'none named',
+    ],
+    ['Payer', `${payer} · ${row.billing}`],
+    [
+      'PO number',
+      row.po_number || (row.customer.needs_po_number ? 'missing, and this customer wants one' : '–'),
+    ],
+    ['Priority', String(row.priority)],
+    ['Source', row.source || '–'],
+    ['Tags', row.tags.join(', ') || '–'],
+    ...asked(questions, row.extra).map(
+      (question) => [question.label, answerWords(row.extra[question.key])] as [string, string],
+    ),
+  ];
+  return (
+    <div className="space-y-3 text-sm">
+      <p className="whitespace-pre-line">{row.description}</p>
+      <dl className="grid grid-cols-[7rem_1fr_7rem_1fr] gap-x-3 gap-y-1">
+        {facts.map(([label, value]) => (
+          <div key={label} className="contents">
+            <dt className="text-ink-soft">{label}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="grid grid-cols-2 gap-4">
+        <section aria-label="Note to the technician" className="border-l-2 border-copper pl-2">
+          <h3 className="text-xs font-semibold text-ink-soft">Note to the technician</h3>
+          <p className="whitespace-pre-line">{row.technician_note || 'nothing'}</p>
+        </section>
+        <section aria-label="Text on the invoice" className="border-l-2 border-hairline pl-2">
+          <h3 className="text-xs font-semibold text-ink-soft">Text on the invoice</h3>
+          <p className="whitespace-pre-line">{row.invoice_text || 'nothing'}</p>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+export function Overrides({ row, canChange }: { row: SchemaOrderDetailOut; canChange: boolean }) {
+  const restore = useRestore(row.id);
+  if (!row.job_type) return null;
+  const older = row.edition !== null && row.newest_edition !== null && row.newest_edition > row.edition;
+  return (
+    <section aria-label="Differs from the job type" className="text-sm">
+      <h2 className="font-semibold">
+        {row.job_type}{' '}
+        <span className="font-normal text-ink-soft">
+          as of edition {row.edition}
+          {older ? `; it is at edition ${row.newest_edition} now, which changes nothing here` : ''}
+        </span>
+      </h2>
+      {row.overrides.length === 0 && <p className="text-ink-soft">Nothing differs from it.</p>}
+      <ul>
+        {row.overrides.map((one) => (
+          <li key={one.field} className="flex items-center gap-2">
+            <span className="w-24 text-ink-soft">{one.label}</span>
+            <b>{valueWords(one.field, one.now)}</b>
+            <span className="text-ink-soft">instead of {valueWords(one.field, one.usual)}</span>
+            {canChange && (
+              <Button
+                rank="quiet"
+                disabled={restore.isPending}
+                onClick={() =>
+                  restore.mutate(
+                    { version: row.version, field: one.field },
+                    { onError: (error) => toast.error(sentenceOf(error)) },
+                  )
+                }
+              >
+                Set back
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What is to be done: tasks, checklist, parts. */
+export function Work({ row }: { row: SchemaOrderDetailOut }) {
+  const checklist = row.checklist as unknown as Question[];
+  if (row.tasks.length + checklist.length + Object.keys(row.parts).length === 0) return null;
+  return (
+    <section aria-label="What is to be done" className="grid grid-cols-2 gap-4 text-sm">
+      <div>
+        <h2 className="font-semibold">Tasks, in order</h2>
+        <ol className="list-decimal pl-5">
+          {row.tasks.map((task) => (
+            <li key={task}>{task}</li>
+          ))}
+        </ol>
+        {Object.keys(row.parts).length > 0 && (
+          <>
+            <h2 className="mt-2 font-semibold">Parts to take</h2>
+            <ul>
+              {Object.entries(row.parts).map(([name, count]) => (
+                <li key={name}>
+                  <span className="figures">{count} ×</span> {name}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+      <div>
+        <h2 className="font-semibold">Checklist</h2>
+        <ul>
+          {checklist.map((question) => (
+            <li key={question.key}>
+              {question.label}{' '}
+              <span className="text-ink-soft">
+                {question.kind.replace('_', ' or ')}
+                {question.required === 'to close' ? ', needed to close' : ''}
+                {question.shown_if ? `, if ${question.shown_if[0].replaceAll('_', ' ')}` : ''}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </section>
+  );
+}
+
+function answerWords(value: unknown): string {
+  if (value === null || value === undefined || value === '') return '–';
+  return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
+}
+
+function valueWords(field: string, value: unknown): string {
+  if (value === null || value === undefined) return 'nothing';
+  if (field === 'duration_seconds') return length(value as number);
+  if (field === 'needs')
+    return (
+      Object.entries(value as Record<string, number>)
+        .map(([skill, level]) => `${skill} ${level}`)
+        .join(', ') || 'no skill'
+    );
+  return String(value);
+}
