@@ -238,6 +238,10 @@ def test_a_gap_is_offered_to_the_standby_list_first_then_to_promises_then_to_the
     found = dispatcher.get("/planning/gap", **asked).json()["fillers"]
     assert [row["visit"]["id"] for row in found] == [forward.pk, promised.pk, plain.pk]
     assert [row["standby"] for row in found] == [True, False, False]
+    body = {"version": fresh(forward).version, "technician_id": world.ines.pk, "start": found[0]["start"]}
+    assert dispatcher.post(f"/planning/visits/{forward.pk}/place", body).json()["code"] == "reason_needed"
+    because = {"because": "Comes forward from the standby list"}
+    assert dispatcher.post(f"/planning/visits/{forward.pk}/place", body | because).status_code == 200
     assert all(at(12) <= row["start"] <= at(14) for row in found)
 
 

@@ -54,7 +54,13 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
     if (!found) return;
     onShow(null);
     place.mutate(
-      { visit: grab(row.visit), technicianId: found.technician_id, start: row.start },
+      {
+        visit: grab(row.visit),
+        technicianId: found.technician_id,
+        start: row.start,
+        // Before the window they were promised: that is what they are on the list for.
+        because: row.standby ? 'Comes forward from the standby list' : undefined,
+      },
       { onSuccess: onClose },
     );
   };
