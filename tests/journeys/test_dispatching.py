@@ -13,6 +13,11 @@ from tests.journeys.test_board import first_easy, free_lane, open_tomorrow, row_
 PLACED = "[data-lane] button[data-visit]:is([aria-label*='placed, not sent'], [aria-label*='accepted'])"
 
 
+def length_words(minutes: int) -> str:
+    hours, rest = divmod(minutes, 60)
+    return f"{rest} min" if not hours else f"{hours} h" + (f" {rest:02d}" if rest else "")
+
+
 @pytest.fixture
 def page(sign_in) -> Page:
     opened: Page = sign_in(DISPATCHER)
@@ -139,11 +144,13 @@ def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
     toast(page, "placed")
     page.wait_for_timeout(1200)  # until the board has looked again: the sign keeps its focus then
     station_of(page, visit).press("l")
-    expect(page.get_by_role("status").filter(has_text="5 min · Enter keeps")).to_be_visible()
+    slip = page.get_by_role("status").filter(has_text="5 min · Enter keeps")
+    before = int(slip.locator("b").inner_text())
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowRight")
+    expect(slip.locator("b")).to_have_text(str(before + 10))
     page.keyboard.press("Enter")
-    toast(page, "now takes 40 min")
+    toast(page, f"now takes {length_words(before + 10)}")
     page.keyboard.press("Control+z")
     toast(page, "Undone")
     page.keyboard.press("Control+z")
