@@ -15,6 +15,7 @@ from apps.people.api import router as people
 from apps.people.api import session
 from apps.planning.api import router as planning
 from apps.planning.board_api import router as board
+from apps.planning.day_api import router as days
 from apps.planning.offer_api import router as offering
 from apps.roads.api import router as roads
 from foundation.api import router as foundation
@@ -43,6 +44,7 @@ api.add_router("/orders", orders, tags=["orders"])
 api.add_router("/orders", work_orders, tags=["orders"])
 api.add_router("/planning", planning, tags=["planning"])
 api.add_router("/planning", board, tags=["planning"])
+api.add_router("/planning", days, tags=["planning"])
 api.add_router("/planning", offering, tags=["planning"])
 api.add_router("/field", field, tags=["field"])
 api.add_router("/messages", messages, tags=["messages"])

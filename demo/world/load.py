@@ -21,6 +21,7 @@ from demo.world.customers import make_customers
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
+from demo.world.standing import make_standing
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
 from foundation import clock
@@ -71,6 +72,7 @@ def load(*, seed: int = SEED) -> str:
     )  # fmt: skip
     make_week(week)
     make_history(week)
+    make_standing(week)
     make_requests(random, sites, jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"

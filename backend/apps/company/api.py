@@ -1,14 +1,18 @@
 """HTTP: the company."""
 
 from dataclasses import asdict
+from datetime import timedelta
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from apps.company import commands, queries
+from apps.company.models import Holiday
 from apps.company.schemas import (
     CompanyOut,
+    HolidayIn,
+    HolidayOut,
     QuestionIn,
     RecordFieldsIn,
     RecordFieldsOut,
@@ -21,6 +25,7 @@ from core.forms import Question
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.schemas import Key
 
 router = Router()
 
@@ -80,6 +85,25 @@ def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn
         questions=[question.dict() for question in body.questions],
     )  # fmt: skip
     return RecordFieldsOut(record=record, version=body.version + 1, questions=[question_out(q) for q in found])
+
+
+@router.get("/holidays", response=list[HolidayOut], auth=Needs(Action.USE))
+def holidays(request: HttpRequest) -> list[Holiday]:
+    """Days on which nobody has a shift, from a month ago on."""
+    return queries.holidays(since=(clock.now() - timedelta(days=31)).date())
+
+
+@router.post("/holidays", response=HolidayOut, auth=Needs(Action.CHANGE_SETTINGS))
+def add_holiday(request: HttpRequest, body: HolidayIn) -> Holiday:
+    """Make a day a holiday."""
+    return commands.add_holiday(actor=actor_of(request), now=clock.now(), day=body.day, name=body.name)
+
+
+@router.delete("/holidays/{holiday_id}", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
+def remove_holiday(request: HttpRequest, holiday_id: Key) -> Status[None]:
+    """Make a holiday a day like others."""
+    commands.remove_holiday(actor=actor_of(request), now=clock.now(), holiday_id=holiday_id)
+    return Status(204, None)
 
 
 def question_out(question: Question) -> QuestionIn:

@@ -1,12 +1,12 @@
 """Setting up the company."""
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from django.db import transaction
 
-from apps.company.models import Area, Company, RecordFields
+from apps.company.models import Area, Company, Holiday, RecordFields
 from core.company import explained, settings_from
 from core.forms import Question, questions_from, stored
 from core.roads import AreaIndex
@@ -173,6 +173,37 @@ def remove_area(*, actor: Actor, now: datetime, name: str) -> None:
     area.delete()
     audit.record(actor=actor, now=now, action="area", entity="area", entity_id=key, sentence=f"removed {name}")
     live.announce("company")
+
+
+@transaction.atomic
+def add_holiday(*, actor: Actor, now: datetime, day: date, name: str) -> Holiday:
+    """Make a day one on which nobody has a shift. What is placed on it stays, and says that it stands outside."""
+    require(actor, Action.CHANGE_SETTINGS)
+    name = name.strip()
+    if not name:
+        raise Rejected("A holiday needs a name.", field="name")
+    if taken := Holiday.objects.filter(day=day).first():
+        raise Rejected(f"That day is {taken.name} already.", field="day")
+    holiday = Holiday.objects.create(day=day, name=name)
+    _tell_of_holiday(actor, now, holiday.pk, f"made {day.isoformat()} a holiday: {name}")
+    return holiday
+
+
+@transaction.atomic
+def remove_holiday(*, actor: Actor, now: datetime, holiday_id: int) -> None:
+    """Make a holiday a day like others again."""
+    require(actor, Action.CHANGE_SETTINGS)
+    holiday = Holiday.objects.filter(pk=holiday_id).first()
+    if holiday is None:
+        raise NotFound("There is no such holiday (any more).", code="no_holiday")
+    said = f"{holiday.day.isoformat()} ({holiday.name}) is no holiday any more"
+    holiday.delete()
+    _tell_of_holiday(actor, now, holiday_id, said)
+
+
+def _tell_of_holiday(actor: Actor, now: datetime, key: int, sentence: str) -> None:
+    audit.record(actor=actor, now=now, action="holiday", entity="holiday", entity_id=key, sentence=sentence)
+    live.announce("technician")
 
 
 def _checked_polygons(polygons: Mapping[str, Any]) -> None:

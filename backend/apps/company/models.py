@@ -38,3 +38,10 @@ class Depot(models.Model):
     address = models.CharField(max_length=200)
     lon = models.FloatField()
     lat = models.FloatField()
+
+
+class Holiday(models.Model):
+    """A day on which nobody has a shift."""
+
+    day = models.DateField(unique=True)
+    name = models.CharField(max_length=60)

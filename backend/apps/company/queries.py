@@ -1,12 +1,13 @@
 """Reading the company."""
 
+from datetime import date
 from functools import lru_cache
 from zoneinfo import ZoneInfo
 
 from django.db.models import TextField
 from django.db.models.functions import MD5, Cast
 
-from apps.company.models import Area, Company, Depot, RecordFields
+from apps.company.models import Area, Company, Depot, Holiday, RecordFields
 from core.basics import Place
 from core.calendars import zone
 from core.company import Settings, settings_from
@@ -67,3 +68,12 @@ def _index(rows: tuple[tuple[int, str], ...]) -> AreaIndex:
     """Kept for the areas as they are: other outlines are another index."""
     polygons = dict(Area.objects.filter(id__in=[row[0] for row in rows]).values_list("name", "polygon"))
     return AreaIndex(polygons)
+
+
+def holidays_between(first: date, last: date) -> dict[date, str]:
+    """Names of the days off from the first day to the last, both counted."""
+    return dict(Holiday.objects.filter(day__range=(first, last)).values_list("day", "name"))
+
+
+def holidays(*, since: date) -> list[Holiday]:
+    return list(Holiday.objects.filter(day__gte=since).order_by("day"))

@@ -1,5 +1,6 @@
 """Wire shapes of the company."""
 
+from datetime import date
 from typing import Any
 
 from ninja import Field, Schema
@@ -85,3 +86,14 @@ class AreaIn(Schema):
     name: Text = Field(max_length=60)
     polygon: dict[str, Any]
     was: Text | None = None
+
+
+class HolidayIn(Schema):
+    day: date
+    name: Text = Field(min_length=1, max_length=60)
+
+
+class HolidayOut(Schema):
+    id: int
+    day: date
+    name: str

@@ -31,13 +31,19 @@ def on_step(event: VisitStepped) -> None:
         for told in (event.told_technician_id, *event.told_mates):
             write(_to_technician(told, visit, _taken_back_text(event)), now=event.at)
     if event.step is Step.SEND:
-        for hand in (visit.technician_id or 0, *visit.mates):
-            write(_to_technician(hand, visit, _sent_text(visit)), now=event.at)
-        _tell(visit, "message_sent", event.at)
+        for draft in sending(visit):
+            write(draft, now=event.at)
     elif event.step is Step.DEPART:
         _tell(visit, "message_on_the_way", event.at)
     elif event.step is Step.CANCEL and event.told_technician_id is not None:
         _tell(visit, "message_cancelled", event.at, reason=event.note)
+
+
+def sending(visit: Visit) -> list[Draft]:
+    """What is written when a placed visit is sent: to those who go, and to the customer."""
+    hands = [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
+    drafts = [_to_technician(hand, visit, _sent_text(visit)) for hand in hands]
+    return [*drafts, _to_customer(visit, customer_text(visit, settings().message_sent))]
 
 
 def on_request(event: RequestTaken) -> None:

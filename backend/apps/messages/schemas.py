@@ -38,3 +38,21 @@ class MessageOut(Schema):
             delivered_at=to_moment(row.delivered_at),
             reference=row.reference,
         )
+
+
+class DraftOut(Schema):
+    kind: str
+    channel: str
+    name: str
+    address: str
+    text: str
+
+
+class SendingOut(Schema):
+    """What sending one visit writes. `again`: it was sent before, and has changed since."""
+
+    visit_id: int
+    label: str
+    site: str
+    again: bool
+    drafts: list[DraftOut]

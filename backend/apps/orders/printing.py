@@ -1,5 +1,6 @@
 """A work order on paper (PDF)."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -24,10 +25,26 @@ def work_order_pdf(order_id: int) -> tuple[str, bytes]:
     NotFound
     """
     order = reading.order(order_id)
-    html = render_to_string("orders/work_order.html", _words(order))
+    return order.number, work_orders_pdf([order_id])
+
+
+def work_orders_pdf(order_ids: Sequence[int]) -> bytes:
+    """Work orders on paper, one after the other, each on pages of its own.
+
+    Raises
+    ------
+    NotFound
+    """
     from weasyprint import HTML  # it takes a second to load, and only printing needs it
 
-    return order.number, HTML(string=html, base_url=str(settings.ROOT)).write_pdf()
+    documents = [
+        HTML(string=render_to_string("orders/work_order.html", _words(reading.order(key))), base_url=str(settings.ROOT))
+        for key in order_ids
+    ]
+    first, *others = [document.render() for document in documents]
+    pages = [*first.pages, *(page for other in others for page in other.pages)]
+    found: bytes = first.copy(pages).write_pdf()
+    return found
 
 
 def _words(order: WorkOrder) -> dict[str, Any]:

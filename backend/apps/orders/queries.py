@@ -1,6 +1,7 @@
 """Reading orders and visits."""
 
 import time
+from collections import Counter
 from collections.abc import Collection, Iterable
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -12,7 +13,7 @@ from apps.orders.lines import VisitLine, lines_of
 from apps.orders.models import Visit, VisitLink, VisitStamp
 from core.basics import Interval, Place
 from core.learning import Learned, learn
-from core.orders import VisitState
+from core.orders import Step, VisitState
 from core.planning import Link, LinkKind
 from foundation import audit
 from foundation.errors import NotFound
@@ -156,6 +157,15 @@ def work_by_day(stretch: Interval, tz: ZoneInfo) -> dict[tuple[int, date], tuple
     return found
 
 
+def went_together(*, since: datetime, least: int) -> list[tuple[tuple[int, ...], int]]:
+    """Groups of technicians (ids in order) who finished visits together at least so often, the most frequent first."""
+    rows = Visit.objects.filter(
+        finished_at__gte=since, technician__isnull=False, mates__len__gt=0,
+    ).values_list("technician_id", "mates")  # fmt: skip
+    counts = Counter(tuple(sorted({key, *mates})) for key, mates in rows if key is not None)
+    return [(group, count) for group, count in counts.most_common() if count >= least]
+
+
 def linked_ids() -> set[int]:
     """Visits that are tied to another."""
     return {key for pair in VisitLink.objects.values_list("first_id", "second_id") for key in pair}
@@ -171,6 +181,12 @@ def mentions(word: str) -> Q:
         | Q(order__site__area__name__icontains=word)
     )
     return found | Q(order__number__iexact=word)
+
+
+def sent_before(visit_ids: Collection[int]) -> set[int]:
+    """Those of these visits that were sent once already."""
+    rows = VisitStamp.objects.filter(visit_id__in=visit_ids, step=Step.SEND)
+    return set(rows.values_list("visit_id", flat=True))
 
 
 def stamps(visit_id: int) -> list[VisitStamp]:

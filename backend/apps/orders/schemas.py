@@ -136,7 +136,7 @@ class HistoryOut(Schema):
 
 
 class VisitDetailOut(VisitOut):
-    """All about a visit. `steps` is what the reader may do next."""
+    """All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has."""
 
     customer_id: int
     customer_phone: str
@@ -149,6 +149,7 @@ class VisitDetailOut(VisitOut):
     outcome: str
     technician: str | None
     steps: list[Step]
+    parts: int
     stamps: list[StampOut]
     history: list[HistoryOut]
 
@@ -167,6 +168,7 @@ class VisitDetailOut(VisitOut):
             notes=visit.notes,
             outcome=visit.outcome,
             technician=visit.technician.name if visit.technician else None,
+            parts=order.visits.count(),
             steps=steps_from(VisitState(visit.state), role),
             stamps=[StampOut.of(stamp) for stamp in stamps],
             history=[HistoryOut.of(entry) for entry in history],

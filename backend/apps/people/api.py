@@ -1,20 +1,32 @@
-"""HTTP: the session, technicians, skills."""
+"""HTTP: the session, technicians, skills, absences, crews."""
 
 from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router
+from ninja import Router, Status
 from ninja.utils import check_csrf
 
 from apps.people import commands, queries
 from apps.people.models import Account, Skill, Technician
-from apps.people.schemas import DemoOut, SessionOut, SignIn, SkillOut, TechnicianOut
+from apps.people.schemas import (
+    AbsenceIn,
+    AbsenceOut,
+    CrewChangeIn,
+    CrewIn,
+    CrewOut,
+    DemoOut,
+    SessionOut,
+    SignIn,
+    SkillOut,
+    TechnicianOut,
+)
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
+from foundation.schemas import Key
 
 session = Router()
 router = Router()
@@ -67,6 +79,53 @@ def technicians(request: HttpRequest) -> list[Technician]:
 def skills(request: HttpRequest) -> list[Skill]:
     """All skills."""
     return queries.skills()
+
+
+@router.post("/absences", response=AbsenceOut, auth=Needs(Action.PLAN))
+def note_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceOut:
+    """Note that somebody is away."""
+    found = commands.note_absence(
+        actor=actor_of(request), now=clock.now(), technician_id=body.technician_id, start=body.start, end=body.end,
+        reason=body.reason,
+    )  # fmt: skip
+    return AbsenceOut.of(found)
+
+
+@router.delete("/absences/{absence_id}", response={204: None}, auth=Needs(Action.PLAN))
+def remove_absence(request: HttpRequest, absence_id: Key) -> Status[None]:
+    """Somebody is there after all."""
+    commands.remove_absence(actor=actor_of(request), now=clock.now(), absence_id=absence_id)
+    return Status(204, None)
+
+
+@router.get("/crews", response=list[CrewOut], auth=Needs(Action.SEE_BOARD))
+def crews(request: HttpRequest) -> list[CrewOut]:
+    """Standing crews, by name."""
+    return [CrewOut.of(crew) for crew in queries.crews()]
+
+
+@router.post("/crews", response=CrewOut, auth=Needs(Action.PLAN))
+def make_crew(request: HttpRequest, body: CrewIn) -> CrewOut:
+    """A new standing crew."""
+    crew = commands.make_crew(actor=actor_of(request), now=clock.now(), name=body.name, members=body.members)
+    return CrewOut.of(crew)
+
+
+@router.put("/crews/{crew_id}", response=CrewOut, auth=Needs(Action.PLAN))
+def change_crew(request: HttpRequest, crew_id: Key, body: CrewChangeIn) -> CrewOut:
+    """Another name, or other members."""
+    crew = commands.change_crew(
+        actor=actor_of(request), now=clock.now(), crew_id=crew_id, version=body.version, name=body.name,
+        members=body.members,
+    )  # fmt: skip
+    return CrewOut.of(crew)
+
+
+@router.delete("/crews/{crew_id}", response={204: None}, auth=Needs(Action.PLAN))
+def remove_crew(request: HttpRequest, crew_id: Key) -> Status[None]:
+    """Dissolve a crew."""
+    commands.remove_crew(actor=actor_of(request), now=clock.now(), crew_id=crew_id)
+    return Status(204, None)
 
 
 def _session(request: HttpRequest, account: Any) -> dict[str, Any]:

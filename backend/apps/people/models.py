@@ -89,3 +89,30 @@ class Absence(models.Model):
     start = models.DateTimeField()
     end = models.DateTimeField()
     reason = models.CharField(max_length=120, blank=True)
+
+
+class Certificate(models.Model):
+    """A paper that says what somebody may do, and until when; no end: for good."""
+
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="certificates")
+    name = models.CharField(max_length=80)
+    number = models.CharField(max_length=40, blank=True)
+    valid_until = models.DateField(null=True)
+
+
+class Crew(Versioned):
+    """Technicians who go together as a rule."""
+
+    name = models.CharField(max_length=60, unique=True)
+
+
+class CrewMember(models.Model):
+    """One of a crew; the first one leads it."""
+
+    crew = models.ForeignKey(Crew, on_delete=models.CASCADE, related_name="places")
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="crew_places")
+    position = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering: ClassVar = ["position"]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["crew", "technician"], name="once_in_a_crew")]

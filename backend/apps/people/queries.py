@@ -1,9 +1,11 @@
 """Reading people."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from typing import cast
 
-from apps.people.models import Account, Skill, Technician
+from django.db.models import F
+
+from apps.people.models import Account, Certificate, Crew, Skill, Technician
 from core.roles import Role
 from foundation.actors import Actor
 from foundation.errors import NotFound
@@ -70,3 +72,17 @@ def technicians_named(ids: Iterable[int]) -> dict[int, str]:
 def technicians() -> list[Technician]:
     """Everybody, by name."""
     return list(Technician.objects.defer("portrait").order_by("name"))
+
+
+def crews() -> list[Crew]:
+    """Standing crews by name, with their members."""
+    return list(Crew.objects.order_by("name").prefetch_related("places__technician"))
+
+
+def certificates(technician_ids: Collection[int]) -> dict[int, list[Certificate]]:
+    """By technician; what runs out first comes first, what never does comes last."""
+    found: dict[int, list[Certificate]] = {}
+    rows = Certificate.objects.filter(technician_id__in=technician_ids)
+    for row in rows.order_by(F("valid_until").asc(nulls_last=True), "name"):
+        found.setdefault(row.technician_id, []).append(row)
+    return found

@@ -1,10 +1,14 @@
 """Wire shapes of people."""
 
 from datetime import datetime
+from typing import Annotated, Self
 
 from ninja import Field, Schema
 
+from apps.people.models import Absence, Crew
 from core.roles import Action, Role
+from foundation.moments import Moment
+from foundation.schemas import Text
 
 
 class SignIn(Schema):
@@ -50,3 +54,43 @@ class SkillOut(Schema):
 class TechnicianOut(Schema):
     id: int
     name: str
+
+
+class AbsenceIn(Schema):
+    """From and until are epoch seconds."""
+
+    technician_id: int = Field(ge=1, le=2**62)
+    start: Moment
+    end: Moment
+    reason: Text = Field("", max_length=120)
+
+
+class AbsenceOut(Schema):
+    id: int
+    start: int
+    end: int
+    reason: str
+
+    @classmethod
+    def of(cls, row: Absence) -> Self:
+        return cls(id=row.pk, start=int(row.start.timestamp()), end=int(row.end.timestamp()), reason=row.reason)
+
+
+class CrewIn(Schema):
+    """`members` are technicians, the one who leads first."""
+
+    name: Text = Field(max_length=60)
+    members: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(max_length=20)
+
+
+class CrewChangeIn(CrewIn):
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
+class CrewOut(CrewChangeIn):
+    id: int
+
+    @classmethod
+    def of(cls, crew: Crew) -> Self:
+        members = [place.technician_id for place in crew.places.all()]
+        return cls(id=crew.pk, version=crew.version, name=crew.name, members=members)

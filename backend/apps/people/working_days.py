@@ -1,4 +1,4 @@
-"""A technician's working day: who, from where, when - as values of the core, for the whole company in five queries."""
+"""A technician's working day: who, from where, when - as values of the core, for the whole company in six queries."""
 
 from collections import defaultdict
 from collections.abc import Collection
@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 
 from django.db.models import QuerySet
 
+from apps.company.queries import holidays_between
 from apps.people.models import Absence, Technician, TechnicianSkill, WeeklyShiftRow
 from core.basics import Interval, Place
 from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, shift_on
@@ -18,18 +19,33 @@ from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
+class Away:
+    """An absence: which one, when, and why."""
+
+    id: int
+    hours: Interval
+    reason: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
 class WorkingDay:
-    """What planning needs of a technician on one day. `shift` is None on a day off."""
+    """What planning needs of a technician on one day. `shift` is None on a day off; `holiday` names it if it is one."""
 
     id: int
     name: str
     phone: str
+    email: str
     depot: str
     start_place: Place
     end_place: Place
     spec: TechnicianSpec
     shift: Shift | None
-    absences: tuple[Interval, ...]
+    away: tuple[Away, ...]
+    holiday: str = ""
+
+    @property
+    def absences(self) -> tuple[Interval, ...]:
+        return tuple(absence.hours for absence in self.away)
 
 
 def working_days(day: date, tz: ZoneInfo) -> list[WorkingDay]:
@@ -62,7 +78,7 @@ def working_day(technician_id: int, day: date, tz: ZoneInfo) -> WorkingDay:
 
 
 def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> dict[date, list[WorkingDay]]:
-    columns = ("id", "name", "phone", "depot__name", "depot__lon", "depot__lat")
+    columns = ("id", "name", "phone", "email", "depot__name", "depot__lon", "depot__lat")
     rows = list(technicians.order_by("depot__name", "name").values_list(*columns))
     # Of one technician only that one's; of all, everything is read rather than named.
     only: dict[str, Any] = {"technician_id": rows[0][0]} if len(rows) == 1 else {}
@@ -77,17 +93,19 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
     absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=day_interval(days[-1], tz).end))
     specs = {row[0]: TechnicianSpec(id=row[0], name=row[1], skills=skills[row[0]], areas=frozenset(areas[row[0]]))
              for row in rows}  # fmt: skip
+    holidays = holidays_between(days[0], days[-1])
     found: dict[date, list[WorkingDay]] = {}
     for day in days:
         within = day_interval(day, tz)
-        shifts = _shifts(patterns, day, tz)
+        shifts = {} if day in holidays else _shifts(patterns, day, tz)
         found[day] = [
             WorkingDay(
-                id=key, name=name, phone=phone, depot=depot, start_place=Place(lon, lat), end_place=Place(lon, lat),
-                spec=specs[key], shift=shifts.get(key),
-                absences=tuple(absence for absence in absences[key] if absence.overlap(within)),
+                id=key, name=name, phone=phone, email=email, depot=depot,
+                start_place=Place(lon, lat), end_place=Place(lon, lat), spec=specs[key], shift=shifts.get(key),
+                away=tuple(absence for absence in absences[key] if absence.hours.overlap(within)),
+                holiday=holidays.get(day, ""),
             )
-            for key, name, phone, depot, lon, lat in rows
+            for key, name, phone, email, depot, lon, lat in rows
         ]  # fmt: skip
     return found
 
@@ -123,9 +141,11 @@ def _weekly(weekday: int, start: Any, end: Any, earliest: Any, latest: Any, rest
     return WeeklyShift(weekday=weekday, start=start, end=end, rest=rule, overtime_limit=overtime * 60)
 
 
-def _absences(only: dict[str, Any], within: Interval) -> defaultdict[int, list[Interval]]:
-    found: defaultdict[int, list[Interval]] = defaultdict(list)
+def _absences(only: dict[str, Any], within: Interval) -> defaultdict[int, list[Away]]:
+    found: defaultdict[int, list[Away]] = defaultdict(list)
     touching = Absence.objects.filter(start__lt=to_datetime(within.end), end__gt=to_datetime(within.start), **only)
-    for key, start, end in touching.order_by("start").values_list("technician_id", "start", "end"):
-        found[key].append(Interval(start=int(start.timestamp()), end=int(end.timestamp())))
+    columns = ("technician_id", "id", "start", "end", "reason")
+    for key, id_, start, end, reason in touching.order_by("start").values_list(*columns):
+        hours = Interval(start=int(start.timestamp()), end=int(end.timestamp()))
+        found[key].append(Away(id=id_, hours=hours, reason=reason))
     return found

@@ -11,6 +11,7 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.backlog import backlog as backlog_of
 from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
+from apps.people.queries import certificates
 from apps.people.working_days import working_days
 from apps.planning import asking, commands, queries, run_schemas, schemas
 from apps.planning import playbooks as playbooks_of
@@ -29,7 +30,9 @@ Numbers = Annotated[str, Query(pattern=r"^([1-9]\d{0,17}(,[1-9]\d{0,17})*)?$", m
 @router.get("/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
 def lanes(request: HttpRequest) -> list[dict[str, Any]]:
     """Everybody who has a line on the board, by depot and name."""
-    return [schemas.lane_head(technician) for technician in working_days(_today(), time_zone())]
+    found = working_days(_today(), time_zone())
+    papers = certificates([technician.id for technician in found])
+    return [schemas.lane_head(technician, papers.get(technician.id, [])) for technician in found]
 
 
 @router.get("/board", response=schemas.BoardOut, auth=Needs(Action.SEE_BOARD))
@@ -63,7 +66,9 @@ def backlog(request: HttpRequest, body: schemas.BacklogIn) -> HttpResponse:
 def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     """What placing a visit there would mean. Changes nothing."""
     visit = orders.visit(body.visit_id)
-    verdict = queries.judge_placement(visit=visit, technician_id=body.technician_id, start=body.start, now=clock.now())
+    verdict = queries.judge_placement(
+        visit=visit, technician_id=body.technician_id, start=body.start, now=clock.now(), mates=body.mates
+    )
     return schemas.verdict_out(verdict)
 
 

@@ -10,7 +10,7 @@ from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
 from apps.people.queries import technician, technicians
 from apps.planning import board_schemas as shapes
-from apps.planning import commands, feeds, filling, mapping, schemas, urgent
+from apps.planning import commands, directions, feeds, filling, mapping, schemas, urgent
 from apps.planning import loads as loads_of
 from apps.planning.reach import checked
 from core.basics import Interval
@@ -76,8 +76,11 @@ def load(
 @router.get("/route", response=list[shapes.LegOut], auth=Needs(Action.SEE_BOARD))
 def route(request: HttpRequest, technician_id: AskedKey, day: date) -> list[dict[str, Any]]:
     """The drives of a technician's day, in their order, along the roads."""
-    legs = mapping.route(technician_id=technician_id, day=checked(day), now=clock.now())
-    return [vars(leg) for leg in legs]
+    found = directions.drives(technician_id=technician_id, day=checked(day), now=clock.now())
+    return [
+        {"visit_id": row.visit_id, "seconds": row.seconds, "estimated": row.estimated, "points": row.points}
+        for row in found
+    ]
 
 
 @router.get("/last-seen", response=list[shapes.SeenOut], auth=Needs(Action.SEE_BOARD))

@@ -14,7 +14,7 @@ from apps.company.queries import company, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
-from apps.orders.printing import font
+from apps.orders.printing import font, work_orders_pdf
 from apps.people import queries as people
 from apps.people.working_days import working_days
 from apps.planning.queries import evaluate_on
@@ -22,7 +22,7 @@ from apps.planning.translate import days_of
 from core.basics import Interval
 from core.calendars import day_interval, local_time
 from core.orders import VisitState
-from foundation.errors import NotFound
+from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
 
 _SALT = "calendar feed"
@@ -105,6 +105,33 @@ def route_sheet(*, day: date, technician_id: int | None, now: datetime) -> bytes
 
     found: bytes = HTML(string=html, base_url=str(settings.ROOT)).write_pdf()
     return found
+
+
+# A company's whole day is some hundred orders; more at once would hold a server process for minutes.
+MOST_ORDERS = 250
+
+
+def work_orders(*, day: date, technician_id: int | None) -> bytes:
+    """The work orders of a day on paper (PDF), technician by technician in the order in which they are done.
+
+    Raises
+    ------
+    NotFound
+        When nothing is planned.
+    Rejected
+        When there are too many to print at once.
+    """
+    tz = time_zone()
+    ids = None if technician_id is None else [technician_id]
+    placed = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    names = {person.id: person.name for person in working_days(day, tz)}
+    placed.sort(key=lambda line: (names.get(line.technician_id or 0, ""), line.start or 0))
+    order_ids = list(dict.fromkeys(line.order_id for line in placed))
+    if not order_ids:
+        raise NotFound("Nothing is planned on that day.", code="nothing_planned")
+    if len(order_ids) > MOST_ORDERS:
+        raise Rejected(f"These are {len(order_ids)} work orders: print them technician by technician.")
+    return work_orders_pdf(order_ids)
 
 
 def _pages(day: date, technician_id: int | None, now: datetime) -> Iterator[dict[str, Any]]:

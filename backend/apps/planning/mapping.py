@@ -1,29 +1,16 @@
-"""The board on the map: the road of a day, and where everybody was last."""
+"""The board on the map: where everybody was last."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.people.working_days import working_day, working_days
-from apps.planning.queries import evaluate_on
-from apps.planning.translate import days_of, hands_of
-from apps.roads.queries import path
+from apps.people.working_days import working_days
+from apps.planning.translate import hands_of
 from core.basics import Place
 from core.calendars import day_interval, local_day
-from core.planning import Kind
 from foundation.moments import to_datetime
-
-
-@dataclass(frozen=True, kw_only=True)
-class Leg:
-    """A drive of a day. `visit_id` is where it leads; None: home."""
-
-    visit_id: int | None
-    seconds: int
-    estimated: bool
-    points: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -35,30 +22,6 @@ class Seen:
     place: Place
     at: int | None
     doing: str
-
-
-def route(*, technician_id: int, day: date, now: datetime) -> list[Leg]:
-    """The drives of a technician's day in their order, along the roads."""
-    tz = time_zone()
-    person = working_day(technician_id, day, tz)
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
-    days = days_of([person], placed, tz, day=day)
-    timetable = evaluate_on(days, technician_id, int(now.timestamp()))
-    where = {line.id: line.place for line in placed}
-    legs, here = [], person.start_place
-    for stretch in timetable.stretches:
-        if stretch.kind is not Kind.DRIVE:
-            continue
-        there = where.get(stretch.visit_id or 0, person.end_place)
-        road = path(here, there, to_datetime(stretch.start))
-        legs.append(
-            Leg(
-                visit_id=stretch.visit_id, seconds=stretch.end - stretch.start, estimated=road.estimated,
-                points=road.points,
-            )
-        )  # fmt: skip
-        here = there
-    return legs
 
 
 def last_seen(*, now: datetime) -> list[Seen]:

@@ -85,3 +85,16 @@ class PlanningRun(models.Model):
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["-id"])]
+
+
+class Reminder(Versioned):
+    """Something to think of at a moment of a technician's day. It takes no time and stops nothing."""
+
+    technician = models.ForeignKey("people.Technician", on_delete=models.CASCADE, related_name="reminders")
+    at = models.DateTimeField()
+    text = models.CharField(max_length=200)
+    made_by = models.CharField(max_length=120)
+    done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["at"])]

@@ -46,6 +46,7 @@ def load_problem(
     only: Collection[int] | None = None,
     promised_only: bool = False,
     but: int | None = None,
+    movable: Collection[int] | None = None,
 ) -> Loaded:
     """Days from `first` on with what is placed on them, and the backlog.
 
@@ -59,6 +60,8 @@ def load_problem(
         Of the backlog only what was promised within these days.
     but
         A visit to leave out wherever it is: the one that is asked about.
+    movable
+        Of what is placed only these visits may move; None: all that are not locked.
     """
     if not 1 <= days <= MOST_DAYS:
         raise Rejected(f"Plan 1 to {MOST_DAYS} days at once.", field="days")
@@ -80,7 +83,10 @@ def load_problem(
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
         if line.start is not None:
-            stop = stop_of(line, facts.spec(line, placed=True))
+            spec = facts.spec(line, placed=True)
+            if movable is not None and line.id not in movable and not spec.locked:
+                spec = replace(spec, locked=True, locked_because="It is not one of those to be planned")
+            stop = stop_of(line, spec)
             for hand in hands_of(line):
                 if technician_id in (None, hand):
                     stops.setdefault((hand, local_day(line.start, tz)), []).append(stop)

@@ -3,14 +3,15 @@
 from collections.abc import Collection, Set
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from apps.company.queries import areas, time_zone
 from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
-from apps.people.working_days import WorkingDay, working_day, working_days, working_days_between
-from apps.planning.models import Change, PlanningRun
+from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
+from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.problems import load_problem
 from apps.planning.translate import Days, days_of, opening_of, places_of, spec_of_visit, stop_of
 from apps.roads.queries import travel_among
@@ -28,6 +29,7 @@ from core.planning import (
     evaluate_day,
     first_fit,
     judge,
+    judge_crew,
     lamp,
     pressed_by,
 )
@@ -35,6 +37,7 @@ from core.planning.capacity import Outlook, outlook
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, likelihoods
 from foundation.errors import NotFound
+from foundation.moments import to_datetime
 
 # So many changes back.
 DEPTH = 50
@@ -44,12 +47,15 @@ BOARD_SAMPLES = 400
 
 @dataclass(frozen=True, kw_only=True)
 class LaneDay:
-    """One day of a technician on the board."""
+    """One day of a technician on the board. `holiday` names it if it is one."""
 
     date: date
     hours: Interval
     day: Day
     timetable: Timetable
+    away: tuple[Away, ...]
+    holiday: str
+    reminders: tuple[Reminder, ...]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,18 +96,31 @@ def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collecti
         by_day[local_day(visit.start, tz)].append(visit)
     moment = int(now.timestamp())
     lanes = {person.id: Lane(technician=person, days=[]) for person in people[first]}
+    remembered = _reminders(hours, lanes.keys(), tz)
     for day, technicians in people.items():
         loaded = days_of(technicians, by_day[day], tz, day=day, refused=refused, travel=travel)
         within = day_interval(day, tz)
         for person in technicians:
             timetable = evaluate_on(loaded, person.id, moment)
             lanes[person.id].days.append(
-                LaneDay(date=day, hours=within, day=loaded.days[person.id], timetable=timetable)
-            )
+                LaneDay(
+                    date=day, hours=within, day=loaded.days[person.id], timetable=timetable, away=person.away,
+                    holiday=person.holiday, reminders=tuple(remembered.get((person.id, day), ())),
+                )
+            )  # fmt: skip
     return Board(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
         linked=orders.linked_ids(),
     )  # fmt: skip
+
+
+def _reminders(hours: Interval, ids: Collection[int], tz: ZoneInfo) -> dict[tuple[int, date], list[Reminder]]:
+    found: dict[tuple[int, date], list[Reminder]] = {}
+    within = (to_datetime(hours.start), to_datetime(hours.end))
+    rows = Reminder.objects.filter(at__gte=within[0], at__lt=within[1], technician_id__in=ids)
+    for row in rows.order_by("at", "id"):
+        found.setdefault((row.technician_id, row.at.astimezone(tz).date()), []).append(row)
+    return found
 
 
 def evaluate_on(days: Days, technician_id: int, now: int) -> Timetable:
@@ -138,12 +157,25 @@ def _spread_of_work(visits: list[VisitLine]) -> dict[int, float]:
     }
 
 
-def judge_placement(*, visit: Visit, technician_id: int, start: int, now: datetime) -> Verdict:
-    """What placing the visit there would mean; changes nothing."""
-    day, days = _one_day(visit, technician_id, local_day(start, time_zone()))
-    line = line_of(visit)
-    stop = stop_of(line, _spec(line, days, local_day(start, time_zone())), start=start)
-    return judge(day, stop, days.travel, now=pressed_by(day, int(now.timestamp())))
+def judge_placement(
+    *, visit: Visit, technician_id: int, start: int, now: datetime, mates: Collection[int] | None = None
+) -> Verdict:
+    """What placing the visit there would mean for whoever goes; changes nothing.
+
+    Parameters
+    ----------
+    mates
+        Who goes with the technician; None: those who go with the visit already.
+    """
+    date_ = local_day(start, time_zone())
+    line, pressed = line_of(visit), int(now.timestamp())
+    hands = [technician_id, *dict.fromkeys(key for key in (visit.mates if mates is None else mates))]
+    hands = hands[:1] + [key for key in hands[1:] if key != technician_id]
+    days = _days_of(hands, date_, line)
+    stop = stop_of(line, _spec(line, days, date_), start=start)
+    verdicts = {key: judge(days.days[key], stop, days.travel, now=pressed_by(days.days[key], pressed)) for key in hands}
+    lead = verdicts.pop(technician_id)
+    return judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
 
 
 def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:
@@ -159,11 +191,24 @@ def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -
 
 
 def _one_day(visit: Visit, technician_id: int, day: date) -> tuple[Day, Days]:
-    tz = time_zone()
-    technician = working_day(technician_id, day, tz)
-    others = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
-    days = days_of([technician], others, tz, day=day, also=[line_of(visit).place])
+    days = _days_of([technician_id], day, line_of(visit))
     return days.days[technician_id], days
+
+
+def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Days:
+    """Some technicians' days, with the place of a visit that is asked about."""
+    tz = time_zone()
+    ids = list(technician_ids)
+    technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
+    others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    return days_of(technicians, others, tz, day=day, also=[line.place])
+
+
+def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
+    found = working_days_between(day, day, tz, technician_ids=ids)[day]
+    if len(found) < len(set(ids)):
+        raise NotFound("There is no such technician.", code="no_technician")
+    return found
 
 
 def _spec(line: VisitLine, days: Days, day: date) -> VisitSpec:
@@ -236,6 +281,15 @@ def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> lis
     stretch = Interval(start=day_interval(day, tz).start, end=day_interval(last, tz).end)
     ids = None if technician_id is None else [technician_id]
     return [row for row in orders.visits_within(stretch, technician_ids=ids) if row.state is VisitState.PLACED]
+
+
+# How far back it counts who worked together, and how often makes it worth saying.
+TOGETHER_WEEKS, TOGETHER_LEAST = 26, 3
+
+
+def often_together(*, now: datetime) -> list[tuple[tuple[int, ...], int]]:
+    """Who went to visits together lately, and how often, the most frequent first."""
+    return orders.went_together(since=now - timedelta(weeks=TOGETHER_WEEKS), least=TOGETHER_LEAST)
 
 
 def latest_runs(*, limit: int = 20) -> list[PlanningRun]:

@@ -99,7 +99,7 @@ class PlacingOut(Schema):
 
 
 class ChangeProposedOut(Schema):
-    """`taken`: it was among the changes that were accepted."""
+    """`taken`: it was among the changes that were accepted. `seconds` is how long it takes, as far as is known."""
 
     visit_id: int
     version: int
@@ -111,6 +111,9 @@ class ChangeProposedOut(Schema):
     after: list[PlacingOut]
     reasons: list[str]
     taken: bool = False
+    seconds: int | None = None
+    lon: float | None = None
+    lat: float | None = None
 
 
 class AimEffectOut(Schema):

@@ -1,5 +1,6 @@
 """Wire shapes of planning. All times are epoch seconds (UTC)."""
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Annotated, Any, Literal
 
@@ -8,7 +9,10 @@ from ninja import Field, Schema
 from apps.intake.schemas import PromiseOut
 from apps.orders.backlog import BacklogFilters
 from apps.orders.schemas import Version, VisitOut, visit_fields
+from apps.people.models import Certificate
+from apps.people.schemas import AbsenceOut
 from apps.people.working_days import WorkingDay
+from apps.planning.models import Reminder
 from apps.planning.queries import Board, Lane, LaneDay, safety
 from apps.planning.reach import FIRST_DAY, LAST_DAY
 from core.basics import Place
@@ -50,29 +54,53 @@ class ShiftOut(Schema):
     last_end: int
 
 
+class CertificateOut(Schema):
+    """`valid_until` is the last day; null: for good."""
+
+    name: str
+    number: str
+    valid_until: date | None
+
+
 class LaneHeadOut(Schema):
     """A technician as the head of a line."""
 
     technician_id: int
     name: str
     phone: str
+    email: str
+    certificates: list[CertificateOut]
     depot: str
     skills: dict[str, int]
     areas: list[str]
 
 
+class ReminderOut(Schema):
+    id: int
+    version: int
+    at: int
+    text: str
+    by: str
+    done: bool
+
+
 class LaneDayOut(Schema):
-    """A technician's day, from midnight (`start`) to midnight."""
+    """A technician's day, from midnight (`start`) to midnight. `holiday` is its name, or empty."""
 
     day: date
     start: int
     end: int
     shift: ShiftOut | None
-    absences: list[PromiseOut]
+    absences: list[AbsenceOut]
+    holiday: str
+    reminders: list[ReminderOut]
     timetable: TimetableOut
 
 
-class LaneOut(LaneHeadOut):
+class LaneOut(Schema):
+    """A technician's days; who that is, the heads say."""
+
+    technician_id: int
     days: list[LaneDayOut]
 
 
@@ -169,7 +197,10 @@ class PlaceIn(PlacementIn):
 
 
 class JudgeIn(PlacementIn):
+    """`mates` go with the technician; left out: those who go already."""
+
     visit_id: int = Field(ge=1, le=2**62)
+    mates: list[Annotated[int, Field(ge=1, le=2**62)]] | None = Field(None, max_length=7)
 
 
 class VersionIn(Schema):
@@ -286,12 +317,16 @@ def board_out(board: Board) -> dict[str, Any]:
     }
 
 
-def lane_head(technician: WorkingDay) -> dict[str, Any]:
+def lane_head(technician: WorkingDay, certificates: Sequence[Certificate]) -> dict[str, Any]:
     """The fields of LaneHeadOut."""
     return {
         "technician_id": technician.id,
         "name": technician.name,
         "phone": technician.phone,
+        "email": technician.email,
+        "certificates": [
+            {"name": row.name, "number": row.number, "valid_until": row.valid_until} for row in certificates
+        ],
         "depot": technician.depot,
         "skills": dict(technician.spec.skills),
         "areas": sorted(technician.spec.areas),
@@ -299,7 +334,7 @@ def lane_head(technician: WorkingDay) -> dict[str, Any]:
 
 
 def _lane(lane: Lane) -> dict[str, Any]:
-    return lane_head(lane.technician) | {"days": [_lane_day(row) for row in lane.days]}
+    return {"technician_id": lane.technician.id, "days": [_lane_day(row) for row in lane.days]}
 
 
 def _lane_day(row: LaneDay) -> dict[str, Any]:
@@ -310,9 +345,22 @@ def _lane_day(row: LaneDay) -> dict[str, Any]:
         "start": row.hours.start,
         "end": row.hours.end,
         "shift": hours,
-        "absences": [_interval(absence) for absence in row.day.absences],
+        "absences": [
+            {"id": away.id, "start": away.hours.start, "end": away.hours.end, "reason": away.reason}
+            for away in row.away
+        ],
+        "holiday": row.holiday,
+        "reminders": [reminder_out(reminder) for reminder in row.reminders],
         "timetable": timetable_out(row.timetable),
-    }
+    }  # fmt: skip
+
+
+def reminder_out(row: Reminder) -> dict[str, Any]:
+    """The fields of ReminderOut."""
+    return {
+        "id": row.pk, "version": row.version, "at": int(row.at.timestamp()), "text": row.text, "by": row.made_by,
+        "done": row.done_at is not None,
+    }  # fmt: skip
 
 
 def _interval(interval: Any) -> dict[str, int] | None:

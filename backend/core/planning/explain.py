@@ -1,7 +1,7 @@
 """What a placement would mean, in words: shown while a visit is dragged, and asked again when it is saved."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from core.basics import Interval, minutes_in_words
@@ -88,6 +88,34 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
         timetable=after,
         extra_drive_seconds=extra,
         pushed=pushed,
+    )
+
+
+def judge_crew(lead: Verdict, others: Mapping[str, Verdict]) -> Verdict:
+    """One verdict for a crew that goes together: the lead's day, and what it means for each of the others, by name.
+
+    What is the same for everybody (the promise, the lock) is said once.
+    """
+    said = {reason.sentence for reason in lead.reasons}
+    reasons = list(lead.reasons)
+    for name, verdict in others.items():
+        for reason in verdict.reasons:
+            if reason.weight in ("refuses", "asks", "warns") and reason.sentence not in said:
+                own = reason.sentence if name in reason.sentence else f"{name}: {_begun(reason.sentence)}"
+                reasons.append(replace(reason, sentence=own))
+    reasons.sort(key=lambda reason: _LOUDEST_FIRST.index(reason.weight))
+    return replace(
+        lead, allowed=lead.allowed and all(verdict.allowed for verdict in others.values()), reasons=tuple(reasons),
+        extra_drive_seconds=lead.extra_drive_seconds + sum(row.extra_drive_seconds for row in others.values()),
+        pushed=lead.pushed + sum(verdict.pushed for verdict in others.values()),
+    )  # fmt: skip
+
+
+def _begun(sentence: str) -> str:
+    """For the middle of a sentence; a name or a number stays as it is."""
+    first = sentence.split(" ", 1)[0]
+    return (
+        sentence if any(sign.isupper() or sign.isdigit() for sign in first[1:]) else sentence[0].lower() + sentence[1:]
     )
 
 

@@ -3,7 +3,7 @@
 from core.roads.areas import AreaIndex
 from core.roads.geocode import Address, AddressBook, Geocoder, Match
 from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
-from core.roads.paths import Path, path_between
+from core.roads.paths import Path, Way, path_between
 from core.roads.periods import PERIODS, Period, PeriodClock
 from core.roads.travel import Leg, Travel, TravelMatrix, compute_matrix, extend_matrix
 
@@ -22,6 +22,7 @@ __all__ = [
     "RoadNetwork",
     "Travel",
     "TravelMatrix",
+    "Way",
     "compute_matrix",
     "extend_matrix",
     "network_from_geojson",

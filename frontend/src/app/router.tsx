@@ -1,7 +1,7 @@
 import { createRootRoute, createRoute, createRouter, Outlet, redirect } from '@tanstack/react-router';
 import { FieldDay, FieldVisit } from '@/features/field';
 import { JobTypesPage } from '@/features/catalogue';
-import { FieldsPage, SettingsPage, SetUp } from '@/features/company';
+import { FieldsPage, HolidaysPage, SettingsPage, SetUp } from '@/features/company';
 import { AreasPage, CustomerPage, CustomersPage, FilesPage } from '@/features/customers';
 import {
   CapacityPage,
@@ -117,6 +117,7 @@ const routes = root.addChildren([
       createRoute({ getParentRoute: () => setUp, path: '/job-types', component: JobTypesPage }),
       createRoute({ getParentRoute: () => setUp, path: '/fields', component: FieldsPage }),
       createRoute({ getParentRoute: () => setUp, path: '/areas', component: AreasPage }),
+      createRoute({ getParentRoute: () => setUp, path: '/holidays', component: HolidaysPage }),
     ]),
     createRoute({ getParentRoute: () => office, path: '/playbooks', component: PlaybooksPage }),
     createRoute({ getParentRoute: () => office, path: '/outbox', component: OutboxPage }),

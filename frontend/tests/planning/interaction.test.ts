@@ -3,11 +3,13 @@ import {
   IDLE,
   laneAim,
   next,
+  type Aim,
   type Event,
   type Grabbed,
   type Interaction,
   type Part,
 } from '@/features/planning/board/interaction';
+import { wishOf } from '@/features/planning/many/wish';
 
 const NINE = 1_795_428_000;
 const waiting: Grabbed = { id: 1, version: 3, technicianId: null, start: null, lengthSeconds: 3600 };
@@ -23,6 +25,7 @@ function run(events: Event[], from: Interaction = IDLE) {
 const press = (visit: Grabbed, grabSeconds = 0, part: Part = 'body', adds = false): Event => ({
   type: 'press',
   visit,
+  together: [],
   x: 100,
   y: 100,
   grabSeconds,
@@ -125,13 +128,14 @@ describe('the keyboard', () => {
   const take = (visit: Grabbed): Event => ({
     type: 'take',
     visit,
+    together: [],
     aim: { kind: 'lane', technicianId: 7, start: NINE },
   });
   const step = (seconds: number, lanes: number): Event => ({
     type: 'step',
     seconds,
     lanes,
-    order: [5, 7, 9],
+    order: [5, 7, 9].map((technicianId) => ({ technicianId })),
     earliest: NINE - 3600,
     latest: NINE + 3600,
   });
@@ -171,5 +175,64 @@ describe('the keyboard', () => {
     expect([state, deed]).toEqual([IDLE, { kind: 'stretch', visit: placed, seconds: 3900 }]);
     expect(run([start, step(900, 0), { type: 'cancel' }]).deed).toBeNull();
     expect(run([start, { type: 'confirm' }]).deed).toBeNull();
+  });
+});
+
+describe('several at once', () => {
+  const takenUp = (together: number[]): Event => ({ ...press(placed), together }) as Event;
+
+  it('drops all of them where the one under the hand is dropped', () => {
+    const { deed } = run([takenUp([1, 4]), over(9, NINE + 3600), { type: 'release' }]);
+    expect(deed).toMatchObject({ kind: 'many', together: [1, 4], aim: { technicianId: 9 } });
+  });
+
+  it('is one visit when only one is chosen', () => {
+    const { deed } = run([takenUp([1]), over(9, NINE + 3600), { type: 'release' }]);
+    expect(deed).toMatchObject({ kind: 'place', technicianId: 9 });
+  });
+
+  it('does nothing when they are let go where they were', () => {
+    const where = { kind: 'lane', technicianId: placed.technicianId!, moment: placed.start! } as const;
+    const { deed } = run([
+      takenUp([1, 4]),
+      { type: 'move', x: 130, y: 100, under: where },
+      { type: 'release' },
+    ]);
+    expect(deed).toBeNull();
+  });
+
+  it('means the same for all: a shift, a technician, a day, the backlog', () => {
+    const wish = (aim: NonNullable<Aim>, visit = placed) =>
+      wishOf({ kind: 'many', visit, together: [1, 4], aim }, '2026-11-24');
+    const later = placed.start! + 5400;
+    expect(wish({ kind: 'lane', technicianId: placed.technicianId!, start: later })).toEqual({
+      kind: 'shift',
+      minutes: 90,
+      who: 0,
+    });
+    expect(wish({ kind: 'lane', technicianId: 9, start: later })).toMatchObject({ kind: 'shift', who: 9 });
+    expect(wish({ kind: 'lane', technicianId: 9, start: later }, waiting)).toMatchObject({
+      kind: 'give',
+      who: 9,
+    });
+    expect(wish({ kind: 'head', technicianId: 9 })).toEqual({ kind: 'give', who: 9, day: '2026-11-24' });
+    expect(wish({ kind: 'day', day: '2026-11-27' })).toEqual({ kind: 'day', day: '2026-11-27' });
+    expect(wish({ kind: 'backlog' })).toEqual({ kind: 'unplace' });
+  });
+});
+
+describe('the line of a crew', () => {
+  it('places with all of its members', () => {
+    const under = { kind: 'lane' as const, technicianId: 9, mates: [11, 12], moment: NINE };
+    const { deed } = run([press(waiting), { type: 'move', x: 160, y: 100, under }, { type: 'release' }]);
+    expect(deed).toMatchObject({ kind: 'place', technicianId: 9, mates: [11, 12], start: NINE });
+  });
+
+  it('is a line of its own for the arrows, before its members', () => {
+    const order = [{ technicianId: 9, mates: [11] }, { technicianId: 9 }, { technicianId: 11 }];
+    const aim = { kind: 'lane', ...order[0]!, start: NINE } as const;
+    const down: Event = { type: 'step', seconds: 0, lanes: 1, order, earliest: 0, latest: NINE * 2 };
+    const { deed } = run([{ type: 'take', visit: waiting, together: [], aim }, down, { type: 'confirm' }]);
+    expect(deed).toEqual({ kind: 'place', visit: waiting, technicianId: 9, start: NINE });
   });
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { hueValue, huesOf } from '@/features/planning/hues';
 import type { BoardVisit, Lane } from '@/features/planning/model';
-import { rowsOf, type Row } from '@/features/planning/rows';
+import { rowsOf, slotsOf, type Row } from '@/features/planning/rows';
 import { freeStretches } from '@/features/planning/gap/gaps';
 
 const lane = (id: number, depot: string, areas: string[] = [], work = 0) =>
@@ -16,7 +16,10 @@ const lane = (id: number, depot: string, areas: string[] = [], work = 0) =>
       },
     ],
   }) as unknown as Lane;
-const names = (rows: Row[]) => rows.map((row) => (row.kind === 'lane' ? row.lane.technician_id : row.title));
+const names = (rows: Row[]) =>
+  rows.map((row) =>
+    row.kind === 'lane' ? row.lane.technician_id : row.kind === 'crew' ? row.crew.name : row.title,
+  );
 const visit = (more: Partial<BoardVisit>) => ({ needs: {}, area: null, priority: 3, ...more }) as BoardVisit;
 const plain = { group: 'none', sort: 'name', near: null } as const;
 
@@ -93,4 +96,27 @@ it('finds the free half hours of a shift, waiting included, from now on', () => 
     { who: 1, start: 7200, end: 10_800 },
   ]);
   expect(freeStretches([busy], 8000)).toEqual([{ who: 1, start: 8000, end: 10_800 }]);
+});
+
+describe('crews', () => {
+  const lanes = [lane(1, 'North'), lane(2, 'North'), lane(3, 'South'), lane(4, 'South')];
+  const shown = (crews: { id: number; name: string; members: number[] }[]) =>
+    rowsOf(lanes, new Map(), { ...plain, group: 'crew', crews });
+
+  it('stand above their members, who leads first, and those in none come last', () => {
+    const rows = shown([{ id: 8, name: 'Riggers', members: [3, 1] }]);
+    expect(names(rows)).toEqual(['Riggers', 3, 1, 'In no crew · 2', 2, 4]);
+  });
+
+  it('are left out when fewer than two of them are on the board', () => {
+    expect(names(shown([{ id: 8, name: 'Gone', members: [3, 77] }]))).toEqual(['In no crew · 4', 1, 2, 3, 4]);
+  });
+
+  it('are placed on as one, each member by itself', () => {
+    expect(slotsOf(shown([{ id: 8, name: 'Riggers', members: [3, 1] }])).slice(0, 3)).toEqual([
+      { technicianId: 3, mates: [1] },
+      { technicianId: 3 },
+      { technicianId: 1 },
+    ]);
+  });
 });

@@ -24,7 +24,10 @@ _TAKES_BACK = frozenset({Step.PLACE, Step.UNPLACE, Step.CANCEL, Step.MISS})
 
 @dataclass(frozen=True, kw_only=True)
 class Placement:
-    """Who does a visit, and when it starts. `mates` go with the technician; None: as they are."""
+    """Who does a visit, and when it starts. `mates` go with the technician; None: as they are.
+
+    More mates than the visit has a crew for make its crew larger: a standing crew goes whole.
+    """
 
     technician_id: int
     start: datetime
@@ -173,6 +176,8 @@ def _apply(
             raise Rejected("Say who and when.", field="placement")
         visit.technician_id, visit.start = placement.technician_id, placement.start
         mates = visit.mates if placement.mates is None else placement.mates
+        if placement.mates is not None:
+            visit.crew = max(visit.crew, len(set(placement.mates) - {placement.technician_id}) + 1)
         visit.mates = [mate for mate in mates if mate != placement.technician_id][: visit.crew - 1]
     elif target is VisitState.OPEN:
         visit.technician, visit.start, visit.mates = None, None, []

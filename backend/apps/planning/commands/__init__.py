@@ -13,7 +13,9 @@ from apps.planning.commands.board import (
     unplace,
 )
 from apps.planning.commands.bulk import Outcome, Wanted, bulk
+from apps.planning.commands.locking import lock_days, lock_order
 from apps.planning.commands.playbooks import make_default, make_playbook, save_playbook
+from apps.planning.commands.reminders import change_reminder, forget, remind
 from apps.planning.commands.runs import accept, start_run, stop_run
 from apps.planning.commands.undoing import redo, undo
 
@@ -22,14 +24,19 @@ __all__ = [
     "Wanted",
     "accept",
     "bulk",
+    "change_reminder",
     "edit",
+    "forget",
     "give",
+    "lock_days",
+    "lock_order",
     "make_default",
     "make_playbook",
     "pin",
     "place",
     "place_first",
     "redo",
+    "remind",
     "save_playbook",
     "send",
     "send_day",

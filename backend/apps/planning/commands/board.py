@@ -54,9 +54,10 @@ def place(
     require(actor, Action.PLAN)
     technician = people.technician(technician_id)
     people.technicians_named(mates or ())
-    _lock_day(technician_id, start)
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
-    verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now)
+    for hand in sorted({technician_id, *(visit.mates if mates is None else mates)}):
+        _lock_day(hand, start)
+    verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now, mates=mates)
     if not verdict.allowed:
         raise Rejected(verdict.refusals[0] + ".", code="limit_broken", reasons=verdict.refusals)
     if verdict.questions and not because.strip():

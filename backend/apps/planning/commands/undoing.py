@@ -136,11 +136,23 @@ def _restore(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], 
     if wanted["technician_id"] is None:
         if visit.technician_id is None:
             return visit
+        visit = _crew_size(actor, now, visit, wanted)
         return _step(actor, now, visit, Step.UNPLACE, f"{verb}: back to the backlog")
+    visit = _crew_size(actor, now, visit, wanted)
     placement = Placement(
         technician_id=wanted["technician_id"], start=to_datetime(wanted["start"]), mates=wanted.get("mates")
     )
     return _step(actor, now, visit, Step.PLACE, "put it back where it was" if back else f"{verb}: placed it", placement)
+
+
+def _crew_size(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any]) -> Visit:
+    """A standing crew on a visit for fewer made it larger: that goes back too."""
+    size = wanted.get("crew", visit.crew)
+    if size == visit.crew:
+        return visit
+    fields = orders.fields_of(visit, crew=size)
+    changed, _ = orders.change_visit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields)
+    return changed
 
 
 def _step(
@@ -154,7 +166,9 @@ def _step(
 
 
 def placement_of(visit: Visit) -> dict[str, Any]:
-    return {"technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates}
+    return {
+        "technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates, "crew": visit.crew
+    }  # fmt: skip
 
 
 def stored_fields(values: dict[str, Any]) -> dict[str, Any]:

@@ -71,6 +71,7 @@ def _load(run: PlanningRun) -> Loaded:
     return load_problem(
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims),
         now=clock.now(), technician_id=run.technician_id, only=_wanted(run),
+        movable=run.visit_ids if run.kind == "plan" and run.visit_ids else None,
     )  # fmt: skip
 
 

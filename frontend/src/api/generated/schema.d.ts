@@ -128,6 +128,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/company/holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holidays
+         * @description Days on which nobody has a shift, from a month ago on.
+         */
+        get: operations["apps_company_api_holidays"];
+        put?: never;
+        /**
+         * Add Holiday
+         * @description Make a day a holiday.
+         */
+        post: operations["apps_company_api_add_holiday"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/company/holidays/{holiday_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Holiday
+         * @description Make a holiday a day like others.
+         */
+        delete: operations["apps_company_api_remove_holiday"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/company/settings": {
         parameters: {
             query?: never;
@@ -1004,6 +1048,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/messages/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description What sending everything of some days would write, of everybody or of one technician.
+         */
+        get: operations["apps_messages_api_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/preview/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview One
+         * @description What sending one visit would write.
+         */
+        get: operations["apps_messages_api_preview_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -1432,6 +1516,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/absences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Absence
+         * @description Note that somebody is away.
+         */
+        post: operations["apps_people_api_note_absence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/absences/{absence_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Absence
+         * @description Somebody is there after all.
+         */
+        delete: operations["apps_people_api_remove_absence"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/crews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Crews
+         * @description Standing crews, by name.
+         */
+        get: operations["apps_people_api_crews"];
+        put?: never;
+        /**
+         * Make Crew
+         * @description A new standing crew.
+         */
+        post: operations["apps_people_api_make_crew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/crews/{crew_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Crew
+         * @description Another name, or other members.
+         */
+        put: operations["apps_people_api_change_crew"];
+        post?: never;
+        /**
+         * Remove Crew
+         * @description Dissolve a crew.
+         */
+        delete: operations["apps_people_api_remove_crew"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/skills": {
         parameters: {
             query?: never;
@@ -1614,6 +1786,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/crews/often": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Often Together
+         * @description Who went to visits together lately, the most frequent first.
+         */
+        get: operations["apps_planning_day_api_often_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/directions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drives
+         * @description The drives of a technician's day, street by street.
+         */
+        get: operations["apps_planning_day_api_drives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/gap": {
         parameters: {
             query?: never;
@@ -1714,6 +1926,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/lock-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lock Days
+         * @description Lock or unlock what is placed on some days, of everybody or of one technician.
+         */
+        post: operations["apps_planning_day_api_lock_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/offers": {
         parameters: {
             query?: never;
@@ -1748,6 +1980,26 @@ export interface paths {
          * @description An agent takes a call: make the days ready, so that the first offers come as fast as the later ones.
          */
         post: operations["apps_planning_offer_api_expect_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/orders/{order_id}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lock Order
+         * @description Lock or unlock all visits of an order.
+         */
+        post: operations["apps_planning_day_api_lock_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1833,6 +2085,50 @@ export interface paths {
          */
         post: operations["apps_planning_api_redo"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remind
+         * @description Put a reminder on a technician's line.
+         */
+        post: operations["apps_planning_day_api_remind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/reminders/{reminder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Reminder
+         * @description Another moment or text; or done with.
+         */
+        put: operations["apps_planning_day_api_change_reminder"];
+        post?: never;
+        /**
+         * Forget
+         * @description Take a reminder off the line.
+         */
+        delete: operations["apps_planning_day_api_forget"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2350,6 +2646,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/work-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work Orders
+         * @description The work orders of a day on paper, of one technician or of everybody, in the order in which they are done.
+         */
+        get: operations["apps_planning_day_api_work_orders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/roads/address-at": {
         parameters: {
             query?: never;
@@ -2482,6 +2798,40 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AbsenceIn
+         * @description From and until are epoch seconds.
+         */
+        AbsenceIn: {
+            /**
+             * End
+             * @description Seconds since the epoch, UTC
+             */
+            end: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Start
+             * @description Seconds since the epoch, UTC
+             */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+        };
+        /** AbsenceOut */
+        AbsenceOut: {
+            /** End */
+            end: number;
+            /** Id */
+            id: number;
+            /** Reason */
+            reason: string;
+            /** Start */
+            start: number;
+        };
         /** AcceptedOut */
         AcceptedOut: {
             /** Made */
@@ -3073,6 +3423,18 @@ export interface components {
             path: string;
         };
         /**
+         * CertificateOut
+         * @description `valid_until` is the last day; null: for good.
+         */
+        CertificateOut: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Valid Until */
+            valid_until: string | null;
+        };
+        /**
          * ChangeOut
          * @description `step` is the same for changes that go back together.
          */
@@ -3090,7 +3452,7 @@ export interface components {
         };
         /**
          * ChangeProposedOut
-         * @description `taken`: it was among the changes that were accepted.
+         * @description `taken`: it was among the changes that were accepted. `seconds` is how long it takes, as far as is known.
          */
         ChangeProposedOut: {
             /** After */
@@ -3104,8 +3466,14 @@ export interface components {
             kind: "place" | "move" | "retime" | "unplace";
             /** Label */
             label: string;
+            /** Lat */
+            lat?: number | null;
+            /** Lon */
+            lon?: number | null;
             /** Reasons */
             reasons: string[];
+            /** Seconds */
+            seconds?: number | null;
             /** Site */
             site: string;
             /**
@@ -3246,6 +3614,36 @@ export interface components {
             minutes: number;
             /** Name */
             name: string;
+        };
+        /** CrewChangeIn */
+        CrewChangeIn: {
+            /** Members */
+            members: number[];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CrewIn
+         * @description `members` are technicians, the one who leads first.
+         */
+        CrewIn: {
+            /** Members */
+            members: number[];
+            /** Name */
+            name: string;
+        };
+        /** CrewOut */
+        CrewOut: {
+            /** Id */
+            id: number;
+            /** Members */
+            members: number[];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /** CustomerChangeIn */
         CustomerChangeIn: {
@@ -3470,6 +3868,41 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+        };
+        /** DraftOut */
+        DraftOut: {
+            /** Address */
+            address: string;
+            /** Channel */
+            channel: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DriveOut
+         * @description A drive; `visit_id` is where it leads, null is home. `estimated`: there is no road on the map.
+         */
+        DriveOut: {
+            /** Address */
+            address: string;
+            /** Estimated */
+            estimated: boolean;
+            /** Leads To */
+            leads_to: string;
+            /** Leaves */
+            leaves: number;
+            /** Metres */
+            metres: number;
+            /** Seconds */
+            seconds: number;
+            /** Visit Id */
+            visit_id: number | null;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /** EditionOut */
         EditionOut: {
@@ -3778,6 +4211,28 @@ export interface components {
             customer: components["schemas"]["CustomerOut"];
             site: components["schemas"]["SiteOut"] | null;
         };
+        /** HolidayIn */
+        HolidayIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Name */
+            name: string;
+        };
+        /** HolidayOut */
+        HolidayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** JobTypeChangeIn */
         JobTypeChangeIn: {
             /**
@@ -3972,8 +4427,13 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** JudgeIn */
+        /**
+         * JudgeIn
+         * @description `mates` go with the technician; left out: those who go already.
+         */
         JudgeIn: {
+            /** Mates */
+            mates?: number[] | null;
             /**
              * Start
              * @description Seconds since the epoch, UTC
@@ -3996,11 +4456,11 @@ export interface components {
         Lamp: "dark" | "watch" | "broken";
         /**
          * LaneDayOut
-         * @description A technician's day, from midnight (`start`) to midnight.
+         * @description A technician's day, from midnight (`start`) to midnight. `holiday` is its name, or empty.
          */
         LaneDayOut: {
             /** Absences */
-            absences: components["schemas"]["PromiseOut"][];
+            absences: components["schemas"]["AbsenceOut"][];
             /**
              * Day
              * Format: date
@@ -4008,6 +4468,10 @@ export interface components {
             day: string;
             /** End */
             end: number;
+            /** Holiday */
+            holiday: string;
+            /** Reminders */
+            reminders: components["schemas"]["ReminderOut"][];
             shift: components["schemas"]["ShiftOut"] | null;
             /** Start */
             start: number;
@@ -4020,8 +4484,12 @@ export interface components {
         LaneHeadOut: {
             /** Areas */
             areas: string[];
+            /** Certificates */
+            certificates: components["schemas"]["CertificateOut"][];
             /** Depot */
             depot: string;
+            /** Email */
+            email: string;
             /** Name */
             name: string;
             /** Phone */
@@ -4033,22 +4501,13 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
-        /** LaneOut */
+        /**
+         * LaneOut
+         * @description A technician's days; who that is, the heads say.
+         */
         LaneOut: {
-            /** Areas */
-            areas: string[];
             /** Days */
             days: components["schemas"]["LaneDayOut"][];
-            /** Depot */
-            depot: string;
-            /** Name */
-            name: string;
-            /** Phone */
-            phone: string;
-            /** Skills */
-            skills: {
-                [key: string]: number;
-            };
             /** Technician Id */
             technician_id: number;
         };
@@ -4185,6 +4644,36 @@ export interface components {
             name: string;
             /** Technician Id */
             technician_id: number;
+        };
+        /**
+         * LockDaysIn
+         * @description Days from `day` on, of everybody or of one technician.
+         */
+        LockDaysIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Days
+             * @default 1
+             */
+            days: number;
+            /** Pinned */
+            pinned: boolean;
+            /** Technician Id */
+            technician_id?: number | null;
+        };
+        /** LockIn */
+        LockIn: {
+            /** Pinned */
+            pinned: boolean;
+        };
+        /** LockedOut */
+        LockedOut: {
+            /** Changed */
+            changed: number;
         };
         /** MergeIn */
         MergeIn: {
@@ -5052,6 +5541,50 @@ export interface components {
             /** Start */
             start: number;
         };
+        /** ReminderChangeIn */
+        ReminderChangeIn: {
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
+            at: number;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /** ReminderIn */
+        ReminderIn: {
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
+            at: number;
+            /** Technician Id */
+            technician_id: number;
+            /** Text */
+            text: string;
+        };
+        /** ReminderOut */
+        ReminderOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Done */
+            done: boolean;
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
         /**
          * RequestDetailOut
          * @description A request with what may be about the same, its alarms, and everything that happened to it.
@@ -5438,6 +5971,22 @@ export interface components {
             /** Technician Id */
             technician_id?: number | null;
         };
+        /**
+         * SendingOut
+         * @description What sending one visit writes. `again`: it was sent before, and has changed since.
+         */
+        SendingOut: {
+            /** Again */
+            again: boolean;
+            /** Drafts */
+            drafts: components["schemas"]["DraftOut"][];
+            /** Label */
+            label: string;
+            /** Site */
+            site: string;
+            /** Visit Id */
+            visit_id: number;
+        };
         /** SentOut */
         SentOut: {
             /** Sent */
@@ -5814,6 +6363,16 @@ export interface components {
             work_seconds: number;
         };
         /**
+         * TogetherOut
+         * @description Technicians, and how many visits they finished together.
+         */
+        TogetherOut: {
+            /** Members */
+            members: number[];
+            /** Visits */
+            visits: number;
+        };
+        /**
          * TrafficOut
          * @description `shares`: by class of road, how much of the free speed is left.
          */
@@ -5933,7 +6492,7 @@ export interface components {
         };
         /**
          * VisitDetailOut
-         * @description All about a visit. `steps` is what the reader may do next.
+         * @description All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has.
          */
         VisitDetailOut: {
             /** Access Notes */
@@ -5992,6 +6551,8 @@ export interface components {
             outcome: string;
             /** Part */
             part: number;
+            /** Parts */
+            parts: number;
             /** Pinned */
             pinned: boolean;
             /** Priority */
@@ -6131,6 +6692,18 @@ export interface components {
          * @enum {string}
          */
         VisitState: "open" | "placed" | "sent" | "accepted" | "en_route" | "on_site" | "on_hold" | "done" | "reviewed" | "missed" | "cancelled";
+        /**
+         * WayOut
+         * @description A stretch of one street; without a name where the map has none.
+         */
+        WayOut: {
+            /** Metres */
+            metres: number;
+            /** Street */
+            street: string;
+            /** Turn */
+            turn: string;
+        };
         /** WhereIn */
         WhereIn: {
             /** Lat */
@@ -6183,6 +6756,8 @@ export interface components {
     headers: never;
     pathItems: never;
 }
+export type SchemaAbsenceIn = components['schemas']['AbsenceIn'];
+export type SchemaAbsenceOut = components['schemas']['AbsenceOut'];
 export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
 export type SchemaAction = components['schemas']['Action'];
@@ -6213,6 +6788,7 @@ export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
+export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
@@ -6222,6 +6798,9 @@ export type SchemaCompleteIn = components['schemas']['CompleteIn'];
 export type SchemaContactIn = components['schemas']['ContactIn'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
+export type SchemaCrewChangeIn = components['schemas']['CrewChangeIn'];
+export type SchemaCrewIn = components['schemas']['CrewIn'];
+export type SchemaCrewOut = components['schemas']['CrewOut'];
 export type SchemaCustomerChangeIn = components['schemas']['CustomerChangeIn'];
 export type SchemaCustomerDetailOut = components['schemas']['CustomerDetailOut'];
 export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
@@ -6232,6 +6811,8 @@ export type SchemaDayLoadOut = components['schemas']['DayLoadOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
+export type SchemaDraftOut = components['schemas']['DraftOut'];
+export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
@@ -6252,6 +6833,8 @@ export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
+export type SchemaHolidayIn = components['schemas']['HolidayIn'];
+export type SchemaHolidayOut = components['schemas']['HolidayOut'];
 export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
 export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
@@ -6274,6 +6857,9 @@ export type SchemaLinkKind = components['schemas']['LinkKind'];
 export type SchemaLinkOut = components['schemas']['LinkOut'];
 export type SchemaListIn = components['schemas']['ListIn'];
 export type SchemaLoadOut = components['schemas']['LoadOut'];
+export type SchemaLockDaysIn = components['schemas']['LockDaysIn'];
+export type SchemaLockIn = components['schemas']['LockIn'];
+export type SchemaLockedOut = components['schemas']['LockedOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
@@ -6318,6 +6904,9 @@ export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
 export type SchemaRemedyOut = components['schemas']['RemedyOut'];
+export type SchemaReminderChangeIn = components['schemas']['ReminderChangeIn'];
+export type SchemaReminderIn = components['schemas']['ReminderIn'];
+export type SchemaReminderOut = components['schemas']['ReminderOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
@@ -6330,6 +6919,7 @@ export type SchemaRunOut = components['schemas']['RunOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
+export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
 export type SchemaSettingOut = components['schemas']['SettingOut'];
@@ -6354,6 +6944,7 @@ export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
+export type SchemaTogetherOut = components['schemas']['TogetherOut'];
 export type SchemaTrafficOut = components['schemas']['TrafficOut'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
@@ -6370,6 +6961,7 @@ export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
 export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
+export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
@@ -6532,6 +7124,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordFieldsOut"];
                 };
+            };
+        };
+    };
+    apps_company_api_holidays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidayOut"][];
+                };
+            };
+        };
+    };
+    apps_company_api_add_holiday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HolidayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidayOut"];
+                };
+            };
+        };
+    };
+    apps_company_api_remove_holiday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                holiday_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7764,6 +8420,52 @@ export interface operations {
             };
         };
     };
+    apps_messages_api_preview: {
+        parameters: {
+            query: {
+                day: string;
+                days?: number;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"][];
+                };
+            };
+        };
+    };
+    apps_messages_api_preview_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"][];
+                };
+            };
+        };
+    };
     apps_orders_api_make_order: {
         parameters: {
             query?: never;
@@ -8313,6 +9015,140 @@ export interface operations {
             };
         };
     };
+    apps_people_api_note_absence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AbsenceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AbsenceOut"];
+                };
+            };
+        };
+    };
+    apps_people_api_remove_absence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                absence_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apps_people_api_crews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"][];
+                };
+            };
+        };
+    };
+    apps_people_api_make_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+        };
+    };
+    apps_people_api_change_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+        };
+    };
+    apps_people_api_remove_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     apps_people_api_skills: {
         parameters: {
             query?: never;
@@ -8517,6 +9353,49 @@ export interface operations {
             };
         };
     };
+    apps_planning_day_api_often_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_drives: {
+        parameters: {
+            query: {
+                technician_id: number;
+                day: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"][];
+                };
+            };
+        };
+    };
     apps_planning_board_api_gap: {
         parameters: {
             query: {
@@ -8629,6 +9508,30 @@ export interface operations {
             };
         };
     };
+    apps_planning_day_api_lock_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockDaysIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockedOut"];
+                };
+            };
+        };
+    };
     apps_planning_offer_api_offers: {
         parameters: {
             query?: never;
@@ -8668,6 +9571,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    apps_planning_day_api_lock_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockedOut"];
+                };
             };
         };
     };
@@ -8784,6 +9713,76 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
                 };
+            };
+        };
+    };
+    apps_planning_day_api_remind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReminderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReminderOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_change_reminder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReminderChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReminderOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -9459,6 +10458,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_work_orders: {
+        parameters: {
+            query: {
+                day: string;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };

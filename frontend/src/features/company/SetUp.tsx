@@ -6,9 +6,10 @@ const PAGES = [
   { to: '/set-up/job-types', words: 'Job types' },
   { to: '/set-up/fields', words: 'Own fields' },
   { to: '/set-up/areas', words: 'Areas' },
+  { to: '/set-up/holidays', words: 'Holidays' },
 ] as const;
 
-/** How the company works: its settings, job types, own fields, areas; and files in and out. */
+/** How the company works: its settings, job types, own fields, areas, holidays; and files in and out. */
 export function SetUp() {
   const session = useSession();
   return (

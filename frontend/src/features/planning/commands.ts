@@ -9,6 +9,7 @@ import type {
   SchemaVisitFieldsIn,
 } from '@/api/types';
 import { clockTime, dayName, length } from '@/shared/time';
+import { ask } from './asking';
 import type { Grabbed } from './board/interaction';
 import type { BacklogVisit, BoardVisit } from './model';
 import { headsQuery, keys, refreshPlanning } from './queries';
@@ -38,17 +39,8 @@ export interface Placement {
   because?: string;
 }
 
-/** A placement that is made once somebody says why. */
-export interface Asked {
-  placement: Placement;
-  reasons: string[];
-}
-
-/**
- * Place or move a visit. The board shows it at once and takes it back if the server refuses. Where a limit asks for
- * a reason, `onAsk` gets what was wanted.
- */
-export function usePlace(onAsk?: (asked: Asked) => void) {
+/** Place or move a visit. The board shows it at once and takes it back if the server refuses, or asks for a reason. */
+export function usePlace() {
   const client = useQueryClient();
   const undo = useUndo();
   return useMutation({
@@ -73,8 +65,8 @@ export function usePlace(onAsk?: (asked: Asked) => void) {
     onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
     onError: (error, placement, before) => {
       before?.();
-      if (onAsk && error instanceof Problem && error.code === 'reason_needed')
-        onAsk({ placement, reasons: error.reasons });
+      if (error instanceof Problem && error.code === 'reason_needed')
+        ask({ placement, reasons: error.reasons });
       else complain(error);
     },
     onSettled: () => refreshPlanning(client),

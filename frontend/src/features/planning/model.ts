@@ -3,12 +3,13 @@ import type {
   SchemaBoardOut,
   SchemaBoardVisitOut,
   SchemaLaneDayOut,
+  SchemaLaneHeadOut,
   SchemaLaneOut,
   SchemaTimetableOut,
   SchemaVisitOut,
 } from '@/api/types';
 
-export type Lane = SchemaLaneOut;
+export type Lane = SchemaLaneHeadOut & Pick<SchemaLaneOut, 'days'>;
 export type LaneDay = SchemaLaneDayOut;
 export type BoardVisit = SchemaBoardVisitOut;
 export type BacklogVisit = SchemaBacklogVisitOut;

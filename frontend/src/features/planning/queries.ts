@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { api, data } from '@/api/client';
 import type { SchemaBacklogIn } from '@/api/types';
 import { onChange } from '@/shared/live';
+import type { Slot } from './board/interaction';
 import type { WaitingSearch } from './search';
 import { setServerNow } from '@/shared/clock';
 
@@ -14,6 +15,7 @@ export const keys = {
   // Runs tell of themselves: they are not looked up again with every change of a visit.
   runs: ['runs'] as const,
   playbooks: ['playbooks'] as const,
+  crews: ['crews'] as const,
 };
 
 /** Heads of all lines; who they are changes seldom. */
@@ -22,6 +24,41 @@ export const headsQuery = queryOptions({
   queryFn: () => data(api.GET('/api/planning/lanes')),
   staleTime: 5 * 60_000,
 });
+
+/** Standing crews. */
+export const crewsQuery = queryOptions({
+  queryKey: keys.crews,
+  queryFn: () => data(api.GET('/api/people/crews')),
+  staleTime: 5 * 60_000,
+});
+
+/** Who went to visits together lately. */
+export const togetherQuery = queryOptions({
+  queryKey: [...keys.crews, 'often'],
+  queryFn: () => data(api.GET('/api/planning/crews/often')),
+});
+
+/** A day's drives, street by street. */
+export const directionsQuery = (who: number, day: string) =>
+  queryOptions({
+    queryKey: ['planning', 'directions', who, day],
+    queryFn: () =>
+      data(api.GET('/api/planning/directions', { params: { query: { technician_id: who, day } } })),
+  });
+
+/** What sending would write: of days (of everybody or one technician), or of one visit. */
+export const previewQuery = (what: { day: string; days: number; who?: number } | { visit: number }) =>
+  queryOptions({
+    queryKey: ['planning', 'preview', what],
+    queryFn: () =>
+      'visit' in what
+        ? data(api.GET('/api/messages/preview/{visit_id}', { params: { path: { visit_id: what.visit } } }))
+        : data(
+            api.GET('/api/messages/preview', {
+              params: { query: { day: what.day, days: what.days, technician_id: what.who } },
+            }),
+          ),
+  });
 
 /** Days of some technicians. */
 export const chunkQuery = (day: string, days: number, ids: number[]) =>
@@ -171,8 +208,9 @@ export const playbooksQuery = queryOptions({
 });
 
 /** The core's answer to "what if it stood there?". Asked once the aim rests for a moment. */
-export function useVerdict(visitId: number | null, aim: { technicianId: number; start: number } | null) {
-  const key = visitId !== null && aim ? `${visitId} ${aim.technicianId} ${aim.start}` : '';
+export function useVerdict(visitId: number | null, aim: (Slot & { start: number }) | null) {
+  const key =
+    visitId !== null && aim ? `${visitId} ${aim.technicianId} ${aim.start} ${aim.mates?.join() ?? ''}` : '';
   const settled = useSettled(key, 30);
   const asked = settled && aim && settled === key ? aim : null;
   const verdict = useQuery({
@@ -181,7 +219,12 @@ export function useVerdict(visitId: number | null, aim: { technicianId: number; 
     queryFn: ({ signal }) =>
       data(
         api.POST('/api/planning/judge', {
-          body: { visit_id: visitId!, technician_id: aim!.technicianId, start: aim!.start },
+          body: {
+            visit_id: visitId!,
+            technician_id: aim!.technicianId,
+            start: aim!.start,
+            mates: aim!.mates ?? null,
+          },
           signal,
         }),
       ),
@@ -207,8 +250,11 @@ export function useLivePlanning() {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = onChange((change) => {
       if (['run', 'resync'].includes(change.topic)) void client.invalidateQueries({ queryKey: keys.runs });
-      if (['technician', 'resync'].includes(change.topic))
+      if (['technician', 'resync'].includes(change.topic)) {
         void client.invalidateQueries({ queryKey: headsQuery.queryKey });
+        void client.invalidateQueries({ queryKey: keys.crews });
+        void client.invalidateQueries({ queryKey: ['planning'] });
+      }
       if (['playbook', 'resync'].includes(change.topic))
         void client.invalidateQueries({ queryKey: keys.playbooks });
       if (!['visit', 'resync', 'request'].includes(change.topic)) return;

@@ -57,6 +57,8 @@ export const boardSearch = z.object({
   hue: z.enum(HUINGS).optional().catch(undefined),
   label: z.enum(LABELS).optional().catch(undefined),
   visit: z.number().int().positive().optional().catch(undefined),
+  /** A technician beside the board. */
+  person: z.number().int().positive().optional().catch(undefined),
   /** The planner beside the board: a run's number, or 0 to ask for a new one. */
   run: z.number().int().nonnegative().optional().catch(undefined),
   /** Whose day the planner is asked about. */
@@ -83,7 +85,7 @@ export type Gap = NonNullable<z.infer<typeof boardSearch>['gap']>;
 export type BoardSearch = z.infer<typeof boardSearch>;
 
 const KEY = 'board-left-at';
-const PASSING = ['visit', 'run', 'who', 'only', 'text', 'gap'] as const;
+const PASSING = ['visit', 'person', 'run', 'who', 'only', 'text', 'gap'] as const;
 
 /** Where this person left the board. The day only on the day it was left: tomorrow begins with today. */
 export function leftAt(account: string, today: string): BoardSearch {

@@ -77,13 +77,15 @@ function lineAt(map: MapRef | null, x: number, y: number): number | null {
   return best ? Number(best.properties.id) : null;
 }
 
+const LOUD = ['any', ['get', 'strong'], ['==', ['get', 'look'], 'after']] as never;
+
 function Lines({ lines }: { lines: RouteLine[] }) {
   const data = useMemo(
     () => ({
       type: 'FeatureCollection' as const,
       features: lines.map((line) => ({
         type: 'Feature' as const,
-        properties: { id: line.id, strong: line.strong },
+        properties: { id: line.id, strong: line.strong, look: line.look ?? '' },
         geometry: { type: 'LineString' as const, coordinates: line.points },
       })),
     }),
@@ -95,11 +97,18 @@ function Lines({ lines }: { lines: RouteLine[] }) {
         id="route-lines"
         type="line"
         layout={{ 'line-cap': 'round', 'line-join': 'round' }}
+        filter={['!=', ['get', 'look'], 'before']}
         paint={{
-          'line-color': ['case', ['get', 'strong'], colour('--copper'), colour('--ink')],
-          'line-width': ['case', ['get', 'strong'], 4, 1.5],
-          'line-opacity': ['case', ['get', 'strong'], 0.95, 0.35],
+          'line-color': ['case', LOUD, colour('--copper'), colour('--ink')],
+          'line-width': ['case', ['get', 'strong'], 4, ['==', ['get', 'look'], 'after'], 2.5, 1.5],
+          'line-opacity': ['case', LOUD, 0.95, 0.35],
         }}
+      />
+      <Layer
+        id="rounds-before"
+        type="line"
+        filter={['==', ['get', 'look'], 'before']}
+        paint={{ 'line-color': colour('--ink'), 'line-width': 1.5, 'line-dasharray': [1.5, 2] }}
       />
     </Source>
   );

@@ -55,6 +55,8 @@ export interface RouteLine {
   strong: boolean;
   /** Written along it. */
   label?: string;
+  /** A round as it is and as it is proposed; left out: an ordinary one. */
+  look?: 'before' | 'after';
 }
 
 export interface RouteMapProps {

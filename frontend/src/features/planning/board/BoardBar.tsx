@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Send, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
@@ -6,6 +6,8 @@ import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
 import { useChanges } from '../queries';
 import { SPANS, VIEWS, type BoardSearch } from '../search';
+import { SendButton } from '../sending/SendButton';
+import { DayMenu } from './DayMenu';
 import { ViewMenu } from './ViewMenu';
 
 interface Props {
@@ -17,7 +19,7 @@ interface Props {
   stale: boolean;
   onUndo: () => void;
   onRedo: () => void;
-  onSendDay: () => void;
+  onCrews: () => void;
   onKey: () => void;
   onCommand: () => void;
 }
@@ -67,25 +69,18 @@ export function BoardBar(props: Props) {
           title="Key to the signs  ?"
           onClick={props.onKey}
         />
+        <DayMenu day={day} days={board.days.length} canPlan={canPlan} onCrews={props.onCrews} />
         {canPlan && (
           <>
             <Button
               icon={<Route size={16} />}
               title="Fill, plan, repair, put in order"
-              onClick={() => change({ run: 0, visit: undefined, gap: undefined })}
+              onClick={() => change({ run: 0, visit: undefined, gap: undefined, person: undefined })}
             >
               Planner
             </Button>
             <BackAndForth onUndo={props.onUndo} onRedo={props.onRedo} />
-            <Button
-              rank="main"
-              icon={<Send size={15} />}
-              disabled={counts.unsent === 0}
-              title="Tell technicians and customers what is placed and was not sent"
-              onClick={props.onSendDay}
-            >
-              {counts.unsent === 0 ? 'All sent' : `Send ${counts.unsent}`}
-            </Button>
+            <SendButton count={counts.unsent} day={day} days={board.days.length} />
           </>
         )}
       </div>

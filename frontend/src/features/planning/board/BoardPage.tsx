@@ -5,45 +5,44 @@ import { sentenceOf } from '@/api/client';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
 import { addDays, isoDay } from '@/shared/time';
+import { ask, useAsked } from '../asking';
 import { axisOf } from '../axis';
-import { Backlog } from '../backlog/Backlog';
-import {
-  usePlace,
-  usePlaceBest,
-  usePlaceFirst,
-  useRedo,
-  useSendDay,
-  useStretch,
-  useUndo,
-  useUnplace,
-  type Asked,
-} from '../commands';
-import { Details } from '../details/Details';
-import { GapPanel } from '../gap/GapPanel';
+import { CrewsDialog } from '../crews/CrewsDialog';
 import { freeStretches } from '../gap/gaps';
 import { hueValue, huesOf } from '../hues';
 import { MonthView } from '../list/MonthView';
 import { VisitList } from '../list/VisitList';
-import { ManyPanel } from '../many/ManyPanel';
+import type { ManyWish } from '../many/wish';
 import { BoardMap } from '../map/BoardMap';
-import type { AnyVisit, BacklogVisit, Board } from '../model';
+import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
 import type { Shown } from '../openings/Openings';
-import { backlogQuery, useFits, useMarks, useLivePlanning, useVerdict } from '../queries';
-import { rowsOf } from '../rows';
-import { Planner } from '../runs/Planner';
+import { useLockDays } from '../person/commands';
+import {
+  backlogQuery,
+  crewsQuery,
+  runQuery,
+  useFits,
+  useLivePlanning,
+  useMarks,
+  useVerdict,
+} from '../queries';
+import { rowsOf, slotsOf } from '../rows';
+import { ghostsOf } from '../runs/ghosts';
 import { leave, type BoardSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
-import { visitsWithin } from './focus';
-import { aimOfState, heldBy, laneAim, type Deed } from './interaction';
+import { commandActs } from './commandActs';
+import { aimOfState, heldBy, holding, laneAim } from './interaction';
 import { LABEL_WIDTH } from './measures';
 import type { Drawing } from './Lane';
 import { Lanes } from './Lanes';
-import { aimWords, BacklogFoot, Box, Failed, scrollTo, StretchSlip } from './Slips';
+import { SidePanel } from './SidePanel';
+import { aimWords, Box, Failed, scrollTo, StretchSlip } from './Slips';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
+import { toggled, useDeeds } from './useDeeds';
 import { VerdictSlip } from './VerdictSlip';
 import { WhyDialog } from './WhyDialog';
 
@@ -85,7 +84,6 @@ interface LoadedProps {
 
 const NONE: ReadonlySet<number> = new Set();
 const NOTHING: WaitingSearch = {};
-const NEAR_METRES = 3000;
 const NO_VISITS: BacklogVisit[] = [];
 
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
@@ -93,8 +91,9 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const now = useNow();
   const [keyOpen, setKeyOpen] = useState(false);
   const [commandOpen, setCommandOpen] = useState(false);
-  const [asked, setAsked] = useState<Asked | null>(null);
+  const [crewsOpen, setCrewsOpen] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(NONE);
+  const [wish, setWish] = useState<ManyWish | null>(null);
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const view = search.view ?? 'lanes';
   const column = search.column ?? null;
@@ -106,61 +105,31 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const selectedId = search.visit ?? null;
   const visitsOf = useMemo(() => visitsByTechnician(board), [board]);
   const selected = board.visits.find((visit) => visit.id === selectedId) ?? null;
-  const rows = useMemo(
-    () =>
-      rowsOf(board.lanes, visitsOf, {
-        group: search.group ?? 'none',
-        sort: search.sort ?? 'name',
-        near: selected,
-      }),
-    [board.lanes, visitsOf, search.group, search.sort, selected],
-  );
+  const rows = useRows(board, visitsOf, search, selected);
   const inOrder = useMemo(() => rows.flatMap((row) => (row.kind === 'lane' ? [row.lane] : [])), [rows]);
-  const hues = useMemo(() => huesOf(board.visits, search.hue ?? 'none'), [board.visits, search.hue]);
-  const drawing = useMemo<Drawing>(
-    () => ({
-      label: search.label ?? 'site',
-      hueOf: (visit) => hues.get(hueValue(visit, search.hue ?? 'none') ?? ''),
-    }),
-    [search.label, search.hue, hues],
-  );
-  const deeds = useDeeds(setAsked);
-  const { place, unplace, first, best, stretch, sendDay, undo, redo } = deeds;
-
-  const onDeed = useCallback(
-    (deed: NonNullable<Deed>) => {
-      switch (deed.kind) {
-        case 'open':
-          setChosen(NONE);
-          return change({ visit: deed.visit.id, gap: undefined });
-        case 'toggle':
-          return setChosen((old) => toggled(old, [deed.visit.id]));
-        case 'choose': {
-          const within = visitsWithin(deed.from, deed.to);
-          return setChosen((old) => (deed.adds ? new Set([...old, ...within]) : new Set(within)));
-        }
-        case 'unplace':
-          return unplace({ visit: deed.visit });
-        case 'first':
-          return first({ ...deed, day });
-        case 'best':
-          return best(deed);
-        case 'stretch':
-          return stretch(deed);
-        case 'place':
-          return place(deed);
-      }
-    },
-    [change, place, unplace, first, best, stretch, day],
-  );
-  const { state, press, ground, key } = useBoardInteraction({ axis, lanes: inOrder, now, canPlan, onDeed });
+  const slots = useMemo(() => slotsOf(rows), [rows]);
+  const { drawing, hues } = useDrawing(board, search);
+  const { onDeed, place, sendDay, undo, redo } = useDeeds({ day, change, setChosen, setWish });
+  const { mutate: lockDays } = useLockDays();
+  const asked = useAsked();
+  const { state, press, ground, key } = useBoardInteraction({
+    axis,
+    lanes: inOrder,
+    slots,
+    chosen,
+    now,
+    canPlan,
+    onDeed,
+  });
   // What one looks at in a list of openings or changes, drawn on the line as if it were held there.
   const [shown, setShown] = useState<Shown | null>(null);
   const held = heldBy(state);
+  const together = holding(state)?.together.length ?? 0;
   const aim = aimOfState(state);
   const here = shown && shown.start >= board.start && shown.start < board.end ? shown : null;
   const placing = laneAim(state) ?? (held ? null : here);
-  const { verdict, error } = useVerdict(held?.id ?? here?.visitId ?? null, placing);
+  const judged = together > 1 ? null : (held?.id ?? here?.visitId ?? null);
+  const { verdict, error } = useVerdict(judged, placing);
   const aimedDay = placing ? isoDay(placing.start) : day;
   const fits = useFits(held?.id ?? null, aimedDay);
   const marks = useMarks(held?.id ?? null, day, board.days.length);
@@ -174,32 +143,40 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [verdict, previewDay],
   );
+  const { ghosts, left, setLeft } = useGhosts(search.run);
   const onOpenDay = useCallback((value: string) => change({ day: value, span: undefined }), [change]);
-  const onPlan = useCallback(
-    (who: number) => change({ run: 0, who, visit: undefined, gap: undefined }),
+  const onPerson = useCallback(
+    (person: number) => {
+      setChosen(NONE);
+      change({ person, visit: undefined, gap: undefined });
+    },
     [change],
   );
-  const sendShown = () => sendDay({ day, days: board.days.length });
+  const onPlan = useCallback(
+    (who: number) => change({ run: 0, who, visit: undefined, gap: undefined, person: undefined }),
+    [change],
+  );
   const onText = useCallback((text: string) => change({ text: text || undefined }), [change]);
   const onVisit = useCallback((visit: number) => change({ visit, gap: undefined }), [change]);
   const onToggle = useCallback((id: number) => setChosen((old) => toggled(old, [id])), []);
   const onWaiting = useCallback((value: WaitingSearch) => change({ waiting: value }), [change]);
+  const onNone = useCallback(() => {
+    setChosen(NONE);
+    setWish(null);
+  }, []);
   const waiting = search.waiting ?? NOTHING;
-  const near = useMemo(
-    () => (selected ? { lon: selected.lon, lat: selected.lat, label: selected.site } : null),
-    [selected],
-  );
   const goToGap = (by: number) => {
     const gaps = freeStretches(inOrder, now);
     const current = search.gap && 'who' in search.gap ? search.gap : null;
     const index = gaps.findIndex((gap) => gap.who === current?.who && gap.start === current.start);
     const found = gaps[(index + by + gaps.length) % gaps.length];
-    if (found) change({ gap: found, visit: undefined, run: undefined });
+    if (found) change({ gap: found, visit: undefined, run: undefined, person: undefined });
   };
   const close = () => {
-    if (chosen.size > 0) setChosen(NONE);
+    if (chosen.size > 0) onNone();
     else if (search.gap) change({ gap: undefined });
     else if (selectedId !== null) change({ visit: undefined });
+    else if (search.person !== undefined) change({ person: undefined });
     else change({ run: undefined, who: undefined, only: undefined });
   };
   const onDay = (by: number) => change({ day: by === 0 ? undefined : addDays(day, by * (search.span ?? 1)) });
@@ -222,17 +199,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
       if (chosen.has(visit.id)) known.set(visit.id, visit);
     return [...known.values()];
   }, [open, board.visits, chosen]);
-  const panel =
-    many.length > 0
-      ? 'many'
-      : search.gap
-        ? 'gap'
-        : selectedId !== null
-          ? 'details'
-          : canPlan && search.run !== undefined
-            ? 'planner'
-            : 'backlog';
-  const toBacklog = aim?.kind === 'backlog';
+  const holidays = useMemo(() => holidaysOf(board), [board]);
   const liftedId = held?.id ?? here?.visitId ?? null;
 
   return (
@@ -246,7 +213,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         stale={stale}
         onUndo={undo}
         onRedo={redo}
-        onSendDay={sendShown}
+        onCrews={() => setCrewsOpen(true)}
         onKey={() => setKeyOpen(true)}
         onCommand={() => setCommandOpen(true)}
       />
@@ -265,18 +232,22 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               axis={axis}
               column={column}
               now={now}
+              holidays={holidays}
               drawing={drawing}
               selectedId={selectedId}
               chosen={chosen}
               liftedId={liftedId}
               aimedId={placing?.technicianId ?? (aim?.kind === 'head' ? aim.technicianId : null)}
+              aimedMates={laneAim(state)?.mates?.join() ?? ''}
               preview={preview}
+              ghosts={ghosts}
               aimedDay={aim?.kind === 'day' ? aim.day : null}
               fits={held ? (fits.data ?? null) : null}
               marks={held ? (marks.data ?? null) : null}
               onPress={press}
               onKey={key}
               onDay={onOpenDay}
+              onPerson={onPerson}
               onPlan={canPlan ? onPlan : undefined}
             />
           </div>
@@ -291,10 +262,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               waiting={waiting}
               selected={selected}
               selectedId={selectedId}
+              personId={search.person ?? null}
+              ghosts={ghosts}
               drawing={drawing}
               now={now}
               onPress={press}
               onVisit={onVisit}
+              onPerson={onPerson}
               onWaiting={onWaiting}
             />
           </div>
@@ -318,91 +292,40 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
             />
           </div>
         )}
-        <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
-          {panel === 'many' && (
-            <ManyPanel
-              visits={many}
-              board={board}
-              onPlan={(only) => {
-                setChosen(NONE);
-                change({ run: 0, only, visit: undefined, gap: undefined });
-              }}
-              onClose={() => setChosen(NONE)}
-            />
-          )}
-          {panel === 'gap' && (
-            <GapPanel
-              key={JSON.stringify(search.gap)}
-              board={board}
-              gap={search.gap!}
-              canPlan={canPlan}
-              onShow={setShown}
-              onVisit={(visit) => change({ visit, gap: undefined })}
-              onClose={() => {
-                setShown(null);
-                change({ gap: undefined });
-              }}
-            />
-          )}
-          {panel === 'details' && (
-            <Details
-              key={selectedId}
-              visitId={selectedId!}
-              board={board}
-              canPlan={canPlan}
-              onClose={() => change({ visit: undefined })}
-              onDay={(value) => change({ day: value })}
-              onShow={setShown}
-              onGap={(gap) => change({ gap })}
-              onNear={({ lon, lat }) =>
-                change({ visit: undefined, waiting: { lon, lat, metres: NEAR_METRES, sort: 'nearest' } })
-              }
-            />
-          )}
-          {panel === 'planner' && (
-            <Planner
-              board={board}
-              day={day}
-              runId={search.run!}
-              who={search.who}
-              only={search.only}
-              onRun={(run) => change({ run, who: undefined, only: undefined })}
-              onShow={setShown}
-              onVisit={(visit) => change({ visit })}
-            />
-          )}
-          <div className={panel === 'backlog' ? 'contents' : 'hidden'}>
-            <Backlog
-              day={day}
-              text={search.text ?? ''}
-              waiting={waiting}
-              near={near}
-              chosen={chosen}
-              selectedId={selectedId}
-              liftedId={held?.id ?? null}
-              aimed={toBacklog}
-              onText={onText}
-              onWaiting={onWaiting}
-              onPress={press}
-              onKey={key}
-            />
-          </div>
-          {panel !== 'backlog' && (
-            <BacklogFoot
-              aimed={toBacklog}
-              onOpen={() => {
-                setChosen(NONE);
-                change({ visit: undefined, run: undefined, gap: undefined, only: undefined });
-              }}
-            />
-          )}
-        </aside>
+        <SidePanel
+          board={board}
+          day={day}
+          search={search}
+          change={change}
+          canPlan={canPlan}
+          visitsOf={visitsOf}
+          selected={selected}
+          chosen={chosen}
+          many={many}
+          wish={wish}
+          onMany={(visits, wanted) => {
+            setChosen(new Set(visits.map((visit) => visit.id)));
+            setWish(wanted);
+          }}
+          onNone={onNone}
+          left={left}
+          onLeft={setLeft}
+          heldId={held?.id ?? null}
+          aimed={aim?.kind === 'backlog'}
+          waiting={waiting}
+          onText={onText}
+          onWaiting={onWaiting}
+          onShow={setShown}
+          onPress={press}
+          onKey={key}
+        />
       </div>
       {held && (
         <VerdictSlip
           who={aimWords(board, aim ?? (placing ? { kind: 'lane', ...placing } : null))}
           start={placing?.start ?? null}
           several={board.days.length > 1}
+          together={together}
           verdict={verdict}
           error={error ? sentenceOf(error) : null}
           at={state.mode === 'dragging' ? { x: state.x, y: state.y } : null}
@@ -420,66 +343,81 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           reasons={asked.reasons}
           onSay={(because) => {
             place({ ...asked.placement, because });
-            setAsked(null);
+            ask(null);
           }}
-          onClose={() => setAsked(null)}
+          onClose={() => ask(null)}
         />
       )}
       <CommandField
         open={commandOpen}
         onOpenChange={setCommandOpen}
         onDay={(value) => change({ day: value })}
-        onTechnician={(who) => scrollTo(who)}
-        onVisit={(visit) => change({ visit, gap: undefined })}
-        acts={[
-          { words: 'Today', keys: 'T', run: () => onDay(0) },
-          { words: 'Show one day', run: () => change({ span: undefined }) },
-          { words: 'Show a week', run: () => change({ span: 7 }) },
-          { words: 'Show two weeks', run: () => change({ span: 14 }) },
-          { words: 'Show lanes', run: () => change({ view: undefined }) },
-          { words: 'Show lanes and map', run: () => change({ view: 'both' }) },
-          { words: 'Show the map', run: () => change({ view: 'map' }) },
-          { words: 'Show a list', run: () => change({ view: 'list' }) },
-          {
-            words: 'Print the route sheets of this day',
-            run: () => window.open(`/api/planning/route-sheet?day=${day}`, '_blank'),
-          },
-          { words: 'Show five weeks', run: () => change({ view: 'month' }) },
-          { words: 'Next gap to fill', keys: 'G', run: () => goToGap(1) },
-          { words: 'Key to the signs and keys', keys: '?', run: () => setKeyOpen(true) },
-          ...(canPlan
-            ? [
-                { words: 'Undo', keys: 'Ctrl Z', run: undo },
-                { words: 'Redo', keys: 'Ctrl Shift Z', run: redo },
-                { words: 'Ask the planner', run: () => change({ run: 0, visit: undefined, gap: undefined }) },
-                { words: 'Send everything that is shown', run: sendShown },
-              ]
-            : []),
-        ]}
+        onTechnician={(who) => {
+          scrollTo(who);
+          onPerson(who);
+        }}
+        onVisit={(visit) => change({ visit, gap: undefined, person: undefined })}
+        acts={commandActs({
+          day,
+          canPlan,
+          change,
+          onToday: () => onDay(0),
+          onGap: () => goToGap(1),
+          onKey: () => setKeyOpen(true),
+          onCrews: () => setCrewsOpen(true),
+          onUndo: undo,
+          onRedo: redo,
+          onSend: () => sendDay({ day, days: board.days.length }),
+          onLock: (pinned) => lockDays({ day, days: board.days.length, pinned }),
+        })}
       />
       <BoardKey open={keyOpen} onOpenChange={setKeyOpen} hues={hues} />
+      <CrewsDialog open={crewsOpen} onOpenChange={setCrewsOpen} />
     </div>
   );
 }
 
-function toggled(old: ReadonlySet<number>, ids: number[]): ReadonlySet<number> {
-  const found = new Set(old);
-  for (const id of ids) if (!found.delete(id)) found.add(id);
-  return found;
+function useRows(
+  board: Board,
+  visitsOf: Map<number, BoardVisit[]>,
+  { group = 'none', sort = 'name' }: BoardSearch,
+  near: BoardVisit | null,
+) {
+  const crews = useQuery({ ...crewsQuery, enabled: group === 'crew' }).data;
+  return useMemo(
+    () => rowsOf(board.lanes, visitsOf, { group, sort, near, crews: crews ?? [] }),
+    [board.lanes, visitsOf, group, sort, near, crews],
+  );
 }
 
-function useDeeds(onAsk: (asked: Asked) => void) {
-  const { mutate: place } = usePlace(onAsk);
-  const { mutate: unplace } = useUnplace();
-  const { mutate: first } = usePlaceFirst();
-  const { mutate: best } = usePlaceBest();
-  const { mutate: stretch } = useStretch();
-  const { mutate: sendDay } = useSendDay();
-  const { mutate: back } = useUndo();
-  const { mutate: forth } = useRedo();
-  const undo = useCallback(() => back(), [back]);
-  const redo = useCallback(() => forth(), [forth]);
-  return { place, unplace, first, best, stretch, sendDay, undo, redo };
+function useDrawing(board: Board, { hue = 'none', label = 'site' }: BoardSearch) {
+  const hues = useMemo(() => huesOf(board.visits, hue), [board.visits, hue]);
+  const drawing = useMemo<Drawing>(
+    () => ({ label, hueOf: (visit) => hues.get(hueValue(visit, hue) ?? '') }),
+    [label, hue, hues],
+  );
+  return { drawing, hues };
+}
+
+/** The proposal that is being read, as it is drawn; without the changes that were unticked. */
+function useGhosts(runId: number | undefined) {
+  const run = useQuery({ ...runQuery(runId ?? 0), enabled: (runId ?? 0) > 0 }).data;
+  const [unticked, setUnticked] = useState<{ run: number | undefined; left: ReadonlySet<number> }>({
+    run: runId,
+    left: NONE,
+  });
+  const left = unticked.run === runId ? unticked.left : NONE;
+  const setLeft = useCallback(
+    (next: ReadonlySet<number>) => setUnticked({ run: runId, left: next }),
+    [runId],
+  );
+  const ghosts = useMemo(() => ghostsOf(runId ? run : undefined, left), [run, runId, left]);
+  return { ghosts, left, setLeft };
+}
+
+function holidaysOf(board: Board): ReadonlyMap<string, string> {
+  const days = board.lanes.find((lane) => lane.days.length > 0)?.days ?? [];
+  return new Map(days.filter((row) => row.holiday).map((row) => [row.day, row.holiday]));
 }
 
 function useWidth(element: HTMLElement | null): number {

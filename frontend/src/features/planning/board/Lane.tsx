@@ -1,7 +1,10 @@
 import { memo, useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { SchemaReminderOut } from '@/api/types';
+import { clockTime } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
 import type { Label } from '../hues';
 import { bracketLevels, brokenOf, shownSpan, type BoardVisit, type Lane, type Timetable } from '../model';
+import type { Ghost } from '../runs/ghosts';
 import { LaneHead } from './LaneHead';
 import { LANE_HEIGHT } from './measures';
 import { LaneLine } from './LaneLine';
@@ -30,10 +33,14 @@ interface Props {
   aimed: boolean;
   /** Starts at which the held visit fits without harm. */
   marks: number[] | null;
+  /** Where a proposal would put visits on this line, and those that it would take away from where they are. */
+  ghosts: Ghost[] | null;
+  leaving: ReadonlySet<number>;
   /** What speaks against the held visit on this lane, whatever the hour. */
   unfit: string[] | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: BoardVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: BoardVisit) => void;
+  onPerson: (technicianId: number) => void;
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
@@ -55,7 +62,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
       role="listitem"
       aria-label={lane.name}
     >
-      <LaneHead lane={lane} unfit={unfit} onPlan={props.onPlan} />
+      <LaneHead lane={lane} unfit={unfit} onPerson={props.onPerson} onPlan={props.onPlan} />
       {!full && <Sketch visits={visits} axis={axis} id={lane.technician_id} />}
       {full && (
         <div
@@ -97,11 +104,24 @@ export const LaneRow = memo(function LaneRow(props: Props) {
               broken={broken.filter((row) => row.visit_id === visit.id).map((row) => row.sentence)}
               selected={visit.id === selectedId}
               chosen={chosen.has(visit.id)}
-              lifted={visit.id === liftedId}
+              lifted={visit.id === liftedId || props.leaving.has(visit.id)}
               onPress={props.onPress}
               onKey={props.onKey}
             />
           ))}
+          {props.ghosts?.map((ghost) => (
+            <GhostSign key={`${ghost.visitId} ${ghost.start}`} ghost={ghost} axis={axis} />
+          ))}
+          {days.flatMap((day) =>
+            day.reminders.map((reminder) => (
+              <ReminderSign
+                key={reminder.id}
+                reminder={reminder}
+                left={xOf(axis, reminder.at)}
+                onOpen={() => props.onPerson(lane.technician_id)}
+              />
+            )),
+          )}
           {props.marks?.map((start) => (
             <span
               key={start}
@@ -141,6 +161,48 @@ function Sketch({ visits, axis, id }: { visits: BoardVisit[]; axis: Axis; id: nu
     <svg width={axis.width} height={LANE_HEIGHT} data-lane={id} aria-hidden>
       <path d={path} fill="var(--wash)" stroke="var(--hairline)" />
     </svg>
+  );
+}
+
+/** Where a proposal would put a visit. */
+function GhostSign({ ghost, axis }: { ghost: Ghost; axis: Axis }) {
+  const left = xOf(axis, ghost.start);
+  return (
+    <span
+      data-ghost={ghost.visitId}
+      title={`Proposed: ${ghost.words}, ${clockTime(ghost.start)} to ${clockTime(ghost.end)}`}
+      className="pointer-events-none absolute top-[9px] z-[5] flex h-7 items-center truncate rounded-sm border-2 border-dashed border-copper bg-copper-wash/70 px-1 text-xs"
+      style={{ left, width: Math.max(8, xOf(axis, ghost.end) - left) }}
+    >
+      {ghost.words}
+    </span>
+  );
+}
+
+interface ReminderProps {
+  reminder: SchemaReminderOut;
+  left: number;
+  onOpen: () => void;
+}
+
+/** A reminder takes no time: a pennant that hangs from the top of the line. */
+function ReminderSign({ reminder, left, onOpen }: ReminderProps) {
+  const words = `${reminder.done ? 'Done: ' : 'Reminder '}${clockTime(reminder.at)}: ${reminder.text}`;
+  return (
+    <button
+      type="button"
+      data-reminder={reminder.id}
+      aria-label={words}
+      title={words}
+      onPointerDown={(event) => event.stopPropagation()}
+      onClick={onOpen}
+      className={`absolute top-0 z-[6] flex h-[11px] items-center border-l-2 border-ink pl-px ${reminder.done ? 'opacity-40' : ''}`}
+      style={{ left }}
+    >
+      <svg width="11" height="9" aria-hidden>
+        <path d="M0 0H10L7 4.5L10 9H0Z" fill={reminder.done ? 'var(--wash)' : 'var(--ink)'} />
+      </svg>
+    </button>
   );
 }
 

@@ -1,27 +1,29 @@
 import { Route } from 'lucide-react';
 import { HoverCard } from 'radix-ui';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { api, data, sentenceOf } from '@/api/client';
 import { Portrait } from '@/features/people';
-import { length } from '@/shared/time';
-import { useSendDay } from '../commands';
 import { brokenOf, load, type Lane } from '../model';
+import { AboutLane } from '../person/AboutLane';
 import { LABEL_WIDTH } from './measures';
 
 interface Props {
   lane: Lane;
   unfit: string[] | null;
+  onPerson: (technicianId: number) => void;
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
 /** Who a line belongs to: how full the days are at a glance, everything else on hover or focus. */
-export function LaneHead({ lane, unfit, onPlan }: Props) {
+export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
   // The card is made for a head that somebody comes near: hundreds scroll by.
   const [met, setMet] = useState(false);
   const meet = () => setMet(true);
   const head = (
-    <button type="button" className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left">
+    <button
+      type="button"
+      className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left"
+      onClick={() => onPerson(lane.technician_id)}
+    >
       <Portrait technicianId={lane.technician_id} size={32} />
       <span className="min-w-0 flex-1">
         <span className="block truncate text-sm leading-tight font-semibold">{lane.name}</span>
@@ -51,7 +53,8 @@ export function LaneHead({ lane, unfit, onPlan }: Props) {
               sideOffset={4}
               className="z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
             >
-              <About lane={lane} mayPlan={onPlan !== undefined} />
+              <AboutLane lane={lane} />
+              <p className="mt-2 text-xs text-ink-soft">Click: papers, directions, absences, reminders</p>
             </HoverCard.Content>
           </HoverCard.Portal>
         </HoverCard.Root>
@@ -94,98 +97,5 @@ function Fullness({ lane }: { lane: Lane }) {
         <span className="figures">{Math.round(full.driving * 100)}</span> % road
       </span>
     </>
-  );
-}
-
-/** Hours, skills, areas, how to reach them, and what is wrong with the days shown. */
-function About({ lane, mayPlan }: { lane: Lane; mayPlan: boolean }) {
-  const full = load(lane);
-  const rows: [string, string][] = [
-    ['Depot', lane.depot],
-    ['Phone', lane.phone],
-    ['Areas', lane.areas.join(', ') || 'every area'],
-    [
-      'Skills',
-      Object.entries(lane.skills)
-        .map(([skill, level]) => `${skill} ${level}`)
-        .join(', ') || 'none',
-    ],
-  ];
-  if (full) {
-    rows.unshift(
-      ['Planned', `${length(full.planned)} · ${Math.round(full.driving * 100)} % of it driving`],
-      ['Free', length(full.free)],
-    );
-    if (full.overtime) rows.push(['Overtime', length(full.overtime)]);
-  }
-  return (
-    <>
-      <p className="font-semibold">{lane.name}</p>
-      <dl className="mt-1 grid grid-cols-[5rem_1fr] gap-y-0.5">
-        {rows.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-ink-soft">{name}</dt>
-            <dd>{value}</dd>
-          </div>
-        ))}
-      </dl>
-      {brokenOf(lane)
-        .slice(0, 6)
-        .map((row) => (
-          <p key={row.sentence} className="mt-1 border-l-4 border-warn bg-warn-wash px-2 py-0.5">
-            {row.sentence}
-          </p>
-        ))}
-      <TakeAlong lane={lane} mayPlan={mayPlan} />
-    </>
-  );
-}
-
-/** What a technician takes along: the day on paper, and the calendar's secret link; and sending the day. */
-function TakeAlong({ lane, mayPlan }: { lane: Lane; mayPlan: boolean }) {
-  const send = useSendDay();
-  const [first] = lane.days;
-  const copy = async () => {
-    const { path } = await data(
-      api.GET('/api/planning/technicians/{technician_id}/calendar-link', {
-        params: { path: { technician_id: lane.technician_id } },
-      }),
-    );
-    await navigator.clipboard.writeText(`${window.location.origin}${path}`);
-    toast.success(`The link to ${lane.name}’s calendar is copied. Whoever has it reads the calendar.`);
-  };
-  if (!first) return null;
-  return (
-    <div className="mt-2 flex flex-wrap gap-x-3 gap-y-1 border-t border-hairline pt-2">
-      {lane.days.length === 1 && (
-        <a
-          className="underline"
-          target="_blank"
-          rel="noreferrer"
-          href={`/api/planning/route-sheet?day=${first.day}&technician_id=${lane.technician_id}`}
-        >
-          Route sheet (PDF)
-        </a>
-      )}
-      {mayPlan && (
-        <>
-          <button
-            type="button"
-            className="underline"
-            onClick={() => copy().catch((error: unknown) => toast.error(sentenceOf(error)))}
-          >
-            Copy calendar link
-          </button>
-          <button
-            type="button"
-            className="underline"
-            disabled={send.isPending}
-            onClick={() => send.mutate({ day: first.day, days: lane.days.length, who: lane.technician_id })}
-          >
-            Send what is placed
-          </button>
-        </>
-      )}
-    </div>
   );
 }

@@ -43,14 +43,17 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
           <EndStop at={x(shift.end)} />
         </>
       )}
+      {day.holiday && (
+        <rect x={x(day.start)} width={x(day.end) - x(day.start)} y={0} height={HEIGHT} fill="url(#holiday)">
+          <title>{day.holiday}</title>
+        </rect>
+      )}
       {day.absences.map((absence) => (
-        <rect
-          key={absence.start}
-          x={x(absence.start)}
-          width={Math.max(0, x(Math.min(absence.end, day.end)) - x(Math.max(absence.start, day.start)))}
-          y={6}
-          height={HEIGHT - 16}
-          fill="url(#absent)"
+        <Absent
+          key={absence.id}
+          left={x(Math.max(absence.start, day.start))}
+          right={x(Math.min(absence.end, day.end))}
+          words={absence.reason || 'absent'}
         />
       ))}
       {timetable.overtime && (
@@ -172,6 +175,23 @@ function Notch({ left, right, seconds }: { left: number; right: number; seconds:
     <path d={`M${left} ${MIDDLE}v7H${right}v-7`} fill="none" stroke="var(--ink-soft)" strokeWidth="1.5">
       <title>break, {length(seconds)}</title>
     </path>
+  );
+}
+
+/** Hatched, with the reason where there is room: nobody is there. */
+function Absent({ left, right, words }: { left: number; right: number; words: string }) {
+  const width = Math.max(0, right - left);
+  return (
+    <>
+      <rect x={left} width={width} y={6} height={HEIGHT - 16} fill="url(#absent)">
+        <title>{words}</title>
+      </rect>
+      {width > 7 * words.length && (
+        <text x={left + 6} y={MIDDLE + 3} fontSize="11" fill="var(--ink-soft)" fontStyle="italic">
+          {words}
+        </text>
+      )}
+    </>
   );
 }
 

@@ -2,7 +2,9 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { momentAt, type Axis, type Column } from '../axis';
 import type { AnyVisit, BoardVisit, Timetable } from '../model';
-import type { Row } from '../rows';
+import type { Row, ShownCrew } from '../rows';
+import type { Ghosts } from '../runs/ghosts';
+import { CrewRow } from './CrewRow';
 import { LaneRow, type Drawing } from './Lane';
 import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
 import { ColumnLines, TimeAxis } from './TimeAxis';
@@ -22,17 +24,25 @@ interface Props {
   aimedId: number | null;
   preview: { day: number; timetable: Timetable } | null;
   aimedDay: string | null;
+  /** Names of the days off, by day. */
+  holidays: ReadonlyMap<string, string>;
+  /** Ids of the crew aimed at besides the technician; empty: no crew's line is aimed at. */
+  aimedMates: string;
+  ghosts: Ghosts | null;
   fits: Map<number, string[]> | null;
   /** Starts at which the held visit fits without harm, by technician. */
   marks: Map<number, number[]> | null;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => void;
   onDay: (day: string) => void;
+  /** All about a technician. */
+  onPerson: (technicianId: number) => void;
   /** Ask the planner about one technician's day. */
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
 const NOBODY: BoardVisit[] = [];
+const NONE_LEAVING: ReadonlySet<number> = new Set();
 const GROUP_HEIGHT = 26;
 const AXIS_HEIGHT = 28;
 const OVERSCAN = 3;
@@ -54,7 +64,13 @@ export const Lanes = memo(function Lanes(props: Props) {
   return (
     <div className="relative" style={{ width: LABEL_WIDTH + axis.width }}>
       <Patterns />
-      <TimeAxis axis={axis} now={now} aimedDay={props.aimedDay} onDay={props.onDay} />
+      <TimeAxis
+        axis={axis}
+        now={now}
+        aimedDay={props.aimedDay}
+        holidays={props.holidays}
+        onDay={props.onDay}
+      />
       <div
         className="relative"
         role="list"
@@ -72,6 +88,21 @@ export const Lanes = memo(function Lanes(props: Props) {
             >
               {row.kind === 'group' ? (
                 <GroupRow title={row.title} />
+              ) : row.kind === 'crew' ? (
+                <CrewRow
+                  crew={row.crew}
+                  visitsOf={visitsOf}
+                  axis={axis}
+                  from={from}
+                  until={until}
+                  drawing={props.drawing}
+                  selectedId={props.selectedId}
+                  chosen={props.chosen}
+                  liftedId={props.liftedId}
+                  aimed={isAimed(row.crew, aimedId, props.aimedMates)}
+                  onPress={props.onPress}
+                  onKey={props.onKey}
+                />
               ) : (
                 <LaneRow
                   lane={row.lane}
@@ -84,11 +115,14 @@ export const Lanes = memo(function Lanes(props: Props) {
                   chosen={props.chosen}
                   liftedId={props.liftedId}
                   preview={aimedId === row.lane.technician_id ? props.preview : null}
-                  aimed={aimedId === row.lane.technician_id}
+                  aimed={aimedId === row.lane.technician_id && props.aimedMates === ''}
                   marks={props.marks?.get(row.lane.technician_id) ?? null}
                   unfit={props.fits?.get(row.lane.technician_id) ?? null}
                   onPress={props.onPress}
                   onKey={props.onKey}
+                  ghosts={props.ghosts?.to.get(row.lane.technician_id) ?? null}
+                  leaving={props.ghosts?.leaving ?? NONE_LEAVING}
+                  onPerson={props.onPerson}
                   onPlan={props.onPlan}
                 />
               )}
@@ -100,6 +134,11 @@ export const Lanes = memo(function Lanes(props: Props) {
     </div>
   );
 });
+
+function isAimed(crew: ShownCrew, technicianId: number | null, mates: string): boolean {
+  const [lead, ...others] = crew.members.map((lane) => lane.technician_id);
+  return mates !== '' && lead === technicianId && others.join() === mates;
+}
 
 function GroupRow({ title }: { title: string }) {
   return (
@@ -141,6 +180,10 @@ function Patterns() {
         <pattern id="absent" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="6" height="6" fill="var(--wash)" />
           <line x1="0" y1="0" x2="0" y2="6" stroke="var(--hairline)" strokeWidth="3" />
+        </pattern>
+        <pattern id="holiday" width="8" height="8" patternUnits="userSpaceOnUse">
+          <rect width="8" height="8" fill="var(--wash)" />
+          <circle cx="4" cy="4" r="1" fill="var(--ink-soft)" opacity="0.5" />
         </pattern>
       </defs>
     </svg>

@@ -12,7 +12,7 @@ export function aimWords(board: Board, aim: Aim): string {
   const nameOf = (id: number) => board.lanes.find((lane) => lane.technician_id === id)?.name ?? '';
   switch (aim?.kind) {
     case 'lane':
-      return nameOf(aim.technicianId);
+      return [aim.technicianId, ...(aim.mates ?? [])].map(nameOf).join(' + ');
     case 'head':
       return `${nameOf(aim.technicianId)}: first time that fits`;
     case 'day':

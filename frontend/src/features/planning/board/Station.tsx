@@ -26,6 +26,9 @@ const LEAST_WIDTH = 8;
 const WORDS_WIDTH = 26;
 const MARKS_WIDTH = 84;
 
+/** It fades out to the right. */
+const OPEN_END = { maskImage: 'linear-gradient(to right, black 40%, transparent)' };
+
 /** A visit as a station on the technician's line. */
 export function Station({ visit, axis, drawing, broken, selected, chosen, lifted, onPress, onKey }: Props) {
   const span = shownSpan(visit);
@@ -33,6 +36,8 @@ export function Station({ visit, axis, drawing, broken, selected, chosen, lifted
   const width = Math.max(LEAST_WIDTH, xOf(axis, span.end) - left - 1);
   const words = describe(visit, broken);
   const hue = drawing.hueOf(visit);
+  // Nobody knows how long it takes: it has a beginning and no end.
+  const open = visit.duration_seconds === null;
   const ring = selected ? 'z-10 ring-2 ring-copper' : chosen ? 'z-10 ring-2 ring-focus' : '';
   return (
     <button
@@ -43,8 +48,8 @@ export function Station({ visit, axis, drawing, broken, selected, chosen, lifted
       title={words}
       onPointerDown={(event) => onPress(event, visit)}
       onKeyDown={(event) => onKey(event, visit)}
-      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''}`}
-      style={{ left, width }}
+      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''} ${open ? 'rounded-r-none border-r-0!' : ''}`}
+      style={{ left, width, ...(open && OPEN_END) }}
     >
       {hue && <span aria-hidden className="absolute inset-x-0 bottom-0 h-1" style={{ background: hue }} />}
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}
@@ -81,7 +86,9 @@ function describe(visit: BoardVisit, broken: string[]): string {
   const span = shownSpan(visit);
   return [
     `${visit.number} ${visit.title}, ${visit.site}`,
-    `${clockTime(span.start)} to ${clockTime(span.end)}, ${length(span.end - span.start)}`,
+    visit.duration_seconds === null
+      ? `from ${clockTime(span.start)}, no duration yet`
+      : `${clockTime(span.start)} to ${clockTime(span.end)}, ${length(span.end - span.start)}`,
     STATE_WORDS[visit.state],
     visit.promise ? `promised ${window_(visit.promise, isoDay(span.start))}` : 'no promise',
     ...(visit.crew > 1 ? [`crew of ${visit.crew}`] : []),

@@ -12,11 +12,12 @@ interface AxisProps {
   now: number;
   /** The day something is held over. */
   aimedDay: string | null;
+  holidays: ReadonlyMap<string, string>;
   onDay: (day: string) => void;
 }
 
 /** Days and hours across the top. A day's name opens it, and takes what is dropped on it. */
-export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, onDay }: AxisProps) {
+export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, holidays, onDay }: AxisProps) {
   const showsNow = segmentOf(axis, now) !== undefined;
   const several = axis.segments.length > 1;
   const wide = (axis.segments[0]?.width ?? 0) >= HOURS_WIDTH;
@@ -48,12 +49,18 @@ export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, onDay }: A
               data-day={row.day}
               title="Open this day; a visit dropped here goes to the day's best place"
               className={`absolute inset-y-0 truncate border-l border-hairline px-1 text-left font-semibold text-ink hover:underline ${aimedDay === row.day ? 'bg-copper-wash' : ''}`}
-              style={{ left: row.left, width: wide ? 92 : row.width }}
+              style={{ left: row.left, width: wide && !holidays.has(row.day) ? 92 : row.width }}
               onClick={() => onDay(row.day)}
             >
               {dayName(row.start)}
+              {holidays.has(row.day) && <i className="font-normal"> {holidays.get(row.day)}</i>}
             </button>
           ))}
+        {!several && holidays.has(axis.segments[0]?.day ?? '') && (
+          <b className="absolute top-1 left-1/2 -translate-x-1/2 bg-paper px-2 text-ink">
+            {holidays.get(axis.segments[0]!.day)}: nobody has a shift
+          </b>
+        )}
         {showsNow && (
           <time
             className="pointer-events-none absolute top-1 z-10 -translate-x-1/2 rounded-sm bg-copper px-1 text-copper-ink"

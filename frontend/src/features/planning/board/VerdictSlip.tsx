@@ -15,6 +15,8 @@ interface Props {
   start: number | null;
   /** Several days are shown: the day is said too. */
   several: boolean;
+  /** How many are held at once; the others do as this one does. */
+  together: number;
   verdict: SchemaVerdictOut | undefined;
   error: string | null;
   /** Beside the pointer, or at the bottom while the keyboard places. */
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** What the drop would mean, in words, before it is made. */
-export function VerdictSlip({ who, start, several, verdict, error, at, hint }: Props) {
+export function VerdictSlip({ who, start, several, together, verdict, error, at, hint }: Props) {
   const style = at ? slipPlace(at) : { left: '50%', bottom: 24, transform: 'translateX(-50%)' };
   return (
     <div
@@ -37,7 +39,9 @@ export function VerdictSlip({ who, start, several, verdict, error, at, hint }: P
         <span className="truncate">{who}</span>
         {start !== null && <time>{`${several ? `${dayName(start)} ` : ''}${clockTime(start)}`}</time>}
       </div>
-      {error ? (
+      {together > 1 ? (
+        <p className="mt-1">{together} visits at once: what becomes of each is read before it is done.</p>
+      ) : error ? (
         <p className="mt-1 text-bad">{error}</p>
       ) : start === null ? null : verdict ? (
         <ul className="mt-1 space-y-0.5">

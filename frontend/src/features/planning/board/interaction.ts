@@ -9,9 +9,16 @@ export interface Grabbed {
   lengthSeconds: number;
 }
 
+/** Whose line: a technician's, or that of a crew, whose first member it is. */
+export interface Slot {
+  technicianId: number;
+  /** Who else goes; left out: whoever goes with the visit already. */
+  mates?: number[];
+}
+
 /** A place on a line, a technician (the first time that fits), a day (its best place), or the backlog. */
 export type Aim =
-  | { kind: 'lane'; technicianId: number; start: number }
+  | ({ kind: 'lane'; start: number } & Slot)
   | { kind: 'head'; technicianId: number }
   | { kind: 'day'; day: string }
   | { kind: 'backlog' }
@@ -22,11 +29,17 @@ interface Point {
   y: number;
 }
 
+/** What is held: a visit, and the ids of those that go with it because they were chosen together (or none). */
+export interface Held {
+  visit: Grabbed;
+  together: number[];
+}
+
 export type Interaction =
   | { mode: 'idle' }
-  | ({ mode: 'pressed'; visit: Grabbed; grabSeconds: number; part: Part; adds: boolean } & Point)
-  | ({ mode: 'dragging'; visit: Grabbed; grabSeconds: number; aim: Aim } & Point)
-  | { mode: 'placing'; visit: Grabbed; aim: Aim }
+  | ({ mode: 'pressed'; grabSeconds: number; part: Part; adds: boolean } & Held & Point)
+  | ({ mode: 'dragging'; grabSeconds: number; aim: Aim } & Held & Point)
+  | ({ mode: 'placing'; aim: Aim } & Held)
   | ({ mode: 'stretching'; visit: Grabbed; seconds: number; keyboard: boolean } & Point)
   | { mode: 'boxing'; from: Point; to: Point; adds: boolean };
 
@@ -34,24 +47,24 @@ export type Interaction =
 export type Part = 'body' | 'edge';
 
 /** What the pointer is over; `moment` is the one under the pointer. */
-export type Under =
-  { kind: 'lane'; technicianId: number; moment: number } | Exclude<Aim, { kind: 'lane' } | null> | null;
+export type Under = ({ kind: 'lane'; moment: number } & Slot) | Exclude<Aim, { kind: 'lane' } | null> | null;
 
 export type Event =
-  | ({ type: 'press'; visit: Grabbed; grabSeconds: number; part: Part; adds: boolean } & Point)
+  | ({ type: 'press'; grabSeconds: number; part: Part; adds: boolean } & Held & Point)
   | ({ type: 'box'; adds: boolean } & Point)
   | ({ type: 'move'; under: Under } & Point)
   | { type: 'release' }
-  | { type: 'take'; visit: Grabbed; aim: Aim }
+  | ({ type: 'take'; aim: Aim } & Held)
   | { type: 'lengthen'; visit: Grabbed }
-  | { type: 'step'; seconds: number; lanes: number; order: number[]; earliest: number; latest: number }
+  | { type: 'step'; seconds: number; lanes: number; order: Slot[]; earliest: number; latest: number }
   | { type: 'toBacklog' }
   | { type: 'confirm' }
   | { type: 'cancel' };
 
 /** What is to be done about it, once the machine has moved on. */
 export type Deed =
-  | { kind: 'place'; visit: Grabbed; technicianId: number; start: number }
+  | ({ kind: 'place'; visit: Grabbed; start: number } & Slot)
+  | { kind: 'many'; visit: Grabbed; together: number[]; aim: NonNullable<Aim> }
   | { kind: 'first'; visit: Grabbed; technicianId: number }
   | { kind: 'best'; visit: Grabbed; day: string }
   | { kind: 'unplace'; visit: Grabbed }
@@ -75,8 +88,8 @@ const LEAST_LENGTH = 300;
 export function next(state: Interaction, event: Event): Result {
   switch (event.type) {
     case 'press': {
-      const { visit, grabSeconds, part, adds, x, y } = event;
-      return still({ mode: 'pressed', visit, grabSeconds, part, adds, x, y });
+      const { visit, together, grabSeconds, part, adds, x, y } = event;
+      return still({ mode: 'pressed', visit, together, grabSeconds, part, adds, x, y });
     }
     case 'box': {
       const point = { x: event.x, y: event.y };
@@ -87,7 +100,7 @@ export function next(state: Interaction, event: Event): Result {
     case 'release':
       return released(state);
     case 'take':
-      return still({ mode: 'placing', visit: event.visit, aim: event.aim });
+      return still({ mode: 'placing', visit: event.visit, together: event.together, aim: event.aim });
     case 'lengthen': {
       const { visit } = event;
       return still({ mode: 'stretching', visit, seconds: visit.lengthSeconds, keyboard: true, x: 0, y: 0 });
@@ -97,7 +110,7 @@ export function next(state: Interaction, event: Event): Result {
     case 'toBacklog':
       return state.mode === 'placing' ? still({ ...state, aim: { kind: 'backlog' } }) : still(state);
     case 'confirm':
-      if (state.mode === 'placing') return { state: IDLE, deed: deedOf(state.visit, state.aim) };
+      if (state.mode === 'placing') return { state: IDLE, deed: deedOf(state, state.aim) };
       return state.mode === 'stretching' ? { state: IDLE, deed: stretched(state) } : still(state);
     case 'cancel':
       return still(IDLE);
@@ -111,9 +124,9 @@ function moved(state: Interaction, event: Extract<Event, { type: 'move' }>): Int
   switch (state.mode) {
     case 'pressed': {
       if (Math.hypot(x - state.x, y - state.y) < SLOP_PIXELS) return state;
-      const { visit, grabSeconds } = state;
+      const { visit, together, grabSeconds } = state;
       if (state.part === 'edge') return { ...stretchOf(visit, event.under), x, y };
-      return { mode: 'dragging', visit, grabSeconds, x, y, aim: aimOf(event.under, grabSeconds) };
+      return { mode: 'dragging', visit, together, grabSeconds, x, y, aim: aimOf(event.under, grabSeconds) };
     }
     case 'dragging':
       return { ...state, x, y, aim: aimOf(event.under, state.grabSeconds) };
@@ -136,7 +149,8 @@ const snapped = (seconds: number) => Math.round(seconds / SNAP_SECONDS) * SNAP_S
 
 function aimOf(under: Under, grabSeconds: number): Aim {
   if (under?.kind !== 'lane') return under;
-  return { kind: 'lane', technicianId: under.technicianId, start: snapped(under.moment - grabSeconds) };
+  const { technicianId, mates } = under;
+  return { kind: 'lane', technicianId, ...(mates && { mates }), start: snapped(under.moment - grabSeconds) };
 }
 
 function released(state: Interaction): Result {
@@ -144,7 +158,7 @@ function released(state: Interaction): Result {
     case 'pressed':
       return { state: IDLE, deed: { kind: state.adds ? 'toggle' : 'open', visit: state.visit } };
     case 'dragging':
-      return { state: IDLE, deed: deedOf(state.visit, state.aim) };
+      return { state: IDLE, deed: deedOf(state, state.aim) };
     case 'stretching':
       return state.keyboard ? still(state) : { state: IDLE, deed: stretched(state) };
     case 'boxing':
@@ -160,7 +174,12 @@ function stretched(state: Extract<Interaction, { mode: 'stretching' }>): Deed {
 }
 
 /** Dropped where it came from, or nowhere: nothing is to be done. */
-function deedOf(visit: Grabbed, aim: Aim): Deed {
+function deedOf({ visit, together }: Held, aim: Aim): Deed {
+  if (together.length > 1) {
+    const stays =
+      aim?.kind === 'lane' && aim.technicianId === visit.technicianId && aim.start === visit.start;
+    return aim && !stays ? { kind: 'many', visit, together, aim } : null;
+  }
   switch (aim?.kind) {
     case undefined:
       return null;
@@ -170,9 +189,11 @@ function deedOf(visit: Grabbed, aim: Aim): Deed {
       return { kind: 'first', visit, technicianId: aim.technicianId };
     case 'day':
       return { kind: 'best', visit, day: aim.day };
-    case 'lane':
-      if (aim.technicianId === visit.technicianId && aim.start === visit.start) return null;
-      return { kind: 'place', visit, technicianId: aim.technicianId, start: aim.start };
+    case 'lane': {
+      const { technicianId, mates, start } = aim;
+      if (technicianId === visit.technicianId && start === visit.start && !mates) return null;
+      return { kind: 'place', visit, technicianId, ...(mates && { mates }), start };
+    }
   }
 }
 
@@ -185,14 +206,18 @@ function stepped(state: Interaction, event: Extract<Event, { type: 'step' }>): I
   if (state.mode !== 'placing' || event.order.length === 0) return state;
   if (state.aim?.kind !== 'lane') {
     // Coming out of the backlog: the first lane, the earliest time.
-    const technicianId = event.lanes < 0 ? event.order.at(-1)! : event.order[0]!;
-    return { ...state, aim: { kind: 'lane', technicianId, start: event.earliest } };
+    const slot = event.lanes < 0 ? event.order.at(-1)! : event.order[0]!;
+    return { ...state, aim: { kind: 'lane', ...slot, start: event.earliest } };
   }
-  const here = event.order.indexOf(state.aim.technicianId);
+  const { aim } = state;
+  const here = event.order.findIndex((slot) => sameSlot(slot, aim));
   const lane = Math.min(event.order.length - 1, Math.max(0, here + event.lanes));
-  const start = Math.min(event.latest, Math.max(event.earliest, state.aim.start + event.seconds));
-  return { ...state, aim: { kind: 'lane', technicianId: event.order[lane]!, start } };
+  const start = Math.min(event.latest, Math.max(event.earliest, aim.start + event.seconds));
+  return { ...state, aim: { kind: 'lane', ...event.order[lane]!, start } };
 }
+
+const sameSlot = (one: Slot, other: Slot) =>
+  one.technicianId === other.technicianId && (one.mates ?? []).join() === (other.mates ?? []).join();
 
 /** The lane and start aimed at, if any. */
 export function laneAim(state: Interaction) {
@@ -203,5 +228,7 @@ export function laneAim(state: Interaction) {
 export const aimOfState = (state: Interaction): Aim =>
   state.mode === 'dragging' || state.mode === 'placing' ? state.aim : null;
 
-export const heldBy = (state: Interaction): Grabbed | null =>
-  state.mode === 'dragging' || state.mode === 'placing' ? state.visit : null;
+export const heldBy = (state: Interaction): Grabbed | null => holding(state)?.visit ?? null;
+
+export const holding = (state: Interaction): Held | null =>
+  state.mode === 'dragging' || state.mode === 'placing' ? state : null;

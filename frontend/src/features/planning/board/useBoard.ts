@@ -75,10 +75,10 @@ function inChunks(people: SchemaLaneHeadOut[], size: number): number[][] {
 }
 
 function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks: Chunk[]): Board {
-  const lanes = new Map<number, Lane>();
+  const lanes = new Map<number, Lane['days']>();
   const visits = new Map<number, BoardVisit>();
   for (const chunk of chunks) {
-    chunk?.lanes.forEach((lane) => lanes.set(lane.technician_id, lane));
+    chunk?.lanes.forEach((lane) => lanes.set(lane.technician_id, lane.days));
     // A crew of two parts of the board is in both.
     chunk?.visits.forEach((visit) => visits.set(visit.id, visit));
   }
@@ -92,10 +92,23 @@ function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks
     start: days[0]!.start,
     end: days.at(-1)!.end,
     now: Math.max(...chunks.map((chunk) => chunk?.now ?? 0)),
-    lanes: people.map((head) => lanes.get(head.technician_id) ?? { ...head, days: [] }),
+    lanes: people.map((head) => laneOf(head, lanes.get(head.technician_id) ?? NO_DAYS)),
     visits: [...visits.values()],
     chunks: chunks.filter((chunk) => chunk !== undefined),
   };
+}
+
+const NO_DAYS: Lane['days'] = [];
+const made = new WeakMap<Lane['days'], Lane>();
+
+/** The same lane as long as its head and days are the same: what did not change is not drawn anew. */
+function laneOf(head: SchemaLaneHeadOut, days: Lane['days']): Lane {
+  if (days === NO_DAYS) return { ...head, days };
+  const kept = made.get(days);
+  if (kept?.name === head.name && kept.certificates === head.certificates) return kept;
+  const lane = { ...head, days };
+  made.set(days, lane);
+  return lane;
 }
 
 /** The visits on each technician's days, by their start; a crew's visit stands with everybody who goes. */

@@ -9,6 +9,7 @@ import {
   type Event,
   type Grabbed,
   type Interaction,
+  type Slot,
   type Under,
 } from './interaction';
 import { moveFocus } from './focus';
@@ -18,6 +19,9 @@ interface Setting {
   axis: Axis | null;
   /** In the order in which they are shown. */
   lanes: Lane[];
+  slots: Slot[];
+  /** Chosen visits: taking one of them takes them all. */
+  chosen: ReadonlySet<number>;
   now: number;
   canPlan: boolean;
   onDeed: (deed: NonNullable<Deed>) => void;
@@ -29,12 +33,12 @@ const LEAST_STRETCHABLE = 24;
 const FOLLOWED = new Set(['pressed', 'dragging', 'stretching', 'boxing']);
 
 /** Drives the state machine with the pointer and the keyboard. */
-export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setting) {
+export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, onDeed }: Setting) {
   const [state, setState] = useReducer((_: Interaction, value: Interaction) => value, IDLE);
   const current = useRef(state);
-  const setting = useRef({ axis, lanes, now, canPlan, onDeed });
+  const setting = useRef({ axis, lanes, slots, chosen, now, canPlan, onDeed });
   useEffect(() => {
-    setting.current = { axis, lanes, now, canPlan, onDeed };
+    setting.current = { axis, lanes, slots, chosen, now, canPlan, onDeed };
   });
 
   const send = useCallback((event: Event) => {
@@ -94,6 +98,7 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
       send({
         type: 'press',
         visit: grabbed,
+        together: togetherWith(grabbed.id, setting.current.chosen),
         x: event.clientX,
         y: event.clientY,
         grabSeconds: grabSeconds(event, visit, setting.current.axis),
@@ -122,7 +127,12 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
       if (event.key === 'Enter') deed({ kind: 'open', visit: grabbed });
       else if (event.key === ' ') deed({ kind: allowed ? 'toggle' : 'open', visit: grabbed });
       else if (allowed && letter === 'm')
-        send({ type: 'take', visit: grabbed, aim: firstAim(grabbed, setting.current) });
+        send({
+          type: 'take',
+          visit: grabbed,
+          together: togetherWith(grabbed.id, setting.current.chosen),
+          aim: firstAim(grabbed, setting.current),
+        });
       else if (allowed && letter === 'l' && visit.start !== null) send({ type: 'lengthen', visit: grabbed });
       else if (allowed && (event.key === 'Delete' || event.key === 'Backspace')) {
         if (visit.technician_id !== null) deed({ kind: 'unplace', visit: grabbed });
@@ -137,6 +147,8 @@ export function useBoardInteraction({ axis, lanes, now, canPlan, onDeed }: Setti
 
   return { state, press, ground, key };
 }
+
+const togetherWith = (id: number, chosen: ReadonlySet<number>) => (chosen.has(id) ? [...chosen] : []);
 
 export function grab(visit: AnyVisit): Grabbed {
   return {
@@ -177,7 +189,7 @@ function firstAim(visit: Grabbed, { lanes, now, axis }: Setting): Aim {
 function heldEvent(
   event: globalThis.KeyboardEvent,
   state: Interaction,
-  { lanes, axis }: Setting,
+  { slots, axis }: Setting,
 ): Event | null {
   if (event.key === 'Escape') return { type: 'cancel' };
   if ((state.mode !== 'placing' && state.mode !== 'stretching') || !axis) return null;
@@ -185,7 +197,7 @@ function heldEvent(
     type: 'step',
     seconds,
     lanes: by,
-    order: lanes.map((lane) => lane.technician_id),
+    order: slots,
     earliest: axis.start,
     latest: axis.end,
   });
@@ -222,7 +234,9 @@ function underPointer(event: globalThis.PointerEvent, axis: Axis): Under {
     const lane = element.closest<HTMLElement>('[data-lane]');
     if (lane) {
       const x = event.clientX - lane.getBoundingClientRect().left;
-      return { kind: 'lane', technicianId: Number(lane.dataset.lane), moment: momentAt(axis, x) };
+      const mates = lane.dataset.mates?.split(',').map(Number);
+      const technicianId = Number(lane.dataset.lane);
+      return { kind: 'lane', technicianId, ...(mates && { mates }), moment: momentAt(axis, x) };
     }
     if (element.closest('[data-backlog]')) return { kind: 'backlog' };
     if (element.closest('[data-map]')) {

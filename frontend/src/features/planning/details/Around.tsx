@@ -2,6 +2,7 @@ import { Lock, LockOpen } from 'lucide-react';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { useBulk } from '../commands';
+import { useLockOrder } from '../person/commands';
 import type { Gap } from '../search';
 
 interface Props {
@@ -15,6 +16,7 @@ interface Props {
 /** What could come after a visit and what waits near it; and locking it where it is. */
 export function Around({ visit, canLock, onGap, onNear }: Props) {
   const bulk = useBulk();
+  const lockOrder = useLockOrder();
   const lock = () =>
     bulk.mutate({
       visits: [{ id: visit.id, version: visit.version }],
@@ -41,6 +43,15 @@ export function Around({ visit, canLock, onGap, onNear }: Props) {
           onClick={lock}
         >
           {visit.pinned ? 'Unlock' : 'Lock'}
+        </Button>
+      )}
+      {canLock && visit.parts > 1 && (
+        <Button
+          icon={visit.pinned ? <LockOpen size={14} /> : <Lock size={14} />}
+          disabled={lockOrder.isPending}
+          onClick={() => lockOrder.mutate({ orderId: visit.order_id, pinned: !visit.pinned })}
+        >
+          {visit.pinned ? 'Unlock the order' : 'Lock the order'}
         </Button>
       )}
     </div>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { MapPin, Phone, Send, X } from 'lucide-react';
+import { MapPin, Phone, X } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -9,13 +9,13 @@ import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { OrderBeside } from '@/features/orders';
-import { useSend } from '../commands';
 import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings, type Shown } from '../openings/Openings';
 import { Around } from './Around';
 import { EditForm } from './EditForm';
 import { PlaceForm } from './PlaceForm';
+import { SendVisitButton } from '../sending/SendButton';
 import { Rescuers } from './Rescuers';
 import { StepsForTechnician } from './StepsForTechnician';
 import type { Gap } from '../search';
@@ -64,7 +64,6 @@ function Loaded({
   const shown = board.visits.find((row) => row.id === visit.id);
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
   const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
-  const send = useSend();
   const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
     <>
@@ -86,16 +85,7 @@ function Loaded({
         </div>
         <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
           <StateSign state={visit.state} />
-          {visit.state === 'placed' && canPlan && (
-            <Button
-              rank="main"
-              icon={<Send size={15} />}
-              disabled={send.isPending}
-              onClick={() => send.mutate(visit)}
-            >
-              Send
-            </Button>
-          )}
+          {visit.state === 'placed' && canPlan && <SendVisitButton visit={visit} />}
         </div>
         <p className="mt-1 text-sm">
           {visit.technician && visit.start !== null ? (

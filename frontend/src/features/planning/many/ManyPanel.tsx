@@ -10,13 +10,14 @@ import { addDays, isoDay } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { useBulk } from '../commands';
 import type { AnyVisit, Board } from '../model';
+import type { ManyWish } from './wish';
 
 type Kind = SchemaBulkIn['kind'];
 
 const WORDS: Record<Kind, string> = {
   day: 'Move to another day, same technician and time',
   give: 'Give to a technician, at the first times that fit',
-  shift: 'Move to earlier or later',
+  shift: 'Move to earlier or later, or to somebody else',
   unplace: 'Back to the backlog',
   cancel: 'Cancel',
   send: 'Send',
@@ -27,28 +28,30 @@ const WORDS: Record<Kind, string> = {
 interface Props {
   visits: AnyVisit[];
   board: Board;
+  /** What was wanted by dropping them somewhere. */
+  wish: ManyWish | null;
   onPlan: (visits: number[]) => void;
   onClose: () => void;
 }
 
 /** The same for several visits: what would become of each is read first; then done, and undone, in one step. */
-export function ManyPanel({ visits, board, onPlan, onClose }: Props) {
-  const [kind, setKind] = useState<Kind>('day');
-  const [day, setDay] = useState(() => addDays(board.day, 1));
-  const [who, setWho] = useState(0);
-  const [minutes, setMinutes] = useState('30');
+export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
+  const [kind, setKind] = useState<Kind>(wish?.kind ?? 'day');
+  const [day, setDay] = useState(() => wish?.day ?? addDays(board.day, 1));
+  const [who, setWho] = useState(wish?.who ?? 0);
+  const [minutes, setMinutes] = useState(String(wish?.minutes ?? 30));
   const [because, setBecause] = useState('');
   const bulk = useBulk();
   const shift = Number(minutes);
   const ready =
     (kind !== 'give' || who > 0) &&
     (kind !== 'cancel' || because.trim() !== '') &&
-    (kind !== 'shift' || (Number.isFinite(shift) && shift !== 0));
+    (kind !== 'shift' || (Number.isFinite(shift) && (shift !== 0 || who > 0)));
   const body: SchemaBulkIn = {
     visits: visits.map(({ id, version }) => ({ id, version })),
     kind,
-    day: kind === 'day' ? day : null,
-    technician_id: kind === 'give' ? who : null,
+    day: kind === 'day' || (kind === 'give' && wish?.day !== undefined) ? day : null,
+    technician_id: (kind === 'give' || kind === 'shift') && who > 0 ? who : null,
     seconds: kind === 'shift' ? Math.round(shift) * 60 : 0,
     because: because.trim(),
     preview: true,
@@ -91,9 +94,9 @@ export function ManyPanel({ visits, board, onPlan, onClose }: Props) {
             onChange={(e) => setDay(e.target.value)}
           />
         )}
-        {kind === 'give' && (
+        {(kind === 'give' || kind === 'shift') && (
           <SelectField label="Technician" value={who} onChange={(e) => setWho(Number(e.target.value))}>
-            <option value={0}>choose…</option>
+            <option value={0}>{kind === 'give' ? 'choose…' : 'each its own'}</option>
             {board.lanes.map((lane) => (
               <option key={lane.technician_id} value={lane.technician_id}>
                 {lane.name}
@@ -120,6 +123,7 @@ export function ManyPanel({ visits, board, onPlan, onClose }: Props) {
           <Button
             type="submit"
             rank="main"
+            autoFocus={wish !== null}
             disabled={!ready || bulk.isPending || !preview.data || preview.data.done === 0}
           >
             {preview.data && preview.data.done < visits.length

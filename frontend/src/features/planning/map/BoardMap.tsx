@@ -10,6 +10,7 @@ import { clockTime, window_ } from '@/shared/time';
 import type { Drawing } from '../board/Lane';
 import { setLineFinder } from '../board/lineUnder';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
+import { toursOf, type Ghosts } from '../runs/ghosts';
 import type { WaitingSearch } from '../search';
 
 interface Props {
@@ -20,10 +21,14 @@ interface Props {
   waiting: WaitingSearch;
   selected: BoardVisit | null;
   selectedId: number | null;
+  /** The technician whose panel is open: that day's road is drawn too. */
+  personId: number | null;
+  ghosts: Ghosts | null;
   drawing: Drawing;
   now: number;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
   onVisit: (id: number) => void;
+  onPerson: (technicianId: number) => void;
   onWaiting: (waiting: WaitingSearch) => void;
 }
 
@@ -33,11 +38,11 @@ const MOST_SIGNS = 400;
 
 /** The same days on the map: visits with state and lamp, roads taken, where everybody was last. */
 export const BoardMap = memo(function BoardMap(props: Props) {
-  const { board, day, visitsOf, waiting, selected, selectedId, now } = props;
+  const { board, day, visitsOf, waiting, selected, personId, ghosts, now } = props;
   const [withTraffic, setWithTraffic] = useState(false);
   const [withPeople, setWithPeople] = useState(true);
   const [measuring, setMeasuring] = useState(false);
-  const who = selected?.technician_id ?? null;
+  const who = selected?.technician_id ?? personId;
   const route = useQuery({
     queryKey: ['planning', 'route', who, day],
     enabled: who !== null,
@@ -54,25 +59,11 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     queryFn: () => data(api.GET('/api/planning/last-seen')),
     refetchInterval: 60_000,
   });
-  const lines = useMemo(() => {
-    const found: RouteLine[] = [];
-    for (const lane of board.lanes) {
-      if (lane.technician_id === who && route.data) continue;
-      const points = (visitsOf.get(lane.technician_id) ?? []).map(
-        (visit) => [visit.lon, visit.lat] as [number, number],
-      );
-      if (points.length > 1) found.push({ id: lane.technician_id, points, strong: false });
-    }
-    for (const leg of route.data ?? [])
-      if (who !== null && leg.points.length > 1)
-        found.push({
-          id: who,
-          points: leg.points as [number, number][],
-          strong: true,
-          label: `${Math.round(leg.seconds / 60)}`,
-        });
-    return found;
-  }, [board.lanes, visitsOf, route.data, who]);
+  const legs = route.data;
+  const lines = useMemo(
+    () => (ghosts ? proposedLines(ghosts, board, visitsOf) : roundLines(board, visitsOf, who, legs)),
+    [board, visitsOf, legs, who, ghosts],
+  );
   const signs = useSigns(props, withPeople ? people.data : undefined);
   const circle =
     waiting.lon !== undefined && waiting.lat !== undefined
@@ -115,7 +106,19 @@ export const BoardMap = memo(function BoardMap(props: Props) {
           {circle ? 'take the circle away' : measuring ? 'click a point…' : 'what waits near a point'}
         </button>
       </fieldset>
-      {selectedId !== null && selected && route.data && (
+      {ghosts && (
+        <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
+          <svg width="26" height="8" className="mr-1 inline" aria-hidden>
+            <path d="M0 4H26" stroke="var(--ink)" strokeWidth="2" strokeDasharray="2 3" />
+          </svg>
+          the round now
+          <svg width="26" height="8" className="mr-1 ml-3 inline" aria-hidden>
+            <path d="M0 4H26" stroke="var(--copper)" strokeWidth="3" />
+          </svg>
+          as proposed
+        </p>
+      )}
+      {!ghosts && who !== null && route.data && (
         <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
           {board.lanes.find((lane) => lane.technician_id === who)?.name}:{' '}
           {Math.round(route.data.reduce((sum, leg) => sum + leg.seconds, 0) / 60)} min of driving in{' '}
@@ -125,6 +128,45 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     </div>
   );
 });
+
+interface Leg {
+  points: number[][];
+  seconds: number;
+}
+
+/** Everybody's round as straight lines; the one looked at along the roads, with its minutes. */
+function roundLines(
+  board: Board,
+  visitsOf: Map<number, BoardVisit[]>,
+  who: number | null,
+  legs: Leg[] | undefined,
+): RouteLine[] {
+  const found: RouteLine[] = [];
+  for (const lane of board.lanes) {
+    if (lane.technician_id === who && legs) continue;
+    const points = (visitsOf.get(lane.technician_id) ?? []).map(
+      (visit) => [visit.lon, visit.lat] as [number, number],
+    );
+    if (points.length > 1) found.push({ id: lane.technician_id, points, strong: false });
+  }
+  for (const leg of legs ?? []) {
+    if (who === null || leg.points.length < 2) continue;
+    const points = leg.points as [number, number][];
+    found.push({ id: who, points, strong: true, label: `${Math.round(leg.seconds / 60)}` });
+  }
+  return found;
+}
+
+/** While a proposal is read, only the rounds that it changes are drawn: as they are, and as they would be. */
+function proposedLines(ghosts: Ghosts, board: Board, visitsOf: Map<number, BoardVisit[]>): RouteLine[] {
+  return toursOf(ghosts, visitsOf, board).flatMap((tour) => {
+    const lines: RouteLine[] = [];
+    const id = tour.technicianId;
+    if (tour.before.length > 1) lines.push({ id, points: tour.before, strong: false, look: 'before' });
+    if (tour.after.length > 1) lines.push({ id, points: tour.after, strong: false, look: 'after' });
+    return lines;
+  });
+}
 
 function Tick({ on, words, onChange }: { on: boolean; words: string; onChange: (on: boolean) => void }) {
   return (
@@ -144,7 +186,7 @@ interface Seen {
 }
 
 function useSigns(props: Props, people: Seen[] | undefined): PlacedSign[] {
-  const { board, waitingVisits, selectedId, drawing, onPress, onVisit } = props;
+  const { board, waitingVisits, selectedId, drawing, onPress, onVisit, onPerson } = props;
   return useMemo(() => {
     const placed = board.visits.slice(0, MOST_SIGNS).map((visit): PlacedSign => ({
       id: `visit ${visit.id}`,
@@ -173,6 +215,7 @@ function useSigns(props: Props, people: Seen[] | undefined): PlacedSign[] {
       lon: row.lon,
       lat: row.lat,
       words: `${row.name}, ${row.doing}${row.at ? `, ${clockTime(row.at)}` : ''}`,
+      onOpen: () => onPerson(row.technician_id),
       sign: (
         <span className="block overflow-hidden rounded-full border-2 border-ink bg-sheet">
           <Portrait technicianId={row.technician_id} size={20} />
@@ -180,7 +223,7 @@ function useSigns(props: Props, people: Seen[] | undefined): PlacedSign[] {
       ),
     }));
     return [...placed, ...seen, ...open];
-  }, [board.visits, waitingVisits, selectedId, drawing, people, onPress, onVisit]);
+  }, [board.visits, waitingVisits, selectedId, drawing, people, onPress, onVisit, onPerson]);
 }
 
 interface VisitSignProps {

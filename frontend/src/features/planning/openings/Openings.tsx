@@ -132,11 +132,9 @@ function Row({ rank, opening, busy, onTake, onShow }: RowProps) {
           {drive >= 0 ? length(drive) : `−${length(-drive)}`} of it on the road
         </p>
       </div>
-      {opening.seats.length === 1 && (
-        <Button disabled={busy} onClick={onTake} aria-label={`Place: ${names}, ${clockTime(opening.start)}`}>
-          Place
-        </Button>
-      )}
+      <Button disabled={busy} onClick={onTake} aria-label={`Place: ${names}, ${clockTime(opening.start)}`}>
+        Place
+      </Button>
     </li>
   );
 }

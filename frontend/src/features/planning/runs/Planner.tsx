@@ -46,13 +46,16 @@ interface Props {
   who: number | undefined;
   /** Only these visits are to be placed. */
   only: number[] | undefined;
+  /** Changes that were unticked. */
+  left: ReadonlySet<number>;
+  onLeft: (left: ReadonlySet<number>) => void;
   onRun: (id: number | undefined) => void;
   onShow: (placement: Shown | null) => void;
   onVisit: (id: number) => void;
 }
 
 /** Asking the planner, and reading what it proposes, beside the board. */
-export function Planner({ board, day, runId, who, only, onRun, onShow, onVisit }: Props) {
+export function Planner({ board, day, runId, who, only, left, onLeft, onRun, onShow, onVisit }: Props) {
   return (
     <section aria-label="Planner" data-testid="planner" className="flex min-h-0 flex-1 flex-col">
       <header className="flex items-center justify-between border-b border-hairline p-3">
@@ -76,7 +79,14 @@ export function Planner({ board, day, runId, who, only, onRun, onShow, onVisit }
             onRun={onRun}
           />
         ) : (
-          <Running runId={runId} onRun={onRun} onShow={onShow} onVisit={onVisit} />
+          <Running
+            runId={runId}
+            left={left}
+            onLeft={onLeft}
+            onRun={onRun}
+            onShow={onShow}
+            onVisit={onVisit}
+          />
         )}
       </div>
     </section>
@@ -112,7 +122,7 @@ function Ask({ board, day, who, only, onRun }: Pick<Props, 'board' | 'day' | 'wh
       <form onSubmit={submit} className="space-y-3" aria-label="Ask for a proposal">
         {only && (
           <p className="text-sm">
-            <b>{only.length} chosen visits</b> look for a place; nothing else moves.
+            <b>{only.length} chosen visits</b> look for a place, or for a better one; nothing else moves.
           </p>
         )}
         <fieldset className="space-y-1.5">
@@ -216,7 +226,9 @@ function Earlier({ onRun }: Pick<Props, 'onRun'>) {
 
 const wordsOf = (kind: Kind) => KINDS.find((row) => row.kind === kind)?.words ?? kind;
 
-function Running({ runId, onRun, onShow, onVisit }: Pick<Props, 'runId' | 'onRun' | 'onShow' | 'onVisit'>) {
+type RunningProps = Pick<Props, 'runId' | 'left' | 'onLeft' | 'onRun' | 'onShow' | 'onVisit'>;
+
+function Running({ runId, left, onLeft, onRun, onShow, onVisit }: RunningProps) {
   const found = useQuery(runQuery(runId));
   if (found.isError) return <Notice tone="bad">{sentenceOf(found.error)}</Notice>;
   if (!found.data) return <p className="text-ink-soft">Fetching…</p>;
@@ -230,7 +242,9 @@ function Running({ runId, onRun, onShow, onVisit }: Pick<Props, 'runId' | 'onRun
         </p>
         <Progress run={run} />
       </div>
-      {run.proposal && <ProposalView key={run.id} run={run} onShow={onShow} onVisit={onVisit} />}
+      {run.proposal && (
+        <ProposalView key={run.id} run={run} left={left} onLeft={onLeft} onShow={onShow} onVisit={onVisit} />
+      )}
       <Button onClick={() => onRun(0)}>Ask for another</Button>
     </>
   );

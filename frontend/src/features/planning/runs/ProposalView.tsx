@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { SchemaChangeProposedOut, SchemaProposalOut, SchemaRunDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
@@ -8,23 +7,24 @@ import { useAccept } from './commands';
 
 interface Props {
   run: SchemaRunDetailOut;
+  /** Changes that were unticked. */
+  left: ReadonlySet<number>;
+  onLeft: (left: ReadonlySet<number>) => void;
   onShow: (placement: Shown | null) => void;
   onVisit: (id: number) => void;
 }
 
 /** What a run proposes: its effect, the changes one by one, and what is left. */
-export function ProposalView({ run, onShow, onVisit }: Props) {
+export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
   const proposal = run.proposal!;
-  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const accept = useAccept(run.id);
   const ticked = proposal.changes.filter((change) => !left.has(change.visit_id));
   const accepted = run.accepted_at !== null;
-  const toggle = (id: number) =>
-    setLeft((old) => {
-      const next = new Set(old);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
+  const toggle = (id: number) => {
+    const next = new Set(left);
+    if (!next.delete(id)) next.add(id);
+    onLeft(next);
+  };
   return (
     <>
       <Effect proposal={proposal} />
@@ -41,7 +41,7 @@ export function ProposalView({ run, onShow, onVisit }: Props) {
                 type="button"
                 className="text-xs underline"
                 onClick={() =>
-                  setLeft(left.size ? new Set() : new Set(proposal.changes.map((change) => change.visit_id)))
+                  onLeft(left.size ? new Set() : new Set(proposal.changes.map((change) => change.visit_id)))
                 }
               >
                 {left.size ? 'Tick all' : 'Tick none'}

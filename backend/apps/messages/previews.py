@@ -1,0 +1,45 @@
+"""What would be written if something were sent now: to be read before it goes."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+from datetime import date
+
+from apps.messages.commands import Draft
+from apps.messages.listeners import sending
+from apps.orders import queries as orders
+from apps.planning.queries import unsent
+
+
+@dataclass(frozen=True, kw_only=True)
+class Preview:
+    """The messages that sending one visit writes. `again`: it was sent before, and has changed since."""
+
+    visit_id: int
+    label: str
+    site: str
+    again: bool
+    drafts: tuple[Draft, ...]
+
+
+def of_days(*, day: date, days: int, technician_id: int | None = None) -> list[Preview]:
+    """For every placed visit of some days that nobody has been told about, in the order of their starts."""
+    return _previews([line.id for line in unsent(day=day, days=days, technician_id=technician_id)])
+
+
+def of_visit(visit_id: int) -> list[Preview]:
+    """For one visit; none when it has no place yet."""
+    visit = orders.visit(visit_id)
+    return [] if visit.technician_id is None else _previews([visit_id])
+
+
+def _previews(ids: Collection[int]) -> list[Preview]:
+    before = orders.sent_before(ids)
+    rows = {visit.pk: visit for visit in orders.visits_named(ids)}
+    return [
+        Preview(
+            visit_id=key, label=rows[key].label, site=rows[key].order.site.name, again=key in before,
+            drafts=tuple(sending(rows[key])),
+        )
+        for key in ids
+        if key in rows
+    ]  # fmt: skip

@@ -1,0 +1,90 @@
+"""What stands besides the visits: certificates, crews, a holiday, reminders, and who has worked together."""
+
+from datetime import date, time, timedelta
+
+import numpy as np
+
+from apps.company.models import Holiday
+from apps.orders.models import Visit
+from apps.people.models import Certificate, Crew, CrewMember, Technician
+from apps.planning.models import Reminder
+from core.calendars import epoch
+from core.orders import VisitState
+from demo.world.week import Week
+from foundation.moments import to_datetime
+
+PAPERS = ("Lift mechanic", "First aid", "Working at height", "Pressure equipment", "Electrical work", "Rope access")
+# By place in the list of technicians: who goes together as a rule, and who just often does.
+CREWS = {"Riggers": (18, 19), "Hydraulics": (6, 7, 8)}
+OFTEN = ((18, 19), (6, 7), (9, 12), (3, 5))
+TIMES_TOGETHER = 7
+REMINDERS = (
+    (0, 0, time(11, 30), "Keys of the Millrace flats back to the caretaker"),
+    (2, 0, time(14), "Van to the garage for its inspection: ask for the loan van"),
+    (18, 1, time(9), "Take the long slings along"),
+    (6, 1, time(12, 30), "Call the oil supplier about the drums"),
+)
+
+
+def make_standing(week: Week) -> None:
+    """Write all of it. Its own dice: the week stays as it is."""
+    dice = np.random.default_rng(9)
+    technicians = week.people.technicians
+    _certificates(technicians, week.today, dice)
+    for name, places in CREWS.items():
+        crew = Crew.objects.create(name=name)
+        CrewMember.objects.bulk_create(
+            CrewMember(crew=crew, technician=technicians[place], position=position)
+            for position, place in enumerate(places)
+        )
+    Holiday.objects.create(day=_second_friday(week.today), name="Harbour day")
+    Reminder.objects.bulk_create(
+        Reminder(
+            technician=technicians[place], text=text, made_by="Dora Quill",
+            at=to_datetime(epoch(week.workday(offset), hour, week.tz)),
+        )
+        for place, offset, hour, text in REMINDERS
+    )  # fmt: skip
+    for lead, mate in OFTEN:
+        _worked_together(technicians[lead], technicians[mate])
+    _together_tomorrow(week, technicians[18], technicians[19])
+
+
+def _certificates(technicians: list[Technician], today: date, dice: np.random.Generator) -> None:
+    rows = []
+    for number, technician in enumerate(technicians):
+        for offset in range(2 + number % 2):
+            # A few run out soon, and one has run out.
+            days = -12 if number == 5 and offset == 0 else int(dice.integers(9, 900))
+            until = None if offset == 2 else today + timedelta(days=days)
+            name = PAPERS[(number + 2 * offset) % len(PAPERS)]
+            number_ = f"{name[:2].upper()}-{int(dice.integers(1000, 9999))}"
+            rows.append(Certificate(technician=technician, name=name, number=number_, valid_until=until))
+    Certificate.objects.bulk_create(rows)
+
+
+def _second_friday(today: date) -> date:
+    """Far enough that nobody's week in the demo is cut short by it."""
+    return today + timedelta(days=(4 - today.weekday()) % 7 + 14)
+
+
+def _worked_together(lead: Technician, mate: Technician) -> None:
+    done = Visit.objects.filter(technician=lead, state=VisitState.REVIEWED).order_by("-start")[:TIMES_TOGETHER]
+    for visit in done:
+        visit.crew, visit.mates = 2, [mate.pk]
+    Visit.objects.bulk_update(done, ["crew", "mates"])
+
+
+def _together_tomorrow(week: Week, lead: Technician, mate: Technician) -> None:
+    """The lead's last visit of tomorrow needs two, if the mate is free by then."""
+    day = week.workday(1)
+    both = [v for v in week.visits if v.technician_id in (lead.pk, mate.pk) and v.start and v.start.date() == day]
+    own = [visit for visit in both if visit.technician_id == lead.pk and visit.state == VisitState.PLACED]
+    others = [visit for visit in both if visit.technician_id == mate.pk]
+    if not own:
+        return
+    last = max(own, key=lambda visit: visit.start or to_datetime(0))
+    ends = [v.start + timedelta(seconds=v.duration_seconds or 3600) for v in others if v.start]
+    assert last.start is not None
+    if not ends or max(ends) + timedelta(minutes=40) <= last.start:
+        Visit.objects.filter(pk=last.pk).update(crew=2, mates=[mate.pk])

@@ -1,0 +1,115 @@
+// What is done to a technician's day besides its visits.
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api, data, sentenceOf } from '@/api/client';
+import type { SchemaAbsenceIn, SchemaReminderIn, SchemaReminderOut } from '@/api/types';
+import { useUndo } from '../commands';
+import { refreshPlanning } from '../queries';
+
+export function useNoteAbsence() {
+  const client = useQueryClient();
+  const remove = useRemoveAbsence();
+  return useMutation({
+    mutationFn: (body: SchemaAbsenceIn) => data(api.POST('/api/people/absences', { body })),
+    onSuccess: ({ id }) =>
+      toast.success('Noted as absent', { action: { label: 'Undo', onClick: () => remove.mutate(id) } }),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+export function useRemoveAbsence() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      data(api.DELETE('/api/people/absences/{absence_id}', { params: { path: { absence_id: id } } })),
+    onSuccess: () => toast.success('There after all'),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+export function useRemind() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: SchemaReminderIn) => data(api.POST('/api/planning/reminders', { body })),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+export function useChangeReminder() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, version, at, text, done }: SchemaReminderOut) =>
+      data(
+        api.PUT('/api/planning/reminders/{reminder_id}', {
+          params: { path: { reminder_id: id } },
+          body: { version, at, text, done },
+        }),
+      ),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+export function useForget(technicianId: number) {
+  const client = useQueryClient();
+  const remind = useRemind();
+  return useMutation({
+    mutationFn: ({ id }: SchemaReminderOut) =>
+      data(api.DELETE('/api/planning/reminders/{reminder_id}', { params: { path: { reminder_id: id } } })),
+    onSuccess: (_nothing, { at, text }) =>
+      toast.success('Reminder removed', {
+        action: { label: 'Undo', onClick: () => remind.mutate({ technician_id: technicianId, at, text }) },
+      }),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+interface LockWish {
+  day: string;
+  days: number;
+  who?: number;
+  pinned: boolean;
+}
+
+/** Everything placed on some days, of everybody or of one technician. */
+export function useLockDays() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    mutationFn: ({ day, days, who, pinned }: LockWish) =>
+      data(api.POST('/api/planning/lock-days', { body: { day, days, technician_id: who ?? null, pinned } })),
+    onSuccess: ({ changed }, { pinned }) => tellLocked(changed, pinned, undo.mutate),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+/** Every visit of an order. */
+export function useLockOrder() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    mutationFn: ({ orderId, pinned }: { orderId: number; pinned: boolean }) =>
+      data(
+        api.POST('/api/planning/orders/{order_id}/lock', {
+          params: { path: { order_id: orderId } },
+          body: { pinned },
+        }),
+      ),
+    onSuccess: ({ changed }, { pinned }) => tellLocked(changed, pinned, undo.mutate),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
+function tellLocked(changed: number, pinned: boolean, undo: () => void) {
+  const what = `${changed} visit${changed === 1 ? '' : 's'} ${pinned ? 'locked' : 'unlocked'}`;
+  toast.success(what, { action: { label: 'Undo', onClick: undo } });
+}
+
+const complain = (error: unknown) => toast.error(sentenceOf(error), { duration: 8000 });
