@@ -198,6 +198,7 @@ def outbox(camera: Camera) -> Page:
     page.keyboard.press("Enter")
     page.locator("[data-sonner-toast]").first.wait_for()
     page.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    page.get_by_role("button", name=re.compile(r"^Send (all|it)")).click()
     page.locator("[data-sonner-toast]", has_text="sent").first.wait_for()
     page.goto("/outbox")
     page.get_by_text("delivered").first.wait_for()

@@ -58,7 +58,7 @@ def _technician_and_let_go(account: Any) -> int | None:
 async def _stream(sees_all: bool, technician: int | None) -> AsyncIterator[bytes]:
     async for event in hub.events():
         if event is None:
-            yield b": still here\n\n"
+            yield b"event: beat\ndata: {}\n\n"
         elif event["topic"] == "hello":
             yield b"retry: 1000\nevent: hello\ndata: {}\n\n"
         elif event["topic"] == "resync":

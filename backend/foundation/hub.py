@@ -58,6 +58,9 @@ class Hub:
                         self._spread(json.loads(notice.payload))
             except (psycopg.Error, OSError) as error:
                 log.warning("live changes interrupted: %s", error)
+            except Exception:
+                # Whatever it was: everybody would be deaf if this ended.
+                log.exception("live changes interrupted")
             await asyncio.sleep(_RECONNECT_SECONDS)
 
     async def _connect(self) -> psycopg.AsyncConnection[Any]:

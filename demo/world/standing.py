@@ -5,11 +5,11 @@ from datetime import date, time, timedelta
 import numpy as np
 
 from apps.company.models import Holiday
-from apps.orders.models import Visit
+from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Certificate, Crew, CrewMember, Technician
 from apps.planning.models import Reminder
 from core.calendars import epoch
-from core.orders import VisitState
+from core.orders import VisitState, order_state
 from demo.world.week import Week
 from foundation.moments import to_datetime
 
@@ -76,15 +76,10 @@ def _worked_together(lead: Technician, mate: Technician) -> None:
 
 
 def _together_tomorrow(week: Week, lead: Technician, mate: Technician) -> None:
-    """The lead's last visit of tomorrow needs two, if the mate is free by then."""
-    day = week.workday(1)
-    both = [v for v in week.visits if v.technician_id in (lead.pk, mate.pk) and v.start and v.start.date() == day]
-    own = [visit for visit in both if visit.technician_id == lead.pk and visit.state == VisitState.PLACED]
-    others = [visit for visit in both if visit.technician_id == mate.pk]
-    if not own:
-        return
-    last = max(own, key=lambda visit: visit.start or to_datetime(0))
-    ends = [v.start + timedelta(seconds=v.duration_seconds or 3600) for v in others if v.start]
-    assert last.start is not None
-    if not ends or max(ends) + timedelta(minutes=40) <= last.start:
-        Visit.objects.filter(pk=last.pk).update(crew=2, mates=[mate.pk])
+    """Something from the backlog that takes two hands, in the afternoon, when both have driven home already."""
+    visit = next(v for v in week.visits if v.technician_id is None and v.duration_seconds and not v.promise_start)
+    at = to_datetime(epoch(week.workday(1), time(13, 30), week.tz))
+    Visit.objects.filter(pk=visit.pk).update(
+        crew=2, mates=[mate.pk], technician=lead, start=at, state=VisitState.PLACED, needs={}, due=None
+    )
+    WorkOrder.objects.filter(pk=visit.order_id).update(state=order_state([VisitState.PLACED]), due=None)

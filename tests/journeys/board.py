@@ -83,3 +83,11 @@ def say_why_if_asked(page: Page) -> None:
     asked.get_by_label("Why").fill("They agreed by phone")
     page.keyboard.press("Enter")
     expect(asked).to_have_count(0)
+
+
+def send_everything(page: Page) -> None:
+    """Send what is placed and was not sent, once its messages are there to be read."""
+    page.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    sheet = page.get_by_role("dialog", name="What is sent")
+    expect(sheet.get_by_role("list", name="Messages").get_by_role("listitem").first).to_be_visible()
+    sheet.get_by_role("button", name=re.compile("^Send")).click()

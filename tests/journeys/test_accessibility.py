@@ -1,5 +1,6 @@
 """Nothing serious stands in the way of a screen reader or weak eyes on any main view, light or dark."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -50,6 +51,7 @@ def complaints(page: Page) -> list[str]:
         (DISPATCHER, "/board?run=0", False),
         (DISPATCHER, "/board?span=7&group=depot&hue=area", False),
         (DISPATCHER, "/board?view=both&visit=120", False),
+        (DISPATCHER, "/board?group=crew&person=1&span=3", False),
         (DISPATCHER, "/board?view=list", False),
         (DISPATCHER, "/board?view=month", False),
         (DISPATCHER, "/playbooks", False),
@@ -67,11 +69,27 @@ def complaints(page: Page) -> list[str]:
         (ADMINISTRATOR, "/set-up/settings", False),
         (ADMINISTRATOR, "/set-up/job-types", False),
         (ADMINISTRATOR, "/set-up/fields", False),
+        (ADMINISTRATOR, "/set-up/holidays", False),
         (None, "/ask", True),
         (TECHNICIAN, "/field", True),
     ],
 )
 def test_a_main_view_has_no_serious_barrier(browser, running, who, path, phone, theme):
     page = look(browser, running.url, who, path, theme, phone=phone)
+    assert complaints(page) == []
+    page.context.close()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_what_opens_over_the_board_has_no_serious_barrier(browser, running, theme):
+    page = look(browser, running.url, DISPATCHER, "/board", theme)
+    page.get_by_role("button", name="Day after").click()
+    page.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    page.get_by_role("list", name="Messages").get_by_role("listitem").first.wait_for()
+    assert complaints(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="The whole day").click()
+    page.get_by_role("menuitem", name="Crews").click()
+    page.get_by_role("list", name="Standing crews").wait_for()
     assert complaints(page) == []
     page.context.close()

@@ -5,7 +5,16 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.board import backlog_row, drag_onto, drag_to, lane, say_why_if_asked, search_backlog, toast
+from tests.journeys.board import (
+    backlog_row,
+    drag_onto,
+    drag_to,
+    lane,
+    say_why_if_asked,
+    search_backlog,
+    send_everything,
+    toast,
+)
 from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
 
 
@@ -155,7 +164,7 @@ def test_a_declined_visit_is_back_in_the_backlog_at_once(sign_in):
     drag_to(desk, row_of(desk, visit), "Ines Falk", 16)
     say_why_if_asked(desk)
     toast(desk, "placed")
-    desk.get_by_role("button", name=re.compile(r"^Send \d")).click()
+    send_everything(desk)
     toast(desk, "sent")
     link = phone.locator(f"a[href='/field/{visit}']")
     expect(link).to_be_visible()

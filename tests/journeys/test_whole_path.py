@@ -54,6 +54,7 @@ def test_from_the_call_to_done(sign_in):
     phone = sign_in(TECHNICIAN, viewport=PHONE)
     expect(phone.get_by_role("link", name=re.compile("Millrace Road 22"))).to_have_count(0)
     details.get_by_role("button", name="Send", exact=True).click()
+    desk.get_by_role("dialog", name="What is sent").get_by_role("button", name="Send it").click()
     toast(desk, "technician and customer are told")
     # Told at once, without a reload.
     phone.get_by_role("link", name=re.compile("Millrace Road 22")).click()

@@ -12,6 +12,8 @@ const listeners = new Set<Listener>();
 const watchers = new Set<(state: Connection) => void>();
 let state: Connection = 'connecting';
 let started = false;
+/** The server is heard every fifteen seconds; after so many milliseconds of silence the line is taken to be dead. */
+const SILENCE = 40_000;
 /** Milliseconds that a page waits for its stream before it fetches without. */
 const PATIENCE = 300;
 
@@ -71,6 +73,19 @@ function start() {
 
 function open(channel: BroadcastChannel | null) {
   const source = new EventSource('/api/live');
+  let heard = Date.now();
+  const hear = () => {
+    heard = Date.now();
+  };
+  // A line can be dead without anybody being told, above all a phone's: the server's beat says that it lives.
+  const watch = window.setInterval(() => {
+    if (Date.now() - heard < SILENCE) return;
+    window.clearInterval(watch);
+    source.close();
+    report('broken');
+    open(channel);
+  }, SILENCE / 4);
+  for (const name of ['hello', 'change', 'resync', 'beat']) source.addEventListener(name, hear);
   const spread = (change: Change) => {
     tell(change);
     channel?.postMessage({ change });
@@ -91,7 +106,9 @@ function open(channel: BroadcastChannel | null) {
   source.onerror = () => {
     report('broken');
     // A refused stream (signed out, server restarting) is not retried by the browser itself.
-    if (source.readyState === EventSource.CLOSED) window.setTimeout(() => open(channel), 3000);
+    if (source.readyState !== EventSource.CLOSED) return;
+    window.clearInterval(watch);
+    window.setTimeout(() => open(channel), 3000);
   };
 }
 

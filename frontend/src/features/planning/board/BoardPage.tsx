@@ -264,6 +264,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               selectedId={selectedId}
               personId={search.person ?? null}
               ghosts={ghosts}
+              lookedAt={here?.technicianId ?? null}
               drawing={drawing}
               now={now}
               onPress={press}

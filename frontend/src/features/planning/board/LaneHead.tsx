@@ -1,6 +1,6 @@
 import { Route } from 'lucide-react';
-import { HoverCard } from 'radix-ui';
-import { useState } from 'react';
+import { Popover } from 'radix-ui';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Portrait } from '@/features/people';
 import { brokenOf, load, type Lane } from '../model';
 import { AboutLane } from '../person/AboutLane';
@@ -13,53 +13,70 @@ interface Props {
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
-/** Who a line belongs to: how full the days are at a glance, everything else on hover or focus. */
+const REST_MILLISECONDS = 350;
+
+/** Who a line belongs to: how full the days are at a glance, more on hover or focus, everything on a click. */
 export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
-  // The card is made for a head that somebody comes near: hundreds scroll by.
-  const [met, setMet] = useState(false);
-  const meet = () => setMet(true);
-  const head = (
-    <button
-      type="button"
-      className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left"
-      onClick={() => onPerson(lane.technician_id)}
-    >
-      <Portrait technicianId={lane.technician_id} size={32} />
-      <span className="min-w-0 flex-1">
-        <span className="block truncate text-sm leading-tight font-semibold">{lane.name}</span>
-        {unfit?.length ? (
-          <span className="block truncate text-xs text-bad">{unfit[0]}</span>
-        ) : (
-          <Fullness lane={lane} />
-        )}
-      </span>
-    </button>
-  );
+  const button = useRef<HTMLButtonElement>(null);
+  const [near, setNear] = useState(false);
+  const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const leave = () => {
+    clearTimeout(rest.current);
+    setNear(false);
+  };
+  useEffect(() => () => clearTimeout(rest.current), []);
   return (
     <div
       data-head={lane.technician_id}
-      onPointerEnter={meet}
-      onFocus={meet}
+      onPointerEnter={() => {
+        rest.current = setTimeout(() => setNear(true), REST_MILLISECONDS);
+      }}
+      onPointerLeave={leave}
       className="group sticky left-0 z-20 flex items-center border-r border-hairline bg-paper"
       style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
     >
-      {met ? (
-        <HoverCard.Root openDelay={350} closeDelay={120}>
-          <HoverCard.Trigger asChild>{head}</HoverCard.Trigger>
-          <HoverCard.Portal>
-            <HoverCard.Content
+      <button
+        ref={button}
+        type="button"
+        className="flex h-full min-w-0 flex-1 items-center gap-2 px-2 text-left"
+        onClick={() => {
+          leave();
+          onPerson(lane.technician_id);
+        }}
+        onFocus={(event) => event.currentTarget.matches(':focus-visible') && setNear(true)}
+        onBlur={leave}
+      >
+        <Portrait technicianId={lane.technician_id} size={32} />
+        <span className="min-w-0 flex-1">
+          <span className="block truncate text-sm leading-tight font-semibold">{lane.name}</span>
+          {unfit?.length ? (
+            <span className="block truncate text-xs text-bad">{unfit[0]}</span>
+          ) : (
+            <Fullness lane={lane} />
+          )}
+        </span>
+      </button>
+      {near && (
+        // Made for a head that somebody comes near: hundreds scroll by.
+        <Popover.Root open>
+          <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
+          <Popover.Portal>
+            <Popover.Content
               side="right"
               align="start"
               sideOffset={4}
-              className="z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
+              collisionPadding={8}
+              onOpenAutoFocus={(event) => event.preventDefault()}
+              onCloseAutoFocus={(event) => event.preventDefault()}
+              className="pointer-events-none z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
             >
               <AboutLane lane={lane} />
-              <p className="mt-2 text-xs text-ink-soft">Click: papers, directions, absences, reminders</p>
-            </HoverCard.Content>
-          </HoverCard.Portal>
-        </HoverCard.Root>
-      ) : (
-        head
+              <p className="mt-2 text-xs text-ink-soft">
+                Click or Enter: papers, directions, reminders, absences
+              </p>
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
       )}
       {onPlan && lane.days.some((day) => day.shift) && (
         <button

@@ -6,6 +6,7 @@ import { LABEL_WIDTH } from './measures';
 /** Wide enough for the day's name besides its hours. */
 const HOURS_WIDTH = 260;
 const NEAR_NOW = 44;
+const FIRST_TWO = 66;
 
 interface AxisProps {
   axis: Axis;
@@ -31,6 +32,8 @@ export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, holidays, 
       <div className="relative" style={{ width: axis.width }}>
         {hours
           .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > NEAR_NOW)
+          // The first one stands inside the edge: the next needs room beside it.
+          .filter((hour, index) => index !== 1 || xOf(axis, hour) >= FIRST_TWO)
           .filter((hour) => !several || axis.segments.every((row) => row.start !== hour))
           .map((hour) => (
             <time

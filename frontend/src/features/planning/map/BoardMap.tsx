@@ -24,6 +24,8 @@ interface Props {
   /** The technician whose panel is open: that day's road is drawn too. */
   personId: number | null;
   ghosts: Ghosts | null;
+  /** Whose proposed round alone is looked at; null: all of them are drawn. */
+  lookedAt: number | null;
   drawing: Drawing;
   now: number;
   onPress: (event: PointerEvent<HTMLElement>, visit: AnyVisit) => void;
@@ -38,7 +40,7 @@ const MOST_SIGNS = 400;
 
 /** The same days on the map: visits with state and lamp, roads taken, where everybody was last. */
 export const BoardMap = memo(function BoardMap(props: Props) {
-  const { board, day, visitsOf, waiting, selected, personId, ghosts, now } = props;
+  const { board, day, visitsOf, waiting, selected, personId, ghosts, lookedAt, now } = props;
   const [withTraffic, setWithTraffic] = useState(false);
   const [withPeople, setWithPeople] = useState(true);
   const [measuring, setMeasuring] = useState(false);
@@ -61,8 +63,9 @@ export const BoardMap = memo(function BoardMap(props: Props) {
   });
   const legs = route.data;
   const lines = useMemo(
-    () => (ghosts ? proposedLines(ghosts, board, visitsOf) : roundLines(board, visitsOf, who, legs)),
-    [board, visitsOf, legs, who, ghosts],
+    () =>
+      ghosts ? proposedLines(ghosts, board, visitsOf, lookedAt) : roundLines(board, visitsOf, who, legs),
+    [board, visitsOf, legs, who, ghosts, lookedAt],
   );
   const signs = useSigns(props, withPeople ? people.data : undefined);
   const circle =
@@ -158,10 +161,16 @@ function roundLines(
 }
 
 /** While a proposal is read, only the rounds that it changes are drawn: as they are, and as they would be. */
-function proposedLines(ghosts: Ghosts, board: Board, visitsOf: Map<number, BoardVisit[]>): RouteLine[] {
+function proposedLines(
+  ghosts: Ghosts,
+  board: Board,
+  visitsOf: Map<number, BoardVisit[]>,
+  only: number | null,
+): RouteLine[] {
   return toursOf(ghosts, visitsOf, board).flatMap((tour) => {
     const lines: RouteLine[] = [];
     const id = tour.technicianId;
+    if (only !== null && id !== only) return lines;
     if (tour.before.length > 1) lines.push({ id, points: tour.before, strong: false, look: 'before' });
     if (tour.after.length > 1) lines.push({ id, points: tour.after, strong: false, look: 'after' });
     return lines;

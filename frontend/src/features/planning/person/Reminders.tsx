@@ -24,7 +24,7 @@ export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; can
               className="mt-1"
               aria-label={`Done: ${row.text}`}
               disabled={!canPlan || change.isPending}
-              checked={row.done}
+              checked={change.isPending && change.variables.id === row.id ? change.variables.done : row.done}
               onChange={() => change.mutate({ ...row, done: !row.done })}
             />
             <span className={`min-w-0 flex-1 ${row.done ? 'text-ink-soft line-through' : ''}`}>
