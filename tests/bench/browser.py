@@ -12,6 +12,7 @@ from tests.bench.http import FAR_AHEAD, running
 
 DESK = {"width": 1280, "height": 800}
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--no-first-run"]
+SETTLES = 1500
 # Tells of every task of 50 ms and more, and of every frame, from when it is asked to.
 WATCH = """() => {
   window.__tasks = []; window.__frames = []; window.__watching = true;
@@ -81,6 +82,7 @@ def _scroll(page: Page, right: int, down: int, *, x: int = 600) -> None:
         for _ in range(12):
             page.mouse.wheel(right * direction, down * direction)
             page.wait_for_timeout(60)
+    page.wait_for_timeout(SETTLES)  # what was put off while things moved counts too
 
 
 def _drag(figures: Figures, page: Page) -> None:

@@ -1,20 +1,15 @@
-import { createRootRoute, createRoute, createRouter, Outlet, redirect } from '@tanstack/react-router';
-import { FieldDay, FieldVisit } from '@/features/field';
-import { JobTypesPage } from '@/features/catalogue';
-import { FieldsPage, HolidaysPage, SettingsPage, SetUp } from '@/features/company';
-import { AreasPage, CustomerPage, CustomersPage, FilesPage } from '@/features/customers';
 import {
-  CapacityPage,
-  IntakePage,
-  intakeSearch,
-  PublicForm,
-  RequestsPage,
-  requestsSearch,
-} from '@/features/intake';
-import { OutboxPage } from '@/features/messages';
-import { OpenWorkPage, OrderPage, OrdersPage, ordersSearch } from '@/features/orders';
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  Outlet,
+  redirect,
+} from '@tanstack/react-router';
+import { intakeSearch, requestsSearch } from '@/features/intake';
+import { ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch, leftAt, PlaybooksPage } from '@/features/planning';
+import { BoardPage, boardSearch, fetchAhead, leftAt } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
 import { onceListening } from '@/shared/live';
@@ -22,6 +17,16 @@ import { isoDay } from '@/shared/time';
 import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
 import { Shell } from './Shell';
+
+// Only the board is in the first parcel: whoever opens it has a phone at the ear.
+const catalogue = () => import('@/features/catalogue/pages');
+const company = () => import('@/features/company/pages');
+const customers = () => import('@/features/customers/pages');
+const field = () => import('@/features/field/pages');
+const intake = () => import('@/features/intake/pages');
+const messages = () => import('@/features/messages/pages');
+const orders = () => import('@/features/orders/pages');
+const planning = () => import('@/features/planning/pages');
 
 const session = () => queryClient.ensureQueryData(sessionQuery);
 
@@ -50,17 +55,26 @@ const office = createRoute({
   getParentRoute: () => root,
   id: 'office',
   component: Shell,
-  beforeLoad: async () => {
+  beforeLoad: async ({ location }) => {
     const current = await session();
     if (!current.account) throw redirect({ to: '/sign-in' });
     if (!may(current, 'see_orders')) throw redirect({ to: '/field' });
+    if (location.pathname === '/board' && may(current, 'see_board')) fetchAhead(queryClient);
     await onceListening();
   },
 });
 
-const setUp = createRoute({ getParentRoute: () => office, path: '/set-up', component: SetUp });
+const setUp = createRoute({
+  getParentRoute: () => office,
+  path: '/set-up',
+  component: lazyRouteComponent(company, 'SetUp'),
+});
 
-const ask = createRoute({ getParentRoute: () => root, path: '/ask', component: PublicForm });
+const ask = createRoute({
+  getParentRoute: () => root,
+  path: '/ask',
+  component: lazyRouteComponent(intake, 'PublicForm'),
+});
 
 const phone = createRoute({
   getParentRoute: () => root,
@@ -92,40 +106,100 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/intake',
-      component: IntakePage,
+      component: lazyRouteComponent(intake, 'IntakePage'),
       validateSearch: intakeSearch,
     }),
     createRoute({
       getParentRoute: () => office,
       path: '/requests',
-      component: RequestsPage,
+      component: lazyRouteComponent(intake, 'RequestsPage'),
       validateSearch: requestsSearch,
     }),
     createRoute({
       getParentRoute: () => office,
       path: '/orders',
-      component: OrdersPage,
+      component: lazyRouteComponent(orders, 'OrdersPage'),
       validateSearch: ordersSearch,
     }),
-    createRoute({ getParentRoute: () => office, path: '/orders/$orderId', component: OrderPage }),
-    createRoute({ getParentRoute: () => office, path: '/customers', component: CustomersPage }),
-    createRoute({ getParentRoute: () => office, path: '/customers/files', component: FilesPage }),
-    createRoute({ getParentRoute: () => office, path: '/customers/$customerId', component: CustomerPage }),
-    createRoute({ getParentRoute: () => office, path: '/capacity', component: CapacityPage }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/orders/$orderId',
+      component: lazyRouteComponent(orders, 'OrderPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/customers',
+      component: lazyRouteComponent(customers, 'CustomersPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/customers/files',
+      component: lazyRouteComponent(customers, 'FilesPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/customers/$customerId',
+      component: lazyRouteComponent(customers, 'CustomerPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/capacity',
+      component: lazyRouteComponent(intake, 'CapacityPage'),
+    }),
     setUp.addChildren([
-      createRoute({ getParentRoute: () => setUp, path: '/settings', component: SettingsPage }),
-      createRoute({ getParentRoute: () => setUp, path: '/job-types', component: JobTypesPage }),
-      createRoute({ getParentRoute: () => setUp, path: '/fields', component: FieldsPage }),
-      createRoute({ getParentRoute: () => setUp, path: '/areas', component: AreasPage }),
-      createRoute({ getParentRoute: () => setUp, path: '/holidays', component: HolidaysPage }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/settings',
+        component: lazyRouteComponent(company, 'SettingsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/job-types',
+        component: lazyRouteComponent(catalogue, 'JobTypesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/fields',
+        component: lazyRouteComponent(company, 'FieldsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/areas',
+        component: lazyRouteComponent(customers, 'AreasPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/holidays',
+        component: lazyRouteComponent(company, 'HolidaysPage'),
+      }),
     ]),
-    createRoute({ getParentRoute: () => office, path: '/playbooks', component: PlaybooksPage }),
-    createRoute({ getParentRoute: () => office, path: '/outbox', component: OutboxPage }),
-    createRoute({ getParentRoute: () => office, path: '/open-work', component: OpenWorkPage }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/playbooks',
+      component: lazyRouteComponent(planning, 'PlaybooksPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/outbox',
+      component: lazyRouteComponent(messages, 'OutboxPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/open-work',
+      component: lazyRouteComponent(orders, 'OpenWorkPage'),
+    }),
   ]),
   phone.addChildren([
-    createRoute({ getParentRoute: () => phone, path: '/field', component: FieldDay }),
-    createRoute({ getParentRoute: () => phone, path: '/field/$visitId', component: FieldVisit }),
+    createRoute({
+      getParentRoute: () => phone,
+      path: '/field',
+      component: lazyRouteComponent(field, 'FieldDay'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
+      path: '/field/$visitId',
+      component: lazyRouteComponent(field, 'FieldVisit'),
+    }),
   ]),
 ]);
 

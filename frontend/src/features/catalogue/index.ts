@@ -1,2 +1,1 @@
 export { useJobTypes, useEditions } from './queries';
-export { JobTypesPage } from './types/JobTypesPage';

@@ -48,13 +48,22 @@ export function axisOf(days: ShownDay[], lanes: Lane[], width: number, column: C
     left: index * each,
     width: each,
   }));
-  return {
+  return asBefore({
     segments,
     pixelsPerHour,
     start: segments[0]?.start ?? 0,
     end: segments.at(-1)?.end ?? 0,
     width: each * days.length,
-  };
+  });
+}
+
+let before: Axis | null = null;
+
+/** The very axis of before while nothing about it is new: whatever is drawn on it need not be drawn anew. */
+function asBefore(axis: Axis): Axis {
+  if (before && JSON.stringify(before) === JSON.stringify(axis)) return before;
+  before = axis;
+  return axis;
 }
 
 /** Seconds after midnight between which something happens on any of the days. */

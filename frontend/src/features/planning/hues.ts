@@ -44,16 +44,21 @@ function rarest(visit: AnyVisit): string {
   return first ? first[0] : 'no skill';
 }
 
-/** A colour for each value that is there, the same for the same set of values. */
-export function huesOf(visits: AnyVisit[], by: Huing): Map<string, string> {
+const PLAIN: ReadonlyMap<string, string> = new Map();
+let before: ReadonlyMap<string, string> = PLAIN;
+
+/** A colour for each value that is there, the same for the same set of values: then it is the very same map. */
+export function huesOf(visits: AnyVisit[], by: Huing): ReadonlyMap<string, string> {
+  if (by === 'none') return PLAIN;
   const values = new Set<string>();
   for (const visit of visits) {
     const value = hueValue(visit, by);
     if (value !== null) values.add(value);
   }
-  return new Map(
-    [...values].sort().map((value, index) => [value, `var(--hue-${Math.min(index, HUES - 1) + 1})`]),
-  );
+  const sorted = [...values].sort();
+  if (sorted.join('\n') === [...before.keys()].join('\n')) return before;
+  before = new Map(sorted.map((value, index) => [value, `var(--hue-${Math.min(index, HUES - 1) + 1})`]));
+  return before;
 }
 
 export function labelOf(visit: AnyVisit, label: Label): string {

@@ -1,3 +1,3 @@
 export { BoardPage } from './board/BoardPage';
 export { boardSearch, leftAt } from './search';
-export { PlaybooksPage } from './playbooks/PlaybooksPage';
+export { fetchAhead } from './queries';

@@ -1,4 +1,10 @@
-import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  queryOptions,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, data } from '@/api/client';
 import type { SchemaBacklogIn } from '@/api/types';
@@ -24,6 +30,9 @@ export const headsQuery = queryOptions({
   queryFn: () => data(api.GET('/api/planning/lanes')),
   staleTime: 5 * 60_000,
 });
+
+/** What the board asks first, while the page is still being put up. */
+export const fetchAhead = (client: QueryClient) => void client.prefetchQuery(headsQuery);
 
 /** Standing crews. */
 export const crewsQuery = queryOptions({

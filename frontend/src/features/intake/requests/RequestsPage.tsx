@@ -1,7 +1,6 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { z } from 'zod';
 import { sentenceOf } from '@/api/client';
 import type { SchemaRequestDetailOut, SchemaRequestOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -12,11 +11,6 @@ import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useAnswerRequest, useCloseRequest, useJoinRequests, useNoteOnRequest } from '../commands';
 import { useRequest, useRequests, type RequestState } from '../queries';
-
-export const requestsSearch = z.object({
-  state: z.enum(['new', 'quoted', 'ordered', 'closed']).optional().catch(undefined),
-  id: z.coerce.number().int().positive().optional().catch(undefined),
-});
 
 const STATES: { state: RequestState; words: string }[] = [
   { state: 'new', words: 'Waiting' },

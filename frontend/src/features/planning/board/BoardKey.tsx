@@ -20,7 +20,7 @@ interface Props {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   /** What each hue on screen stands for. */
-  hues: Map<string, string>;
+  hues: ReadonlyMap<string, string>;
 }
 
 /** The key to the signs on the board, and the keys of the keyboard. */

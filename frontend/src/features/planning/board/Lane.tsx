@@ -1,4 +1,4 @@
-import { memo, useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useEffect, useMemo, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { SchemaReminderOut } from '@/api/types';
 import { clockTime } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
@@ -6,10 +6,10 @@ import type { Label } from '../hues';
 import { bracketLevels, brokenOf, shownSpan, type BoardVisit, type Lane, type Timetable } from '../model';
 import type { Ghost } from '../runs/ghosts';
 import { LaneHead } from './LaneHead';
-import { LANE_HEIGHT } from './measures';
+import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
 import { LaneLine } from './LaneLine';
 import { Station } from './Station';
-import { whenThereIsTime } from './upgrades';
+import { whenFollowed, whenThereIsTime } from './upgrades';
 
 /** How visits are drawn: what is written on them, and their hue by id. */
 export interface Drawing {
@@ -44,16 +44,45 @@ interface Props {
   onPlan: ((technicianId: number) => void) | undefined;
 }
 
+/** A lane that flies by is its name; it is drawn once one can follow it. */
 export const LaneRow = memo(function LaneRow(props: Props) {
-  const { lane, axis, from, until, selectedId, chosen, liftedId, preview, aimed, unfit } = props;
-  const visits = props.visits.filter((visit) => {
-    const span = shownSpan(visit);
-    return span.end > from && span.start < until;
-  });
+  return useInFull() ? <FullLane {...props} /> : <FleetingLane {...props} />;
+});
+
+function FleetingLane({ lane, axis }: Props) {
+  return (
+    <div
+      className="flex border-b border-hairline"
+      style={{ height: LANE_HEIGHT }}
+      role="listitem"
+      aria-label={lane.name}
+    >
+      <div
+        data-head={lane.technician_id}
+        className="sticky left-0 z-20 truncate border-r border-hairline bg-paper py-1.5 pl-12 text-sm font-semibold"
+        style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
+      >
+        {lane.name}
+      </div>
+      <div data-lane={lane.technician_id} style={{ width: axis.width }} />
+    </div>
+  );
+}
+
+function FullLane(props: Props) {
+  const { lane, axis, selectedId, chosen, liftedId, preview, aimed, unfit } = props;
+  const [from, until] = useInTurn(props.from, props.until);
+  const visits = useMemo(
+    () =>
+      props.visits.filter((visit) => {
+        const span = shownSpan(visit);
+        return span.end > from && span.start < until;
+      }),
+    [props.visits, from, until],
+  );
   const days = lane.days.filter((day) => day.end > from && day.start < until);
-  const levels = bracketLevels(visits);
-  const broken = brokenOf(lane);
-  const full = useInFull();
+  const levels = useMemo(() => bracketLevels(visits), [visits]);
+  const broken = useMemo(() => brokenByVisit(lane), [lane]);
   const close = axis.pixelsPerHour >= LEAST_FOR_PROMISES;
   return (
     <div
@@ -63,105 +92,103 @@ export const LaneRow = memo(function LaneRow(props: Props) {
       aria-label={lane.name}
     >
       <LaneHead lane={lane} unfit={unfit} onPerson={props.onPerson} onPlan={props.onPlan} />
-      {!full && <Sketch visits={visits} axis={axis} id={lane.technician_id} />}
-      {full && (
-        <div
-          className="relative"
-          data-lane={lane.technician_id}
-          style={{ width: axis.width, opacity: unfit?.length && !aimed ? 0.45 : 1 }}
+      <div
+        className="relative"
+        data-lane={lane.technician_id}
+        style={{ width: axis.width, opacity: unfit?.length && !aimed ? 0.45 : 1 }}
+      >
+        <svg
+          className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
+          height={LANE_HEIGHT}
+          aria-hidden
         >
-          <svg
-            className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
-            height={LANE_HEIGHT}
-            aria-hidden
-          >
-            {days.map((day) => (
-              <LaneLine
-                key={day.day}
-                day={day}
-                axis={axis}
-                preview={preview?.day === day.start ? preview.timetable : null}
-              />
-            ))}
-          </svg>
-          {visits.map((visit) =>
-            visit.promise && (close || visit.id === selectedId) ? (
-              <Bracket
-                key={visit.id}
-                axis={axis}
-                promise={visit.promise}
-                level={levels.get(visit.id) ?? 0}
-                strong={visit.id === selectedId}
-              />
-            ) : null,
-          )}
-          {visits.map((visit) => (
-            <Station
-              key={visit.id}
-              visit={visit}
+          {days.map((day) => (
+            <LaneLine
+              key={day.day}
+              day={day}
               axis={axis}
-              drawing={props.drawing}
-              broken={broken.filter((row) => row.visit_id === visit.id).map((row) => row.sentence)}
-              selected={visit.id === selectedId}
-              chosen={chosen.has(visit.id)}
-              lifted={visit.id === liftedId || props.leaving.has(visit.id)}
-              onPress={props.onPress}
-              onKey={props.onKey}
+              preview={preview?.day === day.start ? preview.timetable : null}
             />
           ))}
-          {props.ghosts?.map((ghost) => (
-            <GhostSign key={`${ghost.visitId} ${ghost.start}`} ghost={ghost} axis={axis} />
-          ))}
-          {days.flatMap((day) =>
-            day.reminders.map((reminder) => (
-              <ReminderSign
-                key={reminder.id}
-                reminder={reminder}
-                left={xOf(axis, reminder.at)}
-                onOpen={() => props.onPerson(lane.technician_id)}
-              />
-            )),
-          )}
-          {props.marks?.map((start) => (
-            <span
-              key={start}
-              aria-hidden
-              data-mark={start}
-              className="pointer-events-none absolute top-0 -ml-1.5 border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
-              style={{ left: xOf(axis, start) }}
+        </svg>
+        {visits.map((visit) =>
+          visit.promise && (close || visit.id === selectedId) ? (
+            <Bracket
+              key={visit.id}
+              axis={axis}
+              promise={visit.promise}
+              level={levels.get(visit.id) ?? 0}
+              strong={visit.id === selectedId}
             />
-          ))}
-          {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}
-        </div>
-      )}
+          ) : null,
+        )}
+        {visits.map((visit) => (
+          <Station
+            key={visit.id}
+            visit={visit}
+            axis={axis}
+            drawing={props.drawing}
+            broken={broken.get(visit.id) ?? NONE_BROKEN}
+            selected={visit.id === selectedId}
+            chosen={chosen.has(visit.id)}
+            lifted={visit.id === liftedId || props.leaving.has(visit.id)}
+            onPress={props.onPress}
+            onKey={props.onKey}
+          />
+        ))}
+        {props.ghosts?.map((ghost) => (
+          <GhostSign key={`${ghost.visitId} ${ghost.start}`} ghost={ghost} axis={axis} />
+        ))}
+        {days.flatMap((day) =>
+          day.reminders.map((reminder) => (
+            <ReminderSign
+              key={reminder.id}
+              reminder={reminder}
+              left={xOf(axis, reminder.at)}
+              onOpen={() => props.onPerson(lane.technician_id)}
+            />
+          )),
+        )}
+        {props.marks?.map((start) => (
+          <span
+            key={start}
+            aria-hidden
+            data-mark={start}
+            className="pointer-events-none absolute top-0 -ml-1.5 border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
+            style={{ left: xOf(axis, start) }}
+          />
+        ))}
+        {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}
+      </div>
     </div>
   );
-});
+}
 
 /** Promises of days drawn small would be a grey band: only the selected visit's is drawn there. */
 const LEAST_FOR_PROMISES = 20;
 
-/** A lane that comes on screen is a sketch until there is time for it. */
 function useInFull(): boolean {
   const [full, setFull] = useState(false);
-  useEffect(() => whenThereIsTime(() => setFull(true)), []);
+  useEffect(() => whenFollowed(() => setFull(true)), []);
   return full;
 }
 
-/** Where something stands, as one path. */
-function Sketch({ visits, axis, id }: { visits: BoardVisit[]; axis: Axis; id: number }) {
-  const path = visits
-    .map((visit) => {
-      const span = shownSpan(visit);
-      const [left, right] = [xOf(axis, span.start), xOf(axis, span.end)];
-      return `M${left.toFixed(1)} 11H${(right - 1).toFixed(1)}V35H${left.toFixed(1)}Z`;
-    })
-    .join('');
-  return (
-    <svg width={axis.width} height={LANE_HEIGHT} data-lane={id} aria-hidden>
-      <path d={path} fill="var(--wash)" stroke="var(--hairline)" />
-    </svg>
-  );
+/** What is drawn follows what is scrolled to, one lane after the other: all at once would stop the hand. */
+function useInTurn(from: number, until: number): [number, number] {
+  const [drawn, setDrawn] = useState<[number, number]>([from, until]);
+  useEffect(() => {
+    if (drawn[0] !== from || drawn[1] !== until) return whenThereIsTime(() => setDrawn([from, until]));
+  }, [drawn, from, until]);
+  return drawn;
+}
+
+const NONE_BROKEN: string[] = [];
+
+function brokenByVisit(lane: Lane): Map<number, string[]> {
+  const found = new Map<number, string[]>();
+  for (const { visit_id: visit, sentence } of brokenOf(lane))
+    if (visit !== null) found.set(visit, [...(found.get(visit) ?? []), sentence]);
+  return found;
 }
 
 /** Where a proposal would put a visit. */

@@ -84,7 +84,7 @@ export const Lanes = memo(function Lanes(props: Props) {
             <div
               key={item.key}
               className="absolute inset-x-0 top-0"
-              style={{ transform: `translateY(${item.start - AXIS_HEIGHT}px)` }}
+              style={{ transform: `translateY(${item.start - AXIS_HEIGHT}px)`, contain: 'layout style' }}
             >
               {row.kind === 'group' ? (
                 <GroupRow title={row.title} />

@@ -1,5 +1,5 @@
 import { Link2, Lock, StickyNote, Users } from 'lucide-react';
-import type { KeyboardEvent, PointerEvent } from 'react';
+import { memo, type KeyboardEvent, type PointerEvent } from 'react';
 import { Lamp } from '@/design/Lamp';
 import { STATE_LOOK, Tick } from '@/design/StateSign';
 import { STATE_WORDS } from '@/shared/signs';
@@ -30,7 +30,8 @@ const MARKS_WIDTH = 84;
 const OPEN_END = { maskImage: 'linear-gradient(to right, black 40%, transparent)' };
 
 /** A visit as a station on the technician's line. */
-export function Station({ visit, axis, drawing, broken, selected, chosen, lifted, onPress, onKey }: Props) {
+export const Station = memo(function Station(props: Props) {
+  const { visit, axis, drawing, broken, selected, chosen, lifted, onPress, onKey } = props;
   const span = shownSpan(visit);
   const left = xOf(axis, span.start);
   const width = Math.max(LEAST_WIDTH, xOf(axis, span.end) - left - 1);
@@ -69,7 +70,7 @@ export function Station({ visit, axis, drawing, broken, selected, chosen, lifted
       )}
     </button>
   );
-}
+});
 
 function Marks({ visit }: { visit: BoardVisit }) {
   return (

@@ -1,29 +1,51 @@
-// Drawing in full, some lanes at a time: no frame waits for all of them.
+// Drawing in full, a lane at a time: no frame waits for all of them.
 
-import { flushSync } from 'react-dom';
+type Call = () => void;
 
-/** Of a frame's sixteen milliseconds; laying out and painting need the rest. */
-const BUDGET_MILLISECONDS = 5;
-const waiting = new Set<() => void>();
+/** What is drawn at once while things move, and what waits while they fly by. */
+const soon = new Set<Call>();
+const later = new Set<Call>();
+/** So many milliseconds after the last scrolling, things stand still. */
+const STILL = 120;
+/** Pixels in a millisecond up to which one can follow what scrolls by. */
+const SLOW = 1.2;
 let running = false;
+let moved = -Infinity;
+let speed = 0;
+const places = new WeakMap<EventTarget, number>();
+
+function look({ target }: globalThis.Event) {
+  if (!(target instanceof Element)) return;
+  const [now, place] = [performance.now(), target.scrollTop + target.scrollLeft];
+  speed = Math.abs(place - (places.get(target) ?? place)) / Math.max(8, now - moved);
+  places.set(target, place);
+  moved = now;
+}
+document.addEventListener('scroll', look, { capture: true, passive: true });
 
 function next() {
-  const began = performance.now();
-  for (const call of waiting) {
-    waiting.delete(call);
-    flushSync(call);
-    if (performance.now() - began > BUDGET_MILLISECONDS) break;
+  const followed = speed < SLOW || performance.now() - moved > STILL;
+  const waiting = soon.size > 0 ? soon : followed ? later : null;
+  const [first] = waiting ?? [];
+  if (waiting && first) {
+    waiting.delete(first);
+    first();
   }
-  running = waiting.size > 0;
+  running = soon.size + later.size > 0;
   if (running) requestAnimationFrame(next);
 }
 
-/** Calls back in a frame to come, after those that wait already; returns how to call it off. */
-export function whenThereIsTime(call: () => void): () => void {
-  waiting.add(call);
+function queue(calls: Set<Call>, call: Call): () => void {
+  calls.add(call);
   if (!running) {
     running = true;
     requestAnimationFrame(next);
   }
-  return () => waiting.delete(call);
+  return () => calls.delete(call);
 }
+
+/** Calls back in a frame of its own, after those that wait already; returns how to call it off. */
+export const whenThereIsTime = (call: Call) => queue(soon, call);
+
+/** The same, once what is on screen can be followed: what flies by is not worth drawing. */
+export const whenFollowed = (call: Call) => queue(later, call);

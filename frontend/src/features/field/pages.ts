@@ -1,2 +1,4 @@
+// What the router shows of this feature: fetched when it is first opened.
+
 export { FieldDay } from './FieldDay';
 export { FieldVisit } from './FieldVisit';

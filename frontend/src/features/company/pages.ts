@@ -1,0 +1,6 @@
+// What the router shows of this feature: fetched when it is first opened.
+
+export { SettingsPage } from './settings/SettingsPage';
+export { HolidaysPage } from './holidays/HolidaysPage';
+export { FieldsPage } from './fields/FieldsPage';
+export { SetUp } from './SetUp';

@@ -1,0 +1,6 @@
+// What the router shows of this feature: fetched when it is first opened.
+
+export { IntakePage } from './IntakePage';
+export { RequestsPage } from './requests/RequestsPage';
+export { PublicForm } from './PublicForm';
+export { CapacityPage } from './capacity/CapacityPage';

@@ -1,1 +1,0 @@
-export { OutboxPage } from './OutboxPage';
