@@ -352,3 +352,50 @@ def test_a_run_for_chosen_visits_may_move_only_those(world):
     )
     locks = {stop.visit.id: stop.visit.locked for day in loaded.problem.days for stop in day.stops}
     assert locks == {chosen.pk: False, other.pk: True}
+
+
+# --- coming forward from the standby list -------------------------------------------------------------
+
+
+def standby_visit(world):
+    return world.placed(
+        14, technician=world.ivor, standby={"part": ""}, promise_start=to_datetime(at(13)),
+        promise_end=to_datetime(at(15)),
+    )  # fmt: skip
+
+
+def test_who_comes_forward_is_promised_the_earlier_time_and_told(world, dispatcher):
+    visit = standby_visit(world)
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(11, 10)}
+    placed = dispatcher.post(f"/planning/visits/{visit.pk}/forward", body).json()["visit"]
+    assert placed["promise"] == {"start": at(11), "end": at(13)}
+    assert (placed["technician_id"], placed["start"], placed["standby"]) == (world.ines.pk, at(11, 10), None)
+    board = dispatcher.get("/planning/board").json()["visits"]
+    assert [row["lamp"] for row in board if row["id"] == visit.pk] != ["broken"]
+    assert "between 11:00 and 13:00" in Message.objects.get(kind="customer").text
+
+
+def test_coming_forward_is_undone_in_one_step_and_done_again(world, dispatcher):
+    visit = standby_visit(world)
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(11, 10)}
+    dispatcher.post(f"/planning/visits/{visit.pk}/forward", body)
+    assert dispatcher.post("/planning/undo").status_code == 200
+    visit.refresh_from_db()
+    assert (visit.technician_id, visit.start) == (world.ivor.pk, to_datetime(at(14)))
+    assert (visit.promise_start, visit.standby) == (to_datetime(at(13)), {"part": ""})
+    assert dispatcher.post("/planning/redo").status_code == 200
+    visit.refresh_from_db()
+    assert (visit.technician_id, visit.promise_start, visit.standby) == (world.ines.pk, to_datetime(at(11)), None)
+
+
+def test_only_who_is_on_the_standby_list_comes_forward(world, dispatcher):
+    visit = world.placed(14, technician=world.ivor)
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
+    assert dispatcher.post(f"/planning/visits/{visit.pk}/forward", body).json()["code"] == "not_on_standby"
+    visit = standby_visit(world)
+    absence(dispatcher, world.ines, at(10), at(15))
+    refused = dispatcher.post(f"/planning/visits/{visit.pk}/forward", body)
+    assert refused.json()["code"] == "limit_broken"
+    visit.refresh_from_db()
+    assert (visit.standby, visit.version) == ({"part": ""}, 1)
+    assert not Message.objects.exists()

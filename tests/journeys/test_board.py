@@ -39,9 +39,10 @@ def free_lane(page: Page) -> str:
 
 
 def first_easy(page: Page) -> tuple[int, str]:
-    """Id and site of a backlog visit that needs no skill, so that anybody may have it."""
+    """Id and site of a backlog visit that needs no skill, so that anybody may have it, and that stands nowhere yet."""
     search_backlog(page, "light")
-    row = backlog_row(page, "Car light replacement")
+    rows = page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text="Car light replacement")
+    row = rows.filter(has_not_text=re.compile("· now ")).first
     expect(row).to_be_visible()
     return int(row.get_attribute("data-visit") or 0), row.locator("span").nth(4).inner_text()
 

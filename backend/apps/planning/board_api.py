@@ -138,6 +138,16 @@ def what_next(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
     return shapes.gap_out(found, filling.fillers(technician_id=found.technician_id, gap=found.hours, now=clock.now()))
 
 
+@router.post("/visits/{visit_id}/forward", response=schemas.PlacedOut, auth=Needs(Action.PLAN))
+def forward(request: HttpRequest, visit_id: Key, body: shapes.ForwardIn) -> dict[str, Any]:
+    """Bring a standby visit forward: placed, promised for then, off the list; undone in one step."""
+    visit, verdict = commands.bring_forward(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
+        technician_id=body.technician_id, start=body.start,
+    )  # fmt: skip
+    return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
+
+
 @router.get("/visits/{visit_id}/rescuers", response=list[shapes.RescuerOut], auth=Needs(Action.SEE_BOARD))
 def rescuers(request: HttpRequest, visit_id: Key) -> list[dict[str, Any]]:
     """Who could be there first, from where they are now and what they are in the middle of."""

@@ -30,6 +30,12 @@ class StretchIn(Schema):
     seconds: int = Field(ge=60, le=24 * 3600)
 
 
+class ForwardIn(Schema):
+    version: int = Version
+    technician_id: Id
+    start: Moment
+
+
 class GiveIn(Schema):
     version: int = Version
     technician_id: Id

@@ -3,8 +3,8 @@
 from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, unlink_visits
 from apps.orders.commands.following import follow
 from apps.orders.commands.making import OrderFields, change_order, make_order, restore
-from apps.orders.commands.promising import promise
-from apps.orders.commands.standby import Conditions, put_on_standby, take_off_standby
+from apps.orders.commands.promising import promise, tell_promised
+from apps.orders.commands.standby import Conditions, put_on_standby, set_standby, take_off_standby
 from apps.orders.commands.steps import TOLD, Placement, lock_visit, take_step
 from apps.orders.commands.views import keep_view, remove_view
 from apps.orders.commands.visits import VisitFields, change_visit, field_values, fields_of
@@ -30,8 +30,10 @@ __all__ = [
     "remove_view",
     "remove_visit",
     "restore",
+    "set_standby",
     "spread_over_days",
     "take_off_standby",
     "take_step",
+    "tell_promised",
     "unlink_visits",
 ]

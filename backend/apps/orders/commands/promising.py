@@ -40,9 +40,14 @@ def promise(*, actor: Actor, now: datetime, visit_id: int, version: int, window:
         sentence=f"promised {_words(window)}" + (f", before it was {_words(before)}" if before else ""),
     )  # fmt: skip
     if tell:
-        events.publish(TimePromised(visit=visit, at=now))
+        tell_promised(visit=visit, now=now)
     live.announce("visit", ids=[visit.pk], technicians=[visit.technician_id])
     return visit
+
+
+def tell_promised(*, visit: Visit, now: datetime) -> None:
+    """Tell the customer in writing what was promised: where the visit is to be placed too, once it is."""
+    events.publish(TimePromised(visit=visit, at=now))
 
 
 def _words(window: Interval) -> str:

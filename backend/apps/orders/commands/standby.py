@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import Any
 
 from django.db import transaction
 
@@ -64,6 +65,18 @@ def take_off_standby(*, actor: Actor, now: datetime, visit_id: int, version: int
     visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
     visit.standby = None
     _save(actor, now, visit, "took it off standby")
+    return visit
+
+
+@transaction.atomic
+def set_standby(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, standby: dict[str, Any] | None, sentence: str
+) -> Visit:
+    """Put what was noted about standby back as it was, or take it off because the customer came forward."""
+    require(actor, Action.CHANGE_VISITS)
+    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
+    visit.standby = standby
+    _save(actor, now, visit, sentence)
     return visit
 
 

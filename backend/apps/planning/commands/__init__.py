@@ -13,6 +13,7 @@ from apps.planning.commands.board import (
     unplace,
 )
 from apps.planning.commands.bulk import Outcome, Wanted, bulk
+from apps.planning.commands.forward import bring_forward
 from apps.planning.commands.locking import lock_days, lock_order
 from apps.planning.commands.playbooks import make_default, make_playbook, save_playbook
 from apps.planning.commands.reminders import change_reminder, forget, remind
@@ -23,6 +24,7 @@ __all__ = [
     "Outcome",
     "Wanted",
     "accept",
+    "bring_forward",
     "bulk",
     "change_reminder",
     "edit",

@@ -129,6 +129,11 @@ def _restore(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], 
         visit, _ = orders.change_visit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields)
         return visit
     verb = "undid" if back else "did again"
+    if "standby" in wanted:
+        said = "put it on standby again" if wanted["standby"] else "took it off standby"
+        return orders.set_standby(
+            actor=actor, now=now, visit_id=visit.pk, version=visit.version, standby=wanted["standby"], sentence=said
+        )
     if wanted.get("cancelled") and not back:
         return _step(actor, now, visit, Step.CANCEL, f"{verb}: cancelled it", note=wanted["cancelled"])
     if VisitState(visit.state) is VisitState.CANCELLED:
@@ -181,8 +186,11 @@ def keep(
 ) -> Change:
     """Keep what a change did. `step`: the first change of those that go back together; 0: this is the first."""
     _own(actor).filter(redoable=True).update(redoable=False)
+    after: dict[str, Any]
     if "fields" in before:
         after = {"fields": stored_fields({name: getattr(visit, name) for name in before["fields"]})}
+    elif "standby" in before:
+        after = {"standby": visit.standby}
     elif "cancelled" in before:
         after = {"cancelled": before["cancelled"]}
     else:

@@ -2382,6 +2382,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/visits/{visit_id}/forward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forward
+         * @description Bring a standby visit forward: placed, promised for then, off the list; undone in one step.
+         */
+        post: operations["apps_planning_board_api_forward"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/visits/{visit_id}/give": {
         parameters: {
             query?: never;
@@ -4146,6 +4166,18 @@ export interface components {
         FormTakenOut: {
             /** Number */
             number: string;
+        };
+        /** ForwardIn */
+        ForwardIn: {
+            /**
+             * Start
+             * @description Seconds since the epoch, UTC
+             */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+            /** Version */
+            version: number;
         };
         /** GapOut */
         GapOut: {
@@ -6827,6 +6859,7 @@ export type SchemaFitOut = components['schemas']['FitOut'];
 export type SchemaFormIn = components['schemas']['FormIn'];
 export type SchemaFormOut = components['schemas']['FormOut'];
 export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
+export type SchemaForwardIn = components['schemas']['ForwardIn'];
 export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
@@ -10104,6 +10137,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_forward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForwardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
                 };
             };
         };

@@ -181,6 +181,25 @@ export function useGive() {
   });
 }
 
+/** Somebody on the standby list comes forward: placed, and promised for then. */
+export function useBringForward() {
+  const client = useQueryClient();
+  const undo = useUndo();
+  return useMutation({
+    scope: SCOPE,
+    mutationFn: ({ visit, technicianId, start }: Omit<Placement, 'mates' | 'because'>) =>
+      data(
+        api.POST('/api/planning/visits/{visit_id}/forward', {
+          params: { path: { visit_id: visit.id } },
+          body: { version: versionOf(visit), technician_id: technicianId, start },
+        }),
+      ),
+    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate, ' earlier, the customer is told'),
+    onError: complain,
+    onSettled: () => refreshPlanning(client),
+  });
+}
+
 /** The same to many visits, once it was looked at. */
 export function useBulk() {
   const client = useQueryClient();

@@ -6,7 +6,7 @@ import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { clockTime, dayName, length, window_ } from '@/shared/time';
 import { grab } from '../board/useBoardInteraction';
-import { usePlace } from '../commands';
+import { useBringForward, usePlace } from '../commands';
 import type { Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { gapQuery, nextQuery } from '../queries';
@@ -50,19 +50,13 @@ interface PanelProps extends Props {
 function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose }: PanelProps) {
   const place = usePlace();
   const who = board.lanes.find((lane) => lane.technician_id === found?.technician_id)?.name ?? 'technician';
+  const forward = useBringForward();
   const take = (row: SchemaFillerOut) => {
     if (!found) return;
     onShow(null);
-    place.mutate(
-      {
-        visit: grab(row.visit),
-        technicianId: found.technician_id,
-        start: row.start,
-        // Before the window they were promised: that is what they are on the list for.
-        because: row.standby ? 'Comes forward from the standby list' : undefined,
-      },
-      { onSuccess: onClose },
-    );
+    const placement = { visit: grab(row.visit), technicianId: found.technician_id, start: row.start };
+    if (row.standby) forward.mutate(placement, { onSuccess: onClose });
+    else place.mutate(placement, { onSuccess: onClose });
   };
   return (
     <section aria-label="Fill the gap" className="flex min-h-0 flex-1 flex-col">
@@ -95,7 +89,7 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
               <Filler
                 row={row}
                 first={index === 0}
-                canPlan={canPlan && !place.isPending}
+                canPlan={canPlan && !place.isPending && !forward.isPending}
                 onTake={() => take(row)}
                 onVisit={() => onVisit(row.visit.id)}
                 onShow={(on) =>
