@@ -180,6 +180,17 @@ def offers(page: Page) -> Locator:
     return page.get_by_label("Windows that can be kept").locator("label")
 
 
+def take_second(page: Page) -> None:
+    """The second window; taken once more if the list came anew, for what was typed, as the key was pressed."""
+    expect(offers(page).nth(1)).to_be_visible()
+    for _ in range(5):
+        page.keyboard.press("Alt+Digit2")
+        page.wait_for_timeout(700)
+        if offers(page).nth(1).get_by_role("radio").is_checked():
+            return
+    expect(offers(page).nth(1).get_by_role("radio")).to_be_checked()
+
+
 def test_a_known_customers_call_comes_to_a_promise_by_keyboard_alone(page):
     page.keyboard.type("beacon lodge")
     expect(page.get_by_label("Customers found").get_by_role("option").first).to_be_visible()
@@ -188,9 +199,7 @@ def test_a_known_customers_call_comes_to_a_promise_by_keyboard_alone(page):
     page.keyboard.type("Car light flickers")
     page.keyboard.press("Tab")
     page.keyboard.type("Car light")
-    expect(offers(page).first).to_be_visible()
-    page.keyboard.press("Alt+Digit2")
-    expect(offers(page).nth(1).get_by_role("radio")).to_be_checked()
+    take_second(page)
     expect(page.get_by_text("Tell them in writing:")).to_be_visible()
     page.keyboard.press("Control+Enter")
     toast(page, "promised")

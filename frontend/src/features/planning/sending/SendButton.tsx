@@ -91,7 +91,11 @@ function Messages({ previews, error, busy, onSend }: MessagesProps) {
           </Button>
         </div>
         {error !== null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
-        <ul aria-label="Messages" className="min-h-0 flex-1 divide-y divide-hairline overflow-y-auto">
+        <ul
+          aria-label="Messages"
+          tabIndex={0}
+          className="min-h-0 flex-1 divide-y divide-hairline overflow-y-auto"
+        >
           {previews?.map((row) => (
             <li key={row.visit_id} className="p-3">
               <p className="font-semibold">
