@@ -101,6 +101,17 @@ def board_week(camera: Camera) -> Page:
     return page
 
 
+def board_crew(camera: Camera) -> Page:
+    page = board(camera)
+    page.goto("/board?group=crew")
+    page.get_by_role("listitem", name="Crew Riggers").wait_for()
+    page.get_by_role("button", name="Day after").click()
+    page.wait_for_timeout(2500)
+    page.get_by_role("listitem", name="Edda Tarn").locator("[data-head] button").first.click()
+    page.wait_for_timeout(1500)
+    return page
+
+
 def board_map(camera: Camera) -> Page:
     page = board(camera)
     page.goto("/board?view=both")
@@ -187,24 +198,6 @@ def open_work(camera: Camera) -> Page:
     return page
 
 
-def outbox(camera: Camera) -> Page:
-    page = board(camera)
-    with page.expect_response(lambda answer: answer.url.endswith("/planning/backlog")):
-        page.get_by_label("Search the backlog").fill("light")
-    page.wait_for_timeout(300)
-    page.locator("[data-backlog] button[data-visit]").first.focus()
-    page.keyboard.press("m")
-    page.get_by_test_id("verdict").locator("li").first.wait_for()
-    page.keyboard.press("Enter")
-    page.locator("[data-sonner-toast]").first.wait_for()
-    page.get_by_role("button", name=re.compile(r"^Send \d")).click()
-    page.get_by_role("button", name=re.compile(r"^Send (all|it)")).click()
-    page.locator("[data-sonner-toast]", has_text="sent").first.wait_for()
-    page.goto("/outbox")
-    page.get_by_text("delivered").first.wait_for()
-    return page
-
-
 def phone_day(camera: Camera) -> Page:
     page = camera.page("ines.falk", phone=True)
     page.locator("ol a").first.wait_for()
@@ -224,6 +217,7 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board-dark": board_dark,
     "board-drag": board_drag,
     "board-week": board_week,
+    "board-crew": board_crew,
     "board-map": board_map,
     "board-gap": board_gap,
     "details": details,
@@ -238,7 +232,6 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "open-work": open_work,
     "phone-day": phone_day,
     "phone-visit": phone_visit,
-    "outbox": outbox,
 }
 
 
