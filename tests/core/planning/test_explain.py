@@ -3,8 +3,8 @@
 from dataclasses import replace
 
 from core.basics import Interval
-from core.planning import first_fit, judge
-from tests.core.worlds import TableTravel, at, day, stop
+from core.planning import first_fit, judge, judge_crew
+from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()
 
@@ -97,3 +97,51 @@ def test_what_a_person_may_override_is_asked_and_does_not_forbid():
     assert verdict.allowed
     assert verdict.questions == ("1 h after the promise 10:00–12:00",)
     assert not verdict.is_plain
+
+
+# --- crews --------------------------------------------------------------------------------------------
+
+
+def crew_verdict(lead, mate, held):
+    others = {mate.technician.name: judge(mate, held, TRAVEL)}
+    return judge_crew(judge(lead, held, TRAVEL), others)
+
+
+def mate(*stops, **more):
+    return day(*stops, technician=replace(ines(), id=2, name="Ivor Larkin"), **more)
+
+
+def test_a_crew_may_go_where_all_of_them_may():
+    held = stop(1, at(11))
+    verdict = crew_verdict(day(), mate(), held)
+    assert verdict.allowed
+    assert verdict.is_plain
+    assert verdict.extra_drive_seconds == 2 * 20 * 60
+
+
+def test_what_speaks_against_a_mate_refuses_under_the_mates_name():
+    held = stop(1, at(11))
+    away = mate(absences=(Interval(start=at(10), end=at(15)),))
+    verdict = crew_verdict(day(), away, held)
+    assert not verdict.allowed
+    assert all("Ivor Larkin" in sentence for sentence in verdict.refusals)
+
+
+def test_what_it_pushes_on_a_mates_day_is_said_and_counted():
+    held = stop(1, at(11))
+    verdict = crew_verdict(day(), mate(stop(2, at(11, 30))), held)
+    assert verdict.allowed
+    assert verdict.pushed == 1
+    assert sentences(verdict, "warns") == ["Ivor Larkin: W-2: overlaps W-1 by 30 min"]
+
+
+def test_what_is_the_same_for_all_is_said_once():
+    held = stop(1, at(13), promise=Interval(start=at(10), end=at(12)))
+    verdict = crew_verdict(day(), mate(), held)
+    assert verdict.questions == ("1 h after the promise 10:00–12:00",)
+
+
+def test_the_timetable_shown_is_the_leads():
+    held = stop(1, at(11))
+    lead = day(stop(3, at(9)))
+    assert crew_verdict(lead, mate(), held).timetable == judge(lead, held, TRAVEL).timetable

@@ -153,3 +153,46 @@ def test_the_bridges_are_the_bottlenecks():
     line = shapely.LineString(flat)
     assert any(line.distance(graph.lines[i]) < 1 for i in bridges)
     assert len({graph.names[i] for i in bridges}) == 3
+
+
+# --- street by street ---------------------------------------------------------------------------------
+
+# A cross: Low Street runs east, Hill Street goes north from its middle, Back Street west again.
+CROSS = (
+    road((0, 0), (5, 0), name="Low Street"),
+    road((5, 0), (10, 0), name="Low Street"),
+    road((5, 0), (5, 4), name="Hill Street"),
+    road((5, 4), (1, 4), name="Back Street"),
+    road((5, 4), (9, 8)),
+)
+
+
+def ways(origin, destination):
+    path = path_between(network(*CROSS), place(*origin), place(*destination), Period.DAY)
+    return [(way.turn, way.street) for way in path.ways], [way.metres for way in path.ways]
+
+
+def test_a_way_heads_somewhere_and_then_turns():
+    turns, metres = ways((1, 0), (3, 4))
+    assert turns == [("head east", "Low Street"), ("left", "Hill Street"), ("left", "Back Street")]
+    assert metres == [pytest.approx(4 * 75.7, abs=3), pytest.approx(4 * 111.2, abs=3), pytest.approx(2 * 75.7, abs=3)]
+
+
+def test_the_same_way_back_turns_the_other_way():
+    turns, _ = ways((3, 4), (1, 0))
+    assert turns == [("head east", "Back Street"), ("right", "Hill Street"), ("right", "Low Street")]
+
+
+def test_pieces_of_one_street_are_one_way():
+    turns, metres = ways((1, 0), (9, 0))
+    assert turns == [("head east", "Low Street")]
+    assert metres == [pytest.approx(8 * 75.7, abs=3)]
+
+
+def test_a_road_without_a_name_is_a_way_all_the_same():
+    turns, _ = ways((5, 1), (8, 7))
+    assert turns == [("head north", "Hill Street"), ("right", "")]
+
+
+def test_where_there_is_no_road_there_are_no_ways():
+    assert path_between(network(*STREET), place(0, 0), place(60, 60), Period.DAY).ways == ()

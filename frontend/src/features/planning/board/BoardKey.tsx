@@ -59,6 +59,33 @@ export function BoardKey({ open, onOpenChange, hues }: Props) {
                   </dt>
                   <dd>what is held fits here without harm</dd>
                 </div>
+                <SignRow words="proposed, until it is accepted">
+                  <span className="h-4 w-9 rounded-sm border-2 border-dashed border-copper bg-copper-wash" />
+                </SignRow>
+                <SignRow words="absent, with the reason">
+                  <svg width="36" height="16">
+                    <rect width="36" height="16" style={{ fill: 'url(#absent) var(--wash)' }} />
+                  </svg>
+                </SignRow>
+                <SignRow words="holiday: nobody has a shift">
+                  <svg width="36" height="16">
+                    <rect width="36" height="16" style={{ fill: 'url(#holiday) var(--wash)' }} />
+                  </svg>
+                </SignRow>
+                <SignRow words="a reminder; faint when done">
+                  <svg width="12" height="10">
+                    <path d="M1 0V10M1 0H11L8 4.5L11 9H1" fill="var(--ink)" stroke="var(--ink)" />
+                  </svg>
+                </SignRow>
+                <SignRow words="on a crew’s line: somebody of them is busy">
+                  <span className="h-3 w-9 bg-hairline" />
+                </SignRow>
+                <SignRow words="nobody knows how long it takes">
+                  <span
+                    className="h-4 w-9 rounded-l-sm border border-r-0 border-ink bg-sheet"
+                    style={{ maskImage: 'linear-gradient(to right, black 40%, transparent)' }}
+                  />
+                </SignRow>
               </dl>
               <h3 className="mt-4 mb-1 font-semibold">The lamp of a promise</h3>
               <ul className="space-y-1 text-sm">
@@ -110,6 +137,17 @@ export function BoardKey({ open, onOpenChange, hues }: Props) {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function SignRow({ words, children }: { words: string; children: React.ReactNode }) {
+  return (
+    <div className="flex items-center gap-3">
+      <dt aria-hidden className="inline-flex w-11 justify-center">
+        {children}
+      </dt>
+      <dd>{words}</dd>
+    </div>
   );
 }
 

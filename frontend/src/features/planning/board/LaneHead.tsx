@@ -70,6 +70,7 @@ export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
               onCloseAutoFocus={(event) => event.preventDefault()}
               className="pointer-events-none z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
             >
+              <p className="mb-1 font-semibold">{lane.name}</p>
               <AboutLane lane={lane} />
               <p className="mt-2 text-xs text-ink-soft">
                 Click or Enter: papers, directions, reminders, absences

@@ -12,8 +12,7 @@ export function AboutLane({ lane }: { lane: Lane }) {
   const broken = brokenOf(lane).slice(0, 6);
   return (
     <>
-      <p className="font-semibold">{lane.name}</p>
-      <dl className="mt-1 grid grid-cols-[5rem_1fr] gap-y-0.5 text-sm">
+      <dl className="grid grid-cols-[5rem_1fr] gap-y-0.5 text-sm">
         {full && (
           <>
             <Fact name="Planned">

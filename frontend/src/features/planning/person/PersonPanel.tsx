@@ -27,12 +27,9 @@ interface Props {
 export function PersonPanel({ lane, board, day, visits, canPlan, onLeft, onVisit, onClose }: Props) {
   return (
     <section aria-label="Technician" data-testid="person" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-start gap-2 border-b border-hairline p-3">
+      <header className="flex items-center gap-2 border-b border-hairline p-3">
         <Portrait technicianId={lane.technician_id} size={40} />
-        <div className="min-w-0 flex-1">
-          <h2 className="text-base leading-tight font-semibold">{lane.name}</h2>
-          <p className="text-sm text-ink-soft">{lane.depot}</p>
-        </div>
+        <h2 className="min-w-0 flex-1 text-base font-semibold">{lane.name}</h2>
         <Button
           rank="quiet"
           icon={<X size={16} />}
