@@ -9,6 +9,7 @@ import pytest
 from django.test import Client
 
 from apps.catalogue.models import JobType
+from apps.company import queries as company_queries
 from apps.company.commands import found_company
 from apps.company.models import Area, Depot
 from apps.company.numbers import take_number
@@ -41,6 +42,7 @@ def _quick_passwords(settings: Any) -> None:
 def _nothing_learned(monkeypatch: Any) -> None:
     """What a process has learned from one company is nothing to the next test's."""
     monkeypatch.setattr(order_queries, "_learned", None)
+    monkeypatch.setattr(company_queries, "_zone", None)
 
 
 @pytest.fixture(autouse=True)

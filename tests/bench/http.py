@@ -58,7 +58,8 @@ def board(figures: Figures) -> None:
     """The board of a day: the demo's 24 technicians, then 200 with 1,200 visits."""
     with running() as server:
         today = server.get("/planning/board")
-        few = [row["technician_id"] for row in today["lanes"] if not row["name"].startswith("Crowd")]
+        heads = server.get("/planning/lanes")
+        few = [row["technician_id"] for row in heads if not row["name"].startswith("Crowd")]
         print(f"  today: {len(few)} of {len(today['lanes'])} technicians, {len(today['visits'])} visits")
         ahead = (date.fromisoformat(today["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
         crowd = server.get(f"/planning/board?day={ahead}")

@@ -34,7 +34,7 @@ def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
     assert Site.objects.count() == 300
     assert Asset.objects.count() == 700
     assert JobType.objects.count() == 25
-    assert Visit.objects.in_backlog().count() == 60
+    assert Visit.objects.in_backlog().count() == 60 - 1  # the last one waits no more: a crew has it tomorrow
 
     board = queries.board(first=queries.local_day(int(clock.now().timestamp()), queries.time_zone()), now=clock.now())
     states = Counter(visit.state for visit in board.visits)

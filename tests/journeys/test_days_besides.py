@@ -28,6 +28,8 @@ def person(page: Page, name: str) -> Locator:
 
 def busiest(page: Page) -> str:
     """Whoever has most that nobody has set out for."""
+    expect(page.locator("[data-lane] button[data-visit]").first).to_be_visible()
+    page.wait_for_timeout(1000)  # lanes are drawn one after the other
     rows = page.get_by_role("listitem").filter(has=page.locator("[data-lane] button[data-visit]"))
     counts = {
         row.get_attribute("aria-label") or "": row.locator("button[data-visit]:not([aria-label*='crew of'])").count()

@@ -131,7 +131,8 @@ def test_an_open_board_shows_a_change_made_elsewhere(running, sign_in, dispatche
     expect(page.locator("[data-lane]").first).to_be_visible()
     board = dispatcher.call("GET", "/api/planning/board")
     visit = open_visit(dispatcher)
-    lanes = [(row, row["days"][0]) for row in board["lanes"]]
+    heads = {row["technician_id"]: row for row in dispatcher.call("GET", "/api/planning/lanes")}
+    lanes = [(heads[row["technician_id"]], row["days"][0]) for row in board["lanes"]]
     row, day = next((row, day) for row, day in lanes if day["shift"] and not day["absences"] and not row["areas"])
     start = day["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": row["technician_id"], "start": start, "because": "a test"}

@@ -17,7 +17,9 @@ def desk(running: RunningWorld) -> Session:
 def placed_and_sent(desk: Session) -> dict:
     """A visit anybody can do, at the end of the technician's day, sent."""
     board = desk.call("GET", "/api/planning/board")
-    lane = next(row for row in board["lanes"] if row["name"] == "Ines Falk")
+    heads = desk.call("GET", "/api/planning/lanes")
+    ines = next(row["technician_id"] for row in heads if row["name"] == "Ines Falk")
+    lane = next(row for row in board["lanes"] if row["technician_id"] == ines)
     visit = desk.call("POST", "/api/planning/backlog", {"text": "light"})["visits"][-1]
     start = lane["days"][0]["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": start, "because": "a test"}

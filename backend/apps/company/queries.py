@@ -1,5 +1,6 @@
 """Reading the company."""
 
+import time
 from datetime import date
 from functools import lru_cache
 from zoneinfo import ZoneInfo
@@ -23,8 +24,17 @@ def company() -> Company:
     return found
 
 
+# The zone is set when the company is founded; asked for several times in every request.
+ZONE_KNOWN_SECONDS = 20
+_zone: tuple[float, ZoneInfo] | None = None
+
+
 def time_zone() -> ZoneInfo:
-    return zone(company().time_zone)
+    """The company's; known for a moment once it was read."""
+    global _zone
+    if _zone is None or time.monotonic() - _zone[0] > ZONE_KNOWN_SECONDS:
+        _zone = (time.monotonic(), zone(company().time_zone))
+    return _zone[1]
 
 
 def settings() -> Settings:

@@ -201,7 +201,8 @@ def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Day
     ids = list(technician_ids)
     technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
     others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
-    return days_of(technicians, others, tz, day=day, also=[line.place])
+    refused = refused_at([line.site_id, *(other.site_id for other in others)])
+    return days_of(technicians, others, tz, day=day, also=[line.place], refused=refused)
 
 
 def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
@@ -213,7 +214,7 @@ def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
 
 def _spec(line: VisitLine, days: Days, day: date) -> VisitSpec:
     opening = opening_of(line, day, day, time_zone())
-    return spec_of_visit(line, days.index, opening=opening, refused=refused_at([line.site_id]))
+    return spec_of_visit(line, days.index, opening=opening, refused=days.refused)
 
 
 def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
@@ -221,7 +222,8 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     tz = time_zone()
     technicians = working_days(day, tz)
     line = line_of(visit)
-    days = days_of(technicians, [], tz, day=day, also=[line.place])
+    refused = refused_at([line.site_id])
+    days = days_of(technicians, [], tz, day=day, also=[line.place], refused=refused)
     spec = _spec(line, days, day)
     out = {}
     for technician in technicians:

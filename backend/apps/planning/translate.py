@@ -19,11 +19,12 @@ from core.roads.travel import TimedTravel
 
 @dataclass(frozen=True, kw_only=True)
 class Days:
-    """Days of several technicians that share one travel matrix."""
+    """Days of several technicians that share one travel matrix. `refused`: who is refused at the sites looked at."""
 
     days: dict[int, Day]
     travel: TimedTravel
     index: dict[Place, int]
+    refused: Mapping[int, frozenset[int]]
 
 
 def days_of(
@@ -68,7 +69,7 @@ def days_of(
         )
         for technician in technicians
     }
-    return Days(days=days, travel=travel, index=index)
+    return Days(days=days, travel=travel, index=index, refused=refused)
 
 
 def places_of(technicians: Iterable[WorkingDay], visits: Iterable[VisitLine]) -> list[Place]:
