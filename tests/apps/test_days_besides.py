@@ -6,6 +6,8 @@ from datetime import timedelta
 from itertools import pairwise
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from apps.company.models import Holiday
 from apps.messages.models import Message
@@ -317,6 +319,20 @@ def test_what_is_sent_is_read_first_and_is_what_is_sent(world, dispatcher):
     dispatcher.post("/planning/send-day", {"day": MONDAY.isoformat()})
     written = Message.objects.order_by("id").values_list("kind", "name", "address", "text")
     assert list(written) == [(d["kind"], d["name"], d["address"], d["text"]) for d in preview["drafts"]]
+
+
+def test_reading_many_messages_needs_as_many_queries_as_reading_one(world, dispatcher):
+    def queries():
+        with CaptureQueriesContext(connection) as caught:
+            assert dispatcher.get("/messages/preview", day=MONDAY.isoformat()).status_code == 200
+        return len(caught)
+
+    world.placed(11)
+    queries()  # what is kept for a moment is read now
+    one = queries()
+    for hour in (9, 12, 13, 14):
+        world.placed(hour, technician=world.ivor)
+    assert queries() == one
 
 
 def test_what_changed_since_it_was_sent_is_told_apart(world, dispatcher):

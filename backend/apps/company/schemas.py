@@ -89,7 +89,7 @@ class AreaIn(Schema):
 
 
 class HolidayIn(Schema):
-    day: date
+    day: date = Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))
     name: Text = Field(min_length=1, max_length=60)
 
 

@@ -1,5 +1,7 @@
 """Which message follows from what happens. The words of messages to customers are the company's own."""
 
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
 
 from apps.company.queries import company, settings, time_zone
@@ -8,7 +10,7 @@ from apps.intake.models import Request
 from apps.messages.commands import Draft, write
 from apps.orders.events import PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
-from apps.people.queries import technician
+from apps.people.queries import technician, technicians_named
 from core.basics import Interval
 from core.calendars import local_day, local_time
 from core.company import fill_in
@@ -31,7 +33,7 @@ def on_step(event: VisitStepped) -> None:
         for told in (event.told_technician_id, *event.told_mates):
             write(_to_technician(told, visit, _taken_back_text(event)), now=event.at)
     if event.step is Step.SEND:
-        for draft in sending(visit):
+        for draft in sending(visit, letterhead([visit])):
             write(draft, now=event.at)
     elif event.step is Step.DEPART:
         _tell(visit, "message_on_the_way", event.at)
@@ -39,11 +41,31 @@ def on_step(event: VisitStepped) -> None:
         _tell(visit, "message_cancelled", event.at, reason=event.note)
 
 
-def sending(visit: Visit) -> list[Draft]:
+@dataclass(frozen=True, kw_only=True)
+class Letterhead:
+    """What messages about many visits have in common, read once: who writes, the template, names of technicians."""
+
+    company: str
+    template: str
+    names: Mapping[int, str]
+
+
+def letterhead(visits: Iterable[Visit]) -> Letterhead:
+    """For sending these visits."""
+    hands = {hand for visit in visits for hand in _hands(visit)}
+    return Letterhead(company=company().name, template=settings().message_sent, names=technicians_named(hands))
+
+
+def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
-    hands = [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
-    drafts = [_to_technician(hand, visit, _sent_text(visit)) for hand in hands]
-    return [*drafts, _to_customer(visit, customer_text(visit, settings().message_sent))]
+    drafts = [_to_hand(head.names[hand], visit, _sent_text(visit)) for hand in _hands(visit)]
+    lead = head.names.get(visit.technician_id or 0, "")
+    text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
+    return [*drafts, _to_customer(visit, text)]
+
+
+def _hands(visit: Visit) -> list[int]:
+    return [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
 
 
 def on_request(event: RequestTaken) -> None:
@@ -73,10 +95,11 @@ def _to_sender(request: Request, text: str) -> Draft | None:
 
 
 def _to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
-    person = technician(technician_id)
-    return Draft(
-        kind="technician", channel="push", name=person.name, address=f"phone of {person.name}", text=text, visit=visit
-    )
+    return _to_hand(technician(technician_id).name, visit, text)
+
+
+def _to_hand(name: str, visit: Visit, text: str) -> Draft:
+    return Draft(kind="technician", channel="push", name=name, address=f"phone of {name}", text=text, visit=visit)
 
 
 def _tell(visit: Visit, setting: str, at: datetime, *, reason: str = "") -> None:
@@ -86,13 +109,16 @@ def _tell(visit: Visit, setting: str, at: datetime, *, reason: str = "") -> None
 
 def customer_text(visit: Visit, template: str, *, reason: str = "") -> str:
     """A template filled in for a visit."""
+    name = technician(visit.technician_id).name if visit.technician_id else ""
+    return fill_in(template, _words(visit, company_name=company().name, technician_name=name, reason=reason))
+
+
+def _words(visit: Visit, *, company_name: str, technician_name: str, reason: str = "") -> dict[str, str]:
     order = visit.order
-    words = {
-        "company": company().name, "customer": order.customer.name, "order": order.number, "site": order.site.name,
-        "window": _window(visit), "technician": technician(visit.technician_id).name if visit.technician_id else "",
-        "job": visit.title or order.title, "reason": reason,
+    return {
+        "company": company_name, "customer": order.customer.name, "order": order.number, "site": order.site.name,
+        "window": _window(visit), "technician": technician_name, "job": visit.title or order.title, "reason": reason,
     }  # fmt: skip
-    return fill_in(template, words)
 
 
 def _to_customer(visit: Visit, text: str) -> Draft:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from apps.messages.commands import Draft
-from apps.messages.listeners import sending
+from apps.messages.listeners import letterhead, sending
 from apps.orders import queries as orders
 from apps.planning.queries import unsent
 
@@ -35,10 +35,11 @@ def of_visit(visit_id: int) -> list[Preview]:
 def _previews(ids: Collection[int]) -> list[Preview]:
     before = orders.sent_before(ids)
     rows = {visit.pk: visit for visit in orders.visits_named(ids)}
+    head = letterhead(rows.values())
     return [
         Preview(
             visit_id=key, label=rows[key].label, site=rows[key].order.site.name, again=key in before,
-            drafts=tuple(sending(rows[key])),
+            drafts=tuple(sending(rows[key], head)),
         )
         for key in ids
         if key in rows

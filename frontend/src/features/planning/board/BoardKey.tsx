@@ -143,7 +143,7 @@ export function BoardKey({ open, onOpenChange, hues }: Props) {
 function SignRow({ words, children }: { words: string; children: React.ReactNode }) {
   return (
     <div className="flex items-center gap-3">
-      <dt aria-hidden className="inline-flex w-11 justify-center">
+      <dt aria-hidden className="inline-flex w-11 shrink-0 justify-center">
         {children}
       </dt>
       <dd>{words}</dd>

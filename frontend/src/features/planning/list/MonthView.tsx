@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data } from '@/api/client';
 import type { SchemaDayLoadOut } from '@/api/types';
-import { Notice } from '@/design/Notice';
 import { isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
+import { Failed } from '../board/Slips';
 
 const DAYS = 35;
 /** From here on a day counts as full: driving is not in the figures yet. */
@@ -26,7 +26,7 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
       }),
     [loads.data, days],
   );
-  if (loads.isError) return <Notice tone="bad">{sentenceOf(loads.error)}</Notice>;
+  if (loads.isError) return <Failed error={loads.error} onRetry={() => void loads.refetch()} />;
   if (!loads.data) return <p className="p-6 text-ink-soft">Counting the weeks…</p>;
   const today = isoDay(serverNow());
   return (

@@ -38,6 +38,7 @@ export function SendButton({ count, day, days, who }: Props) {
       <Messages
         previews={preview.data}
         error={preview.error}
+        onRetry={() => void preview.refetch()}
         busy={send.isPending}
         onSend={() => send.mutate({ day, days, who }, { onSuccess: () => setOpen(false) })}
       />
@@ -60,6 +61,7 @@ export function SendVisitButton({ visit }: { visit: { id: number; version: numbe
       <Messages
         previews={preview.data}
         error={preview.error}
+        onRetry={() => void preview.refetch()}
         busy={send.isPending}
         onSend={() => send.mutate(visit, { onSuccess: () => setOpen(false) })}
       />
@@ -70,11 +72,12 @@ export function SendVisitButton({ visit }: { visit: { id: number; version: numbe
 interface MessagesProps {
   previews: SchemaSendingOut[] | undefined;
   error: unknown;
+  onRetry: () => void;
   busy: boolean;
   onSend: () => void;
 }
 
-function Messages({ previews, error, busy, onSend }: MessagesProps) {
+function Messages({ previews, error, onRetry, busy, onSend }: MessagesProps) {
   return (
     <Popover.Portal>
       <Popover.Content
@@ -85,12 +88,17 @@ function Messages({ previews, error, busy, onSend }: MessagesProps) {
         className="z-40 flex max-h-[70vh] w-[26rem] flex-col rounded-sm border border-ink bg-sheet text-sm"
       >
         <div className="flex items-center justify-between gap-3 border-b border-hairline p-3">
-          <p>{previews ? countWords(previews) : 'Writing the messages…'}</p>
+          <p>{previews ? countWords(previews) : error ? 'Nothing was sent.' : 'Writing the messages…'}</p>
           <Button rank="main" disabled={busy || !previews?.length} onClick={onSend} autoFocus>
             {previews && previews.length > 1 ? `Send all ${previews.length}` : 'Send it'}
           </Button>
         </div>
-        {error !== null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
+        {error !== null && (
+          <div className="space-y-2 p-3">
+            <Notice tone="bad">{sentenceOf(error)}</Notice>
+            <Button onClick={onRetry}>Try again</Button>
+          </div>
+        )}
         <ul
           aria-label="Messages"
           tabIndex={0}
