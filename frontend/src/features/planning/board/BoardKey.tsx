@@ -1,9 +1,8 @@
-import { Dialog } from 'radix-ui';
-import { Button } from '@/design/Button';
+import { Sheet } from '@/design/Sheet';
 import { Lamp } from '@/design/Lamp';
 import { StateSign } from '@/design/StateSign';
 import type { SchemaVisitState } from '@/api/types';
-import { Link2, Lock, StickyNote, Users, X } from 'lucide-react';
+import { Link2, Lock, StickyNote, Users } from 'lucide-react';
 
 const STATES: SchemaVisitState[] = [
   'placed',
@@ -26,117 +25,103 @@ interface Props {
 /** The key to the signs on the board, and the keys of the keyboard. */
 export function BoardKey({ open, onOpenChange, hues }: Props) {
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[640px] max-w-[95vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-ink bg-sheet p-5"
-        >
-          <div className="flex items-start justify-between">
-            <Dialog.Title className="text-lg font-semibold">Key to the board</Dialog.Title>
-            <Dialog.Close asChild>
-              <Button rank="quiet" icon={<X size={16} />} aria-label="Close the key" />
-            </Dialog.Close>
-          </div>
-          <div className="mt-3 grid gap-6 sm:grid-cols-2">
-            <section>
-              <h3 className="mb-1 font-semibold">A day is a line</h3>
-              <dl className="space-y-1 text-sm">
-                <LineRow d="M2 8h40" width={2.5} words="driving, with its minutes" />
-                <LineRow d="M2 8h40" width={1} dash="1 3" words="waiting" />
-                <LineRow d="M2 8h10v6h18v-6h12" width={1.5} words="break" />
-                <LineRow d="M2 2v12M42 2v12" width={2} words="the shift begins and ends" />
-                <LineRow d="M2 8h40" width={2} dash="3 2" copper words="overtime" />
-                <LineRow d="M2 5v5h40v-5" width={1} words="the promise: arrive inside it" />
-                <LineRow d="M22 1v14" width={2} copper words="now" />
-                <div className="flex items-center gap-3">
-                  <dt className="inline-flex w-11 justify-center">
-                    <span
-                      aria-hidden
-                      className="border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
-                    />
-                  </dt>
-                  <dd>what is held fits here without harm</dd>
-                </div>
-                <SignRow words="proposed, until it is accepted">
-                  <span className="h-4 w-9 rounded-sm border-2 border-dashed border-copper bg-copper-wash" />
-                </SignRow>
-                <SignRow words="absent, with the reason">
-                  <svg width="36" height="16">
-                    <rect width="36" height="16" style={{ fill: 'url(#absent) var(--wash)' }} />
-                  </svg>
-                </SignRow>
-                <SignRow words="holiday: nobody has a shift">
-                  <svg width="36" height="16">
-                    <rect width="36" height="16" style={{ fill: 'url(#holiday) var(--wash)' }} />
-                  </svg>
-                </SignRow>
-                <SignRow words="a reminder; faint when done">
-                  <svg width="12" height="10">
-                    <path d="M1 0V10M1 0H11L8 4.5L11 9H1" fill="var(--ink)" stroke="var(--ink)" />
-                  </svg>
-                </SignRow>
-                <SignRow words="on a crew’s line: somebody of them is busy">
-                  <span className="h-3 w-9 bg-hairline" />
-                </SignRow>
-                <SignRow words="nobody knows how long it takes">
-                  <span
-                    className="h-4 w-9 rounded-l-sm border border-r-0 border-ink bg-sheet"
-                    style={{ maskImage: 'linear-gradient(to right, black 40%, transparent)' }}
-                  />
-                </SignRow>
-              </dl>
-              <h3 className="mt-4 mb-1 font-semibold">The lamp of a promise</h3>
-              <ul className="space-y-1 text-sm">
-                <li className="flex items-center gap-2">
-                  <Lamp lamp="dark" /> safe: shown in lists, not on the board
-                </li>
-                <li className="flex items-center gap-2">
-                  <Lamp lamp="watch" /> tight: kept less than nine times in ten
-                </li>
-                <li className="flex items-center gap-2">
-                  <Lamp lamp="broken" /> broken: nobody, or not inside it
-                </li>
-              </ul>
-            </section>
-            <section>
-              <h3 className="mb-1 font-semibold">State of a visit</h3>
-              <ul className="space-y-1.5 text-sm">
-                {STATES.map((state) => (
-                  <li key={state}>
-                    <StateSign state={state} />
-                  </li>
-                ))}
-                <li>
-                  <b className="text-warn">!</b> breaks a limit; the details say which
-                </li>
-                <Mark icon={<Users size={13} />} words="several go together" />
-                <Mark icon={<Link2 size={13} />} words="tied to another visit" />
-                <Mark icon={<Lock size={13} />} words="locked: no plan moves it" />
-                <Mark icon={<StickyNote size={13} />} words="has a note" />
-                {[...hues].map(([value, hue]) => (
-                  <li key={value} className="flex items-center gap-2">
-                    <span aria-hidden className="h-1.5 w-6" style={{ background: hue }} /> {value}
-                  </li>
-                ))}
-              </ul>
-              <h3 className="mt-4 mb-1 font-semibold">Keyboard</h3>
-              <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
-                {KEYS.map(([key, words]) => (
-                  <div key={key} className="contents">
-                    <dt>
-                      <kbd className="rounded-sm border border-hairline bg-paper px-1">{key}</kbd>
-                    </dt>
-                    <dd>{words}</dd>
-                  </div>
-                ))}
-              </dl>
-            </section>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet open={open} onOpenChange={onOpenChange} title="Key to the board" closeLabel="Close the key">
+      <div className="mt-3 grid gap-6 sm:grid-cols-2">
+        <section>
+          <h3 className="mb-1 font-semibold">A day is a line</h3>
+          <dl className="space-y-1 text-sm">
+            <LineRow d="M2 8h40" width={2.5} words="driving, with its minutes" />
+            <LineRow d="M2 8h40" width={1} dash="1 3" words="waiting" />
+            <LineRow d="M2 8h10v6h18v-6h12" width={1.5} words="break" />
+            <LineRow d="M2 2v12M42 2v12" width={2} words="the shift begins and ends" />
+            <LineRow d="M2 8h40" width={2} dash="3 2" copper words="overtime" />
+            <LineRow d="M2 5v5h40v-5" width={1} words="the promise: arrive inside it" />
+            <LineRow d="M22 1v14" width={2} copper words="now" />
+            <div className="flex items-center gap-3">
+              <dt className="inline-flex w-11 justify-center">
+                <span
+                  aria-hidden
+                  className="border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
+                />
+              </dt>
+              <dd>what is held fits here without harm</dd>
+            </div>
+            <SignRow words="proposed, until it is accepted">
+              <span className="h-4 w-9 rounded-sm border-2 border-dashed border-copper bg-copper-wash" />
+            </SignRow>
+            <SignRow words="absent, with the reason">
+              <svg width="36" height="16">
+                <rect width="36" height="16" style={{ fill: 'url(#absent) var(--wash)' }} />
+              </svg>
+            </SignRow>
+            <SignRow words="holiday: nobody has a shift">
+              <svg width="36" height="16">
+                <rect width="36" height="16" style={{ fill: 'url(#holiday) var(--wash)' }} />
+              </svg>
+            </SignRow>
+            <SignRow words="a reminder; faint when done">
+              <svg width="12" height="10">
+                <path d="M1 0V10M1 0H11L8 4.5L11 9H1" fill="var(--ink)" stroke="var(--ink)" />
+              </svg>
+            </SignRow>
+            <SignRow words="on a crew’s line: somebody of them is busy">
+              <span className="h-3 w-9 bg-hairline" />
+            </SignRow>
+            <SignRow words="nobody knows how long it takes">
+              <span
+                className="h-4 w-9 rounded-l-sm border border-r-0 border-ink bg-sheet"
+                style={{ maskImage: 'linear-gradient(to right, black 40%, transparent)' }}
+              />
+            </SignRow>
+          </dl>
+          <h3 className="mt-4 mb-1 font-semibold">The lamp of a promise</h3>
+          <ul className="space-y-1 text-sm">
+            <li className="flex items-center gap-2">
+              <Lamp lamp="dark" /> safe: shown in lists, not on the board
+            </li>
+            <li className="flex items-center gap-2">
+              <Lamp lamp="watch" /> tight: kept less than nine times in ten
+            </li>
+            <li className="flex items-center gap-2">
+              <Lamp lamp="broken" /> broken: nobody, or not inside it
+            </li>
+          </ul>
+        </section>
+        <section>
+          <h3 className="mb-1 font-semibold">State of a visit</h3>
+          <ul className="space-y-1.5 text-sm">
+            {STATES.map((state) => (
+              <li key={state}>
+                <StateSign state={state} />
+              </li>
+            ))}
+            <li>
+              <b className="text-warn">!</b> breaks a limit; the details say which
+            </li>
+            <Mark icon={<Users size={13} />} words="several go together" />
+            <Mark icon={<Link2 size={13} />} words="tied to another visit" />
+            <Mark icon={<Lock size={13} />} words="locked: no plan moves it" />
+            <Mark icon={<StickyNote size={13} />} words="has a note" />
+            {[...hues].map(([value, hue]) => (
+              <li key={value} className="flex items-center gap-2">
+                <span aria-hidden className="h-1.5 w-6" style={{ background: hue }} /> {value}
+              </li>
+            ))}
+          </ul>
+          <h3 className="mt-4 mb-1 font-semibold">Keyboard</h3>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-sm">
+            {KEYS.map(([key, words]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <kbd className="rounded-sm border border-hairline bg-paper px-1">{key}</kbd>
+                </dt>
+                <dd>{words}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      </div>
+    </Sheet>
   );
 }
 

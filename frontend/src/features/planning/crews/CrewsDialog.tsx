@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
-import { Dialog } from 'radix-ui';
+import { Sheet } from '@/design/Sheet';
 import { useState, type FormEvent } from 'react';
 import type { SchemaCrewOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -27,31 +27,17 @@ const SUGGESTED = 5;
 export function CrewsDialog({ open, onOpenChange }: Props) {
   const [draft, setDraft] = useState<Draft | null>(null);
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-24 left-1/2 z-50 max-h-[80vh] w-[560px] max-w-[95vw] -translate-x-1/2 overflow-y-auto rounded-sm border border-ink bg-sheet p-4 text-sm"
-        >
-          <div className="flex items-start justify-between">
-            <Dialog.Title className="text-lg font-semibold">Crews</Dialog.Title>
-            <Dialog.Close asChild>
-              <Button rank="quiet" icon={<X size={16} />} aria-label="Close the crews" />
-            </Dialog.Close>
-          </div>
-          <p className="text-ink-soft">
-            Who goes together as a rule. “By crew” in the drawing of the board gives each a line: what is
-            dropped on it is placed with all of them.
-          </p>
-          {draft ? (
-            <Edit key={draft.id ?? draft.members.join()} draft={draft} onDone={() => setDraft(null)} />
-          ) : (
-            <Listed onEdit={setDraft} />
-          )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet open={open} onOpenChange={onOpenChange} title="Crews" closeLabel="Close the crews">
+      <p className="text-ink-soft">
+        Who goes together as a rule. “By crew” in the drawing of the board gives each a line: what is dropped
+        on it is placed with all of them.
+      </p>
+      {draft ? (
+        <Edit key={draft.id ?? draft.members.join()} draft={draft} onDone={() => setDraft(null)} />
+      ) : (
+        <Listed onEdit={setDraft} />
+      )}
+    </Sheet>
   );
 }
 

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { MapPin, Phone, X } from 'lucide-react';
+import { MapPin, Phone } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { Notice } from '@/design/Notice';
+import { PanelHead } from '@/design/PanelHead';
 import { StateSign } from '@/design/StateSign';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
@@ -67,22 +68,16 @@ function Loaded({
   const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
     <>
-      <header className="border-b border-hairline p-3">
-        <div className="flex items-start gap-2">
-          <div className="min-w-0 flex-1">
-            <p className="flex items-center gap-1.5 text-xs text-ink-soft">
-              <span className="figures">{visit.number}</span> · priority {visit.priority}
-            </p>
-            <h2 className="text-base leading-tight font-semibold">{visit.title}</h2>
-          </div>
-          <Button
-            rank="quiet"
-            icon={<X size={16} />}
-            aria-label="Close details"
-            title="Close  Esc"
-            onClick={onClose}
-          />
-        </div>
+      <PanelHead
+        title={visit.title}
+        above={
+          <p className="flex items-center gap-1.5 text-xs text-ink-soft">
+            <span className="figures">{visit.number}</span> · priority {visit.priority}
+          </p>
+        }
+        closeLabel="Close details"
+        onClose={onClose}
+      >
         <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
           <StateSign state={visit.state} />
           {visit.state === 'placed' && canPlan && <SendVisitButton visit={visit} />}
@@ -121,7 +116,7 @@ function Loaded({
             {row.sentence}
           </p>
         ))}
-      </header>
+      </PanelHead>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
         <Around

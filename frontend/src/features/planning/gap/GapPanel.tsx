@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaFillerOut, SchemaGapOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
+import { PanelHead } from '@/design/PanelHead';
 import { clockTime, dayName, length, window_ } from '@/shared/time';
 import { grab } from '../board/useBoardInteraction';
 import { useBringForward, usePlace } from '../commands';
@@ -60,18 +60,19 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
   };
   return (
     <section aria-label="Fill the gap" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-start justify-between gap-2 border-b border-hairline p-3">
-        <div>
-          <h2 className="text-base font-semibold">{found ? `Free: ${who}` : 'A gap'}</h2>
-          {found && (
+      <PanelHead
+        title={found ? `Free: ${who}` : 'A gap'}
+        below={
+          found && (
             <p className="text-sm text-ink-soft">
               {dayName(found.start)} <time>{clockTime(found.start)}</time> to{' '}
               <time>{clockTime(found.end)}</time>, {length(found.end - found.start)}
             </p>
-          )}
-        </div>
-        <Button rank="quiet" icon={<X size={16} />} aria-label="Close the gap" onClick={onClose} />
-      </header>
+          )
+        }
+        closeLabel="Close the gap"
+        onClose={onClose}
+      />
       <div className="min-h-0 flex-1 overflow-y-auto">
         {error !== null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
         {pending && <p className="p-3 text-sm text-ink-soft">Looking what fits…</p>}

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import { useState } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaBulkIn, SchemaBulkOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
+import { PanelHead } from '@/design/PanelHead';
 import { addDays, isoDay } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { useBulk } from '../commands';
@@ -65,12 +65,11 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
   const asks = preview.data?.outcomes.some((row) => row.asks) ?? false;
   return (
     <section aria-label="Several visits" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-start justify-between gap-2 border-b border-hairline p-3">
-        <h2 className="text-base font-semibold">
-          {visits.length} visit{visits.length === 1 ? '' : 's'} chosen
-        </h2>
-        <Button rank="quiet" icon={<X size={16} />} aria-label="Choose none" onClick={onClose} />
-      </header>
+      <PanelHead
+        title={`${visits.length} visit${visits.length === 1 ? '' : 's'} chosen`}
+        closeLabel="Choose none"
+        onClose={onClose}
+      />
       <form
         className="min-h-0 flex-1 space-y-2 overflow-y-auto p-3"
         onSubmit={(event) => {

@@ -1,7 +1,8 @@
-import { Lock, LockOpen, X } from 'lucide-react';
+import { Lock, LockOpen } from 'lucide-react';
 import { toast } from 'sonner';
 import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
+import { PanelHead } from '@/design/PanelHead';
 import { Portrait } from '@/features/people';
 import type { Board, BoardVisit, Lane } from '../model';
 import { SendButton } from '../sending/SendButton';
@@ -27,17 +28,12 @@ interface Props {
 export function PersonPanel({ lane, board, day, visits, canPlan, onLeft, onVisit, onClose }: Props) {
   return (
     <section aria-label="Technician" data-testid="person" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-2 border-b border-hairline p-3">
-        <Portrait technicianId={lane.technician_id} size={40} />
-        <h2 className="min-w-0 flex-1 text-base font-semibold">{lane.name}</h2>
-        <Button
-          rank="quiet"
-          icon={<X size={16} />}
-          aria-label="Close the technician"
-          title="Close  Esc"
-          onClick={onClose}
-        />
-      </header>
+      <PanelHead
+        title={lane.name}
+        picture={<Portrait technicianId={lane.technician_id} size={40} />}
+        closeLabel="Close the technician"
+        onClose={onClose}
+      />
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <AboutLane lane={lane} />
         <TakeAlong lane={lane} day={day} days={board.days.length} visits={visits} canPlan={canPlan} />

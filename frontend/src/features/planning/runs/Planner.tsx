@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { Play, Square, X } from 'lucide-react';
+import { Play, Square } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaRunDetailOut, SchemaRunIn } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
+import { PanelHead } from '@/design/PanelHead';
 import { dayName, moment, stamp } from '@/shared/time';
 import type { Board } from '../model';
 import type { Shown } from '../openings/Openings';
@@ -58,16 +59,7 @@ interface Props {
 export function Planner({ board, day, runId, who, only, left, onLeft, onRun, onShow, onVisit }: Props) {
   return (
     <section aria-label="Planner" data-testid="planner" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center justify-between border-b border-hairline p-3">
-        <h2 className="text-base font-semibold">Planner</h2>
-        <Button
-          rank="quiet"
-          icon={<X size={16} />}
-          aria-label="Close the planner"
-          title="Close  Esc"
-          onClick={() => onRun(undefined)}
-        />
-      </header>
+      <PanelHead title="Planner" closeLabel="Close the planner" onClose={() => onRun(undefined)} />
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         {runId === 0 ? (
           <Ask
