@@ -98,17 +98,19 @@ function Loaded({
           )}
         </p>
         {visit.promise && (
-          <p className="mt-0.5 flex items-center gap-1.5 text-sm">
+          <p className="mt-0.5 flex items-baseline gap-1.5 text-sm">
             <Lamp lamp={shown?.lamp ?? (visit.technician_id === null ? 'broken' : 'dark')} />
-            promised {window_(visit.promise, day)}
-            {shown?.likelihood != null && shown.lamp !== 'broken' && (
-              <span
-                className="text-ink-soft"
-                title="How often the promise holds when the day is played through with lengths as they have varied"
-              >
-                · {Math.round(shown.likelihood * 100)} % likely to be kept
-              </span>
-            )}
+            <span>
+              promised {window_(visit.promise, day)}{' '}
+              {shown?.likelihood != null && shown.lamp !== 'broken' && (
+                <span
+                  className="text-ink-soft"
+                  title="How often the promise holds when the day is played through with lengths as they have varied"
+                >
+                  · {Math.round(shown.likelihood * 100)} % likely to be kept
+                </span>
+              )}
+            </span>
           </p>
         )}
         {broken.map((row) => (
