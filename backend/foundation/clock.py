@@ -2,7 +2,7 @@
 
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from datetime import UTC, datetime
 
 from django.conf import settings
@@ -27,11 +27,20 @@ def set_shift(seconds: int) -> None:
     _shift = None
 
 
-@contextmanager
-def frozen(at: datetime) -> Iterator[None]:
+def frozen(at: datetime) -> AbstractContextManager[None]:
     """Let the time stand still, for tests."""
+    return _held(at.timestamp())
+
+
+def running() -> AbstractContextManager[None]:
+    """Let the time run inside a stretch in which it stands still, for tests."""
+    return _held(None)
+
+
+@contextmanager
+def _held(at: float | None) -> Iterator[None]:
     global _frozen
-    before, _frozen = _frozen, at.timestamp()
+    before, _frozen = _frozen, at
     try:
         yield
     finally:

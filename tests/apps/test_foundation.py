@@ -36,15 +36,18 @@ def test_the_clock_can_stand_still():
     moment = datetime(2026, 11, 23, 9, tzinfo=UTC)
     with clock.frozen(moment):
         assert clock.now() == moment
+        with clock.running():
+            assert clock.now() > moment
+        assert clock.now() == moment
 
 
-def test_only_a_demo_s_clock_can_be_set(db, settings, monkeypatch):
-    monkeypatch.setattr(clock, "_frozen", None)
-    clock.set_shift(86_400)
-    ahead = (clock.now() - datetime.now(UTC)).total_seconds()
-    settings.DEMO = False
-    plain = (clock.now() - datetime.now(UTC)).total_seconds()
-    clock.set_shift(0)
+def test_only_a_demo_s_clock_can_be_set(db, settings):
+    with clock.running():
+        clock.set_shift(86_400)
+        ahead = (clock.now() - datetime.now(UTC)).total_seconds()
+        settings.DEMO = False
+        plain = (clock.now() - datetime.now(UTC)).total_seconds()
+        clock.set_shift(0)
     assert ahead == pytest.approx(86_400, abs=5)
     assert plain == pytest.approx(0, abs=5)
 
