@@ -17,6 +17,7 @@ from foundation import clock
 from foundation.moments import to_datetime
 
 TECHNICIANS, VISITS_EACH = 200, 6
+BATCH = 1000
 
 
 class Command(BaseCommand):
@@ -55,16 +56,16 @@ class Command(BaseCommand):
 
     def _open(self, sites: list[Site], count: int) -> None:
         now = clock.now()
-        orders = WorkOrder.objects.bulk_create(
+        orders = WorkOrder.objects.bulk_create((
             WorkOrder(
                 number=f"O-{number}", customer_id=sites[number % len(sites)].customer_id,
                 site=sites[number % len(sites)], title="Door upkeep", made_at=now,
             )
             for number in range(count)
-        )  # fmt: skip
-        Visit.objects.bulk_create(
+        ), batch_size=BATCH)  # fmt: skip
+        Visit.objects.bulk_create((
             Visit(order=order, duration_seconds=2400, priority=1 + number % 5) for number, order in enumerate(orders)
-        )
+        ), batch_size=BATCH)  # fmt: skip
 
     def _visits(self, sites: list[Site], days_ahead: int) -> None:
         now = clock.now()
@@ -95,5 +96,5 @@ class Command(BaseCommand):
                         promise_end=to_datetime(start + 3600),
                     )
                 )
-        WorkOrder.objects.bulk_create(orders)
-        Visit.objects.bulk_create(visits)
+        WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
+        Visit.objects.bulk_create(visits, batch_size=BATCH)

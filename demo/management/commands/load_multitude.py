@@ -16,7 +16,7 @@ from demo.world.names import COMPANIES, KINDS
 from foundation import clock
 
 CUSTOMERS, ORDERS = 50_000, 100_000
-BATCH = 5000
+BATCH = 2000
 STATES = ("reviewed", "done", "planned", "open", "cancelled")
 
 
@@ -79,6 +79,7 @@ class Command(BaseCommand):
                         priority=1 + number % 5, made_at=made, due=now + timedelta(days=number % 60 - 20),
                     )
                 )  # fmt: skip
-            WorkOrder.objects.bulk_create(orders)
+            WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
             # Open visits without a promise: no planner looks at what is overdue by years.
-            Visit.objects.bulk_create(Visit(order=order, state="reviewed", duration_seconds=2700) for order in orders)
+            done = (Visit(order=order, state="reviewed", duration_seconds=2700) for order in orders)
+            Visit.objects.bulk_create(done, batch_size=BATCH)
