@@ -3,7 +3,7 @@
 import argparse
 import subprocess
 
-from ops import cluster
+from ops import cluster, frontend
 from ops.machine import python_command
 from ops.paths import ROOT
 from ops.start import application_environment
@@ -11,6 +11,7 @@ from ops.test import TEST_PG_PORT
 
 
 def run(options: argparse.Namespace) -> int:
+    frontend.ensure_build()
     database = cluster.start("pg-test", first_port=TEST_PG_PORT)
     try:
         cluster.ensure_database(database, "bench")

@@ -1,32 +1,42 @@
 // Times are epoch seconds; they are shown in the company's time zone, which the application learns once at its start.
 
+type Format = 'time' | 'day' | 'iso' | 'stamp';
+const SHAPES: Record<Format, [locale: string, options: Intl.DateTimeFormatOptions]> = {
+  time: ['en-GB', { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }],
+  day: ['en-GB', { weekday: 'short', day: 'numeric', month: 'short' }],
+  iso: ['en-CA', { year: 'numeric', month: '2-digit', day: '2-digit' }],
+  stamp: ['en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }],
+};
+
 let zone = 'UTC';
-let formats: Record<'time' | 'day' | 'shortDay' | 'iso' | 'stamp', Intl.DateTimeFormat>;
+const formats = new Map<Format, Intl.DateTimeFormat>();
 
 export function setTimeZone(name: string) {
   zone = name;
-  const make = (options: Intl.DateTimeFormatOptions, locale = 'en-GB') =>
-    new Intl.DateTimeFormat(locale, { timeZone: zone, ...options });
-  formats = {
-    time: make({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
-    day: make({ weekday: 'short', day: 'numeric', month: 'short' }),
-    shortDay: make({ weekday: 'short', day: 'numeric' }),
-    iso: make({ year: 'numeric', month: '2-digit', day: '2-digit' }, 'en-CA'),
-    stamp: make({ day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
-  };
+  formats.clear();
 }
-setTimeZone('UTC');
+
+/** Made when first needed: making one takes ten milliseconds and more of an application's start. */
+function format(which: Format): Intl.DateTimeFormat {
+  let made = formats.get(which);
+  if (!made) {
+    const [locale, options] = SHAPES[which];
+    made = new Intl.DateTimeFormat(locale, { timeZone: zone, ...options });
+    formats.set(which, made);
+  }
+  return made;
+}
 
 const date = (moment: number) => new Date(moment * 1000);
 
 /** "14:05" */
-export const clockTime = (moment: number) => formats.time.format(date(moment));
+export const clockTime = (moment: number) => format('time').format(date(moment));
 /** "Mon 23 Nov" */
-export const dayName = (moment: number) => formats.day.format(date(moment)).replace(',', '');
+export const dayName = (moment: number) => format('day').format(date(moment)).replace(',', '');
 /** "2026-11-23", the company's date at that moment */
-export const isoDay = (moment: number) => formats.iso.format(date(moment));
+export const isoDay = (moment: number) => format('iso').format(date(moment));
 /** "23 Nov, 14:05" */
-export const stamp = (moment: number) => formats.stamp.format(date(moment));
+export const stamp = (moment: number) => format('stamp').format(date(moment));
 
 /** "10:00–12:00", with the day in front when it is not `day`. */
 export function window_(promise: { start: number; end: number }, day?: string): string {

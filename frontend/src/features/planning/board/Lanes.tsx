@@ -66,6 +66,8 @@ export const Lanes = memo(function Lanes(props: Props) {
       <Patterns />
       <TimeAxis
         axis={axis}
+        from={from}
+        until={until}
         now={now}
         aimedDay={props.aimedDay}
         holidays={props.holidays}
@@ -77,7 +79,7 @@ export const Lanes = memo(function Lanes(props: Props) {
         aria-label="Technicians"
         style={{ height: virtual.getTotalSize() }}
       >
-        <ColumnLines axis={axis} column={column} now={now} />
+        <ColumnLines axis={axis} from={from} until={until} column={column} now={now} />
         {virtual.getVirtualItems().map((item) => {
           const row = rows[item.index]!;
           return (

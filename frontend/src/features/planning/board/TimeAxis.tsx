@@ -7,9 +7,13 @@ import { LABEL_WIDTH } from './measures';
 const HOURS_WIDTH = 260;
 const NEAR_NOW = 44;
 const FIRST_TWO = 66;
+const HALF_LABEL = 22;
 
 interface AxisProps {
   axis: Axis;
+  /** Moments between which anything is drawn at all. */
+  from: number;
+  until: number;
   now: number;
   /** The day something is held over. */
   aimedDay: string | null;
@@ -18,11 +22,19 @@ interface AxisProps {
 }
 
 /** Days and hours across the top. A day's name opens it, and takes what is dropped on it. */
-export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, holidays, onDay }: AxisProps) {
+export const TimeAxis = memo(function TimeAxis({
+  axis,
+  from,
+  until,
+  now,
+  aimedDay,
+  holidays,
+  onDay,
+}: AxisProps) {
   const showsNow = segmentOf(axis, now) !== undefined;
   const several = axis.segments.length > 1;
   const wide = (axis.segments[0]?.width ?? 0) >= HOURS_WIDTH;
-  const hours = several && !wide ? [] : lettered(axis);
+  const hours = several && !wide ? [] : lettered(axis).filter((hour) => hour >= from && hour <= until);
   return (
     <div className="sticky top-0 z-30 flex h-7 border-b border-hairline bg-paper text-xs text-ink-soft">
       <div
@@ -33,13 +45,14 @@ export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, holidays, 
         {hours
           .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > NEAR_NOW)
           // The first one stands inside the edge: the next needs room beside it.
-          .filter((hour, index) => index !== 1 || xOf(axis, hour) >= FIRST_TWO)
+          .filter((hour) => xOf(axis, hour) === 0 || xOf(axis, hour) >= FIRST_TWO)
           .filter((hour) => !several || axis.segments.every((row) => row.start !== hour))
           .map((hour) => (
             <time
               key={hour}
-              className="absolute top-1.5 -translate-x-1/2 first:translate-x-0"
-              style={{ left: xOf(axis, hour) }}
+              // Placed by its width: a transform each would be a layer each to put together at every turn.
+              className={`absolute top-1.5 ${xOf(axis, hour) < HALF_LABEL ? '' : 'text-center'}`}
+              style={{ left: Math.max(0, xOf(axis, hour) - HALF_LABEL), width: 2 * HALF_LABEL }}
             >
               {clockTime(hour)}
             </time>
@@ -79,19 +92,22 @@ export const TimeAxis = memo(function TimeAxis({ axis, now, aimedDay, holidays, 
 
 interface LinesProps {
   axis: Axis;
+  from: number;
+  until: number;
   column: Column | null;
   now: number;
 }
 
 /** Lines behind the lanes: at each column, stronger where a day begins, and now. */
-export const ColumnLines = memo(function ColumnLines({ axis, column, now }: LinesProps) {
+export const ColumnLines = memo(function ColumnLines({ axis, from, until, column, now }: LinesProps) {
+  const lines = lined(axis, column).filter((moment) => moment >= from && moment <= until);
   return (
     <div
       className="pointer-events-none absolute inset-y-0"
       style={{ left: LABEL_WIDTH, width: axis.width }}
       aria-hidden
     >
-      {lined(axis, column).map((moment) => (
+      {lines.map((moment) => (
         <div
           key={moment}
           className="absolute inset-y-0 border-l border-hairline/50"

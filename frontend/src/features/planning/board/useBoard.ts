@@ -4,9 +4,8 @@ import type { SchemaBoardOut, SchemaLaneHeadOut } from '@/api/types';
 import { addDays, moment } from '@/shared/time';
 import type { Board, BoardVisit, Lane } from '../model';
 import { chunkQuery, headsQuery } from '../queries';
+import { inChunks } from './chunks';
 
-/** So many days of technicians are fetched at once: a board of a week comes in parts, the first one soon. */
-const CHUNK = 160;
 const NO_HEADS: SchemaLaneHeadOut[] = [];
 
 export interface BoardState {
@@ -21,7 +20,7 @@ export interface BoardState {
 export function useBoard(day: string, span: number): BoardState {
   const heads = useQuery(headsQuery);
   const people = heads.data ?? NO_HEADS;
-  const groups = useMemo(() => inChunks(people, Math.max(8, Math.floor(CHUNK / span))), [people, span]);
+  const groups = useMemo(() => inChunks(people, span), [people, span]);
   // One after the other: the first part is on screen while the others are on their way.
   const [arrived, setArrived] = useState(0);
   const parts = useQueries({
@@ -65,13 +64,6 @@ function together(
     error: results.find((result) => result.error)?.error ?? null,
     retry: () => results.forEach((result) => void result.refetch()),
   };
-}
-
-function inChunks(people: SchemaLaneHeadOut[], size: number): number[][] {
-  const chunks: number[][] = [];
-  for (let first = 0; first < people.length; first += size)
-    chunks.push(people.slice(first, first + size).map((row) => row.technician_id));
-  return chunks;
 }
 
 function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks: Chunk[]): Board {
