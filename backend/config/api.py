@@ -18,6 +18,7 @@ from apps.planning.board_api import router as board
 from apps.planning.day_api import router as days
 from apps.planning.offer_api import router as offering
 from apps.roads.api import router as roads
+from apps.stock.api import router as stock
 from foundation.api import router as foundation
 from foundation.file_api import router as files
 from foundation.problems import add_handlers
@@ -39,6 +40,7 @@ api.add_router("/people", people, tags=["people"])
 api.add_router("/customers", customers, tags=["customers"])
 api.add_router("/customers", customer_files, tags=["customers"])
 api.add_router("/catalogue", catalogue, tags=["catalogue"])
+api.add_router("/stock", stock, tags=["stock"])
 api.add_router("/intake", intake, tags=["intake"])
 api.add_router("/orders", orders, tags=["orders"])
 api.add_router("/orders", work_orders, tags=["orders"])

@@ -22,6 +22,8 @@ MORE: dict[str, dict[str, Any]] = {
         "parts": {"Safety contact": 2},
     },
     "stopped-hyd": {"respond_minutes": 240, "resolve_minutes": 2880},
+    "leak": {"parts": {"Seal set": 1}},
+    "spring": {"parts": {"Gate spring": 1}},
     "door-open": {
         "resolve_minutes": 1440,
         "tasks": ["Make the door safe", "Set the drive", "Count twenty cycles"],
@@ -63,6 +65,13 @@ MORE: dict[str, dict[str, Any]] = {
              "ties": [{"kind": "after", "to": 3, "least": 8 * 3600}]},
         ],
     },
+}  # fmt: skip
+# What an order usually brings, in euros.
+WORTH = {
+    "trapped": 180, "stopped": 320, "stopped-hyd": 340, "door-open": 260, "door-noise": 120, "leak": 640,
+    "upkeep-month": 95, "upkeep-hyd": 95, "upkeep-quarter": 150, "upkeep-esc": 210, "upkeep-door": 80,
+    "upkeep-gate": 85, "inspection": 390, "rope": 3400, "survey": 450, "strip": 5200, "commission": 1900,
+    "spring": 680, "dock": 540, "controller": 480, "lamp": 60,
 }  # fmt: skip
 OWN_FIELDS: dict[str, list[dict[str, Any]]] = {
     "customer": [

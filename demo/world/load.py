@@ -16,12 +16,13 @@ from apps.customers.search import make_findable
 from apps.orders.models import Visit, WorkOrder
 from apps.roads.queries import map_layer
 from core.calendars import epoch, zone
-from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS
+from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
 from demo.world.customers import make_customers
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
 from demo.world.standing import make_standing
+from demo.world.stock import make_vans
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
 from foundation import clock
@@ -56,6 +57,7 @@ def load(*, seed: int = SEED) -> str:
                     priority=job.priority,
                     needs=job.needs,
                     advice=job.advice,
+                    worth=WORTH.get(job.code),
                     **MORE.get(job.code, {}),
                 )
                 for job in JOBS
@@ -73,6 +75,7 @@ def load(*, seed: int = SEED) -> str:
     make_week(week)
     make_history(week)
     make_standing(week)
+    make_vans(week)
     make_requests(random, sites, jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
@@ -86,7 +89,10 @@ def _working_day() -> date:
 
 
 def _empty() -> None:
-    labels = ("foundation", "company", "people", "customers", "catalogue", "intake", "orders", "planning", "messages")
+    labels = (
+        "foundation", "company", "people", "customers", "catalogue", "stock", "intake", "orders", "planning",
+        "messages",
+    )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]
     with connection.cursor() as cursor:

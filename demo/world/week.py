@@ -176,8 +176,9 @@ def _add(week: Week, site: Site, job: Job, asset: Asset | None, *, day: date | N
         made_at=to_datetime(week.now - int(week.random.integers(1, 9)) * 86_400),
     )
     visit = Visit(
-        order=order, duration_seconds=template.duration_seconds, needs=template.needs, priority=template.priority
-    )
+        order=order, duration_seconds=template.duration_seconds, needs=template.needs, priority=template.priority,
+        takes=template.parts, worth=template.worth,
+    )  # fmt: skip
     if day is not None and promised_at is not None and week.random.random() < 0.8:
         window = _window_around(week, day, promised_at)
         if window:

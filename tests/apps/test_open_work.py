@@ -53,6 +53,20 @@ def test_all_accepted_rows_are_made_at_once(world, dispatcher):
     assert dispatcher.post("/planning/backlog", {}).json()["total"] == 3
 
 
+def test_what_is_brought_in_takes_the_parts_of_its_job_type(world, dispatcher):
+    world.door_job.parts, world.door_job.worth = {"Door roller": 2}, 120
+    world.door_job.save()
+    body = preview(
+        dispatcher,
+        "Seagate Stores,Seagate Hall,,,Noisy door,Rattles,2,,,",
+        "Seagate Stores,Seagate Hall,,,,Something else,,,,",
+    ).json()
+    dispatcher.post(f"/orders/open-work/{body['file_id']}/accept")
+    assert [(visit.takes, visit.worth) for visit in Visit.objects.order_by("id")] == [
+        ({"Door roller": 2}, 120), ({}, None),
+    ]  # fmt: skip
+
+
 def test_a_file_is_brought_in_once(world, dispatcher):
     body = preview(dispatcher, "Seagate Stores,Seagate Hall,,,,Rattles,,,,").json()
     path = f"/orders/open-work/{body['file_id']}/accept"

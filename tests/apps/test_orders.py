@@ -11,6 +11,7 @@ from apps.planning.planner.runs import compute
 from core.planning.links import GREATEST_NIGHT
 from foundation.moments import to_datetime
 from tests.apps.conftest import at
+from tests.apps.test_planning import edit
 
 pytestmark = pytest.mark.django_db
 
@@ -54,6 +55,35 @@ def test_what_was_overridden_is_shown_and_set_back(world, dispatcher):
     order = dispatcher.post(f"/orders/{order['id']}/restore", body).json()
     assert [row["field"] for row in order["overrides"]] == ["priority"]
     assert order["visits"][0]["duration_seconds"] == 2700
+
+
+def test_an_order_takes_the_parts_and_the_worth_of_its_job_type(world, as_role, dispatcher):
+    change_job(world, as_role, parts={"Door roller": 2}, worth=300, visits=[{"title": "Paint", "seconds": 2700}])
+    order = an_order(world, dispatcher)
+    assert order["parts"] == {"Door roller": 2}
+    assert [(row["takes"], row["worth"]) for row in order["visits"]] == [({"Door roller": 2}, 150), ({}, 150)]
+    assert order["overrides"] == []
+
+
+def test_other_parts_than_the_job_type_s_are_shown_and_set_back(world, as_role, dispatcher):
+    change_job(world, as_role, parts={"Door roller": 2})
+    order = an_order(world, dispatcher)
+    visit = Visit.objects.get(order_id=order["id"])
+    assert edit(dispatcher, visit, takes={"Light curtain": 1}).status_code == 200
+    order = dispatcher.get(f"/orders/{order['id']}").json()
+    assert order["overrides"] == [
+        {"field": "takes", "label": "parts", "now": {"Light curtain": 1}, "usual": {"Door roller": 2}}
+    ]
+    body = {"version": order["version"], "field": "takes"}
+    assert dispatcher.post(f"/orders/{order['id']}/restore", body).json()["parts"] == {"Door roller": 2}
+
+
+def test_an_edition_from_before_there_were_parts_compares_none(world, dispatcher):
+    order = an_order(world, dispatcher)
+    edition = WorkOrder.objects.get(pk=order["id"]).edition
+    del edition.content["parts"], edition.content["worth"]
+    edition.save()
+    assert dispatcher.get(f"/orders/{order['id']}").json()["overrides"] == []
 
 
 @pytest.mark.parametrize(

@@ -203,7 +203,7 @@ def edit(api, visit, **changes):
     body = {
         "version": visit.version, "duration_seconds": visit.duration_seconds, "priority": visit.priority,
         "needs": visit.needs, "promise": None, "earliest": None, "due": None, "notes": visit.notes,
-        "pinned": visit.pinned,
+        "pinned": visit.pinned, "worth": visit.worth,
     } | changes  # fmt: skip
     return api.put(f"/planning/visits/{visit.pk}", body)
 

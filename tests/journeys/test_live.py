@@ -67,7 +67,8 @@ def open_visit(session):
 
 def change_priority(session, visit):
     body = {
-        name: visit[name] for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned")
+        name: visit[name]
+        for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "worth")
     }
     priority = 3 if visit["priority"] == 5 else 5
     return session.call("PUT", f"/api/planning/visits/{visit['id']}", body | {"notes": "", "priority": priority})

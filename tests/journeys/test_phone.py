@@ -108,7 +108,7 @@ def test_what_is_being_typed_survives_a_change_by_the_office(sign_in, desk):
     page.get_by_role("button", name="Decline").click()
     page.get_by_label("Why can you not do it?").fill("The gate is too heavy for one")
     now = desk.call("GET", f"/api/orders/visits/{visit['id']}")
-    fields = ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "priority")
+    fields = ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "priority", "worth")
     body = {name: now[name] for name in fields} | {"notes": "Bring the long ladder"}
     desk.call("PUT", f"/api/planning/visits/{visit['id']}", body)
     expect(page.get_by_text("Bring the long ladder")).to_be_visible()

@@ -39,6 +39,7 @@ class JobTypeFields:
     fields: Sequence[Mapping[str, Any]] = ()
     parts: Mapping[str, int] = field(default_factory=dict)
     lines: Sequence[Mapping[str, Any]] = ()
+    worth: int | None = None
     visits: Sequence[Mapping[str, Any]] = ()
     respond_minutes: int | None = None
     resolve_minutes: int | None = None

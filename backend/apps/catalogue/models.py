@@ -12,8 +12,9 @@ class JobType(Versioned):
 
     `needs` is the least level (1-5) by skill name, `tasks` are sentences in order, `questions` the checklist and
     `fields` what an order of this type is asked besides (both core.forms). `parts` is a quantity by name, `lines`
-    are {description, quantity}. `visits` are further visits after the first, see core.orders.chains. `offers` overrides
-    the company's settings for offering a time.
+    are {description, quantity}. `worth` is what such an order usually brings, in whole units of the company's
+    currency. `visits` are further visits after the first, see core.orders.chains. `offers` overrides the company's
+    settings for offering a time.
     """
 
     code = models.CharField(max_length=40, unique=True)
@@ -28,6 +29,7 @@ class JobType(Versioned):
     fields = models.JSONField(default=list)
     parts = models.JSONField(default=dict)
     lines = models.JSONField(default=list)
+    worth = models.PositiveIntegerField(null=True)
     visits = models.JSONField(default=list)
     respond_minutes = models.PositiveIntegerField(null=True)
     resolve_minutes = models.PositiveIntegerField(null=True)

@@ -26,6 +26,7 @@ class JobTypeOut(Schema):
     fields: list[dict[str, Any]]
     parts: dict[str, int]
     lines: list[dict[str, Any]]
+    worth: int | None
     visits: list[dict[str, Any]]
     respond_minutes: int | None
     resolve_minutes: int | None
@@ -71,6 +72,7 @@ class JobTypeIn(Schema):
         default_factory=dict
     )
     lines: list[LineIn] = Field(default_factory=list, max_length=60)
+    worth: int | None = Field(None, ge=0, le=10_000_000)
     visits: list[PartIn] = Field(default_factory=list, max_length=30)
     respond_minutes: int | None = Field(None, ge=1, le=366 * 1440)
     resolve_minutes: int | None = Field(None, ge=1, le=366 * 1440)

@@ -28,6 +28,7 @@ SORTS: Mapping[str, tuple[str, ...]] = {
     "oldest": ("order__made_at", "id"),
     "longest": ("-duration_seconds", *_PRESSING),
     "shortest": ("duration_seconds", *_PRESSING),
+    "worth": ("-worth", *_PRESSING),
     "nearest": _PRESSING,
 }
 

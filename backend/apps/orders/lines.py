@@ -47,6 +47,8 @@ class VisitLine:
     standby: Mapping[str, Any] | None
     opening: tuple[str, ...]
     noted: bool
+    takes: Mapping[str, int]
+    worth: int | None
 
     @property
     def number(self) -> str:
@@ -61,7 +63,7 @@ _COLUMNS = (
     "order__site__address", "order__site__lon", "order__site__lat", "order__site__area__name",
     "priority", "duration_seconds", "needs", "promise_start", "promise_end", "earliest", "due", "technician_id",
     "start", "pinned", "departed_at", "arrived_at", "finished_at", "order__number", "part", "title", "crew", "mates",
-    "standby", "order__site__opening", "notes", "order__technician_note",
+    "standby", "order__site__opening", "notes", "order__technician_note", "takes", "worth",
 )  # fmt: skip
 
 
@@ -79,7 +81,8 @@ def line_of(visit: Visit) -> VisitLine:
         site.lon, site.lat, site.area.name if site.area else None, visit.priority, visit.duration_seconds, visit.needs,
         visit.promise_start, visit.promise_end, visit.earliest, visit.due, visit.technician_id, visit.start,
         visit.pinned, visit.departed_at, visit.arrived_at, visit.finished_at, order.number, visit.part, visit.title,
-        visit.crew, visit.mates, visit.standby, site.opening, visit.notes, order.technician_note,
+        visit.crew, visit.mates, visit.standby, site.opening, visit.notes, order.technician_note, visit.takes,
+        visit.worth,
     )  # fmt: skip
 
 
@@ -90,7 +93,7 @@ def _line(
     due: datetime | None, technician_id: int | None, start: datetime | None, pinned: bool,
     departed: datetime | None, arrived: datetime | None, finished: datetime | None, order_number: str, part: int,
     part_title: str, crew: int, mates: list[int], standby: dict[str, Any] | None, opening: list[str],
-    notes: str, technician_note: str,
+    notes: str, technician_note: str, takes: dict[str, int], worth: int | None,
 ) -> VisitLine:  # fmt: skip
     promise = None
     if promise_start is not None and promise_end is not None:
@@ -103,5 +106,5 @@ def _line(
         due=to_moment(due), technician_id=technician_id, start=to_moment(start), pinned=pinned,
         departed=to_moment(departed), arrived=to_moment(arrived), finished=to_moment(finished),
         order_number=order_number, part=part, part_title=part_title, crew=crew, mates=tuple(mates), standby=standby,
-        opening=tuple(opening), noted=bool(notes or technician_note),
+        opening=tuple(opening), noted=bool(notes or technician_note), takes=takes, worth=worth,
     )  # fmt: skip

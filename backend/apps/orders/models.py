@@ -124,6 +124,9 @@ class Visit(Versioned):
     # How many go together; `mates` are those who go with the technician.
     crew = models.PositiveSmallIntegerField(default=1)
     mates = ArrayField(models.BigIntegerField(), default=list, blank=True)
+    # Parts it takes from the van: quantity by name. What it brings, in whole units of the company's currency.
+    takes = models.JSONField(default=dict)
+    worth = models.PositiveIntegerField(null=True)
     # Conditions under which the customer would come forward; None: not on standby.
     standby = models.JSONField(null=True)
 

@@ -30,6 +30,8 @@ from foundation.moments import to_datetime
 Record = TypeVar("Record", Customer, Site)
 # Surer than this, an address of a file is taken as found; below, the row is refused with what was near.
 SURE_LIKENESS = 88.0
+# Rows of one insert: the server takes 65,535 values in a statement.
+BATCH = 1000
 
 
 @dataclass
@@ -238,17 +240,18 @@ def accept_file(*, actor: Actor, now: datetime, file_id: int) -> int:
 
 
 def _make(rows: list[PlannedRow], now: datetime, actor: Actor) -> None:
-    Customer.objects.bulk_create(_unsaved(planned.customer for planned in rows))
+    Customer.objects.bulk_create(_unsaved(planned.customer for planned in rows), batch_size=BATCH)
     sites = _unsaved(planned.site for planned in rows)
     for site in sites:
         site.customer = site.customer  # takes over the key its customer has just been given
         site.area = area_at(Place(site.lon, site.lat))
-    Site.objects.bulk_create(sites)
+    Site.objects.bulk_create(sites, batch_size=BATCH)
     make_findable(planned.customer.pk for planned in rows if planned.customer)
     numbers = take_numbers("order", len(rows), now=now)
     orders = [_order(planned, now, actor, number) for planned, number in zip(rows, numbers, strict=True)]
-    WorkOrder.objects.bulk_create(orders)
-    Visit.objects.bulk_create(_visit(planned, order) for planned, order in zip(rows, orders, strict=True))
+    WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
+    visits = [_visit(planned, order) for planned, order in zip(rows, orders, strict=True)]
+    Visit.objects.bulk_create(visits, batch_size=BATCH)
 
 
 def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
@@ -285,6 +288,8 @@ def _visit(planned: PlannedRow, order: WorkOrder) -> Visit:
         duration_seconds=row.duration_seconds or (job.duration_seconds if job else None),
         needs=dict(row.needs) if row.needs is not None else (job.needs if job else {}),
         crew=job.crew if job else 1,
+        takes=job.parts if job else {},
+        worth=job.worth if job else None,
         priority=row.priority or (job.priority if job else 3),
         promise_start=to_datetime(promise.start) if promise else None,
         promise_end=to_datetime(promise.end) if promise else None,

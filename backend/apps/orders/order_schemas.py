@@ -194,7 +194,7 @@ class OrderDetailOut(Schema):
             newest_edition=newest.number if newest else None,
             tasks=content.get("tasks") or [],
             checklist=content.get("questions") or [],
-            parts=content.get("parts") or {},
+            parts=reading.parts_of(row.pk),
             lines=content.get("lines") or [],
             overrides=[OverrideOut(**found) for found in overrides(row)],
             request=row.request.number if row.request else None,

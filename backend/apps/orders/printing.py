@@ -59,7 +59,7 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
         "tasks": content.get("tasks") or [],
         "questions": questions_from(content.get("questions") or []),
-        "parts": sorted((content.get("parts") or {}).items()),
+        "parts": sorted(reading.parts_of(order.pk).items()),
         "font": font(),
     }
 

@@ -27,6 +27,29 @@ def visit(visit_id: int) -> Visit:
     return found
 
 
+def line(visit_id: int) -> VisitLine:
+    """A visit as a line, read in one small query.
+
+    Raises
+    ------
+    NotFound
+    """
+    found = next(lines_of(Visit.objects.filter(pk=visit_id)), None)
+    if found is None:
+        raise NotFound("There is no such visit.", code="no_visit")
+    return found
+
+
+def takings_before(
+    moment: datetime, technician_ids: Iterable[int], *, but: Collection[int] = ()
+) -> list[tuple[int, dict[str, int]]]:
+    """Who will take which parts for visits, `but` some, that start before a moment and are not finished."""
+    rows = Visit.objects.on_somebodys_day().filter(
+        technician_id__in=list(technician_ids), start__lt=moment, finished_at__isnull=True
+    )
+    return list(rows.exclude(takes={}).exclude(pk__in=list(but)).values_list("technician_id", "takes"))
+
+
 def visits_named(ids: Iterable[int]) -> list[Visit]:
     """These visits whole, with order, customer and site."""
     return list(Visit.objects.with_whereabouts().filter(pk__in=list(ids)))

@@ -1,5 +1,7 @@
 """All about one order."""
 
+from collections import Counter
+
 from django.db.models import QuerySet
 from django.db.models.functions import Coalesce
 
@@ -26,6 +28,14 @@ def order(order_id: int) -> WorkOrder:
 def visits_of(order_id: int) -> list[Visit]:
     rows = Visit.objects.with_whereabouts().select_related("technician").filter(order_id=order_id)
     return list(rows.order_by("part", "id"))
+
+
+def parts_of(order_id: int) -> dict[str, int]:
+    """What the visits of an order take from vans, all together."""
+    wanted: Counter[str] = Counter()
+    for takes in Visit.objects.filter(order_id=order_id).order_by("part", "id").values_list("takes", flat=True):
+        wanted.update(takes)
+    return dict(wanted)
 
 
 def links_of(order_id: int) -> list[VisitLink]:

@@ -1,6 +1,6 @@
 """Wire shapes of orders."""
 
-from typing import Any, Self
+from typing import Annotated, Any, Self
 
 from ninja import Field, Schema
 
@@ -15,6 +15,7 @@ from foundation.models import AuditEntry
 from foundation.moments import Moment, to_datetime
 from foundation.schemas import Text
 
+Parts = dict[Annotated[Text, Field(min_length=1, max_length=80)], Annotated[int, Field(ge=1, le=1000)]]
 Version = Field(ge=1, le=2**31 - 1)
 
 
@@ -36,7 +37,7 @@ class OrderOut(Schema):
 
 
 class VisitOut(Schema):
-    """A visit as a line of a list. Times are epoch seconds."""
+    """A visit as a line of a list. Times are epoch seconds; `takes` are parts from the van, `worth` whole money."""
 
     id: int
     version: int
@@ -65,6 +66,8 @@ class VisitOut(Schema):
     mates: list[int]
     standby: dict[str, Any] | None
     noted: bool
+    takes: dict[str, int]
+    worth: int | None
 
     @classmethod
     def of(cls, visit: VisitLine | Visit) -> Self:
@@ -102,6 +105,8 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
         "mates": list(visit.mates),
         "standby": visit.standby,
         "noted": visit.noted,
+        "takes": visit.takes,
+        "worth": visit.worth,
     }
 
 
@@ -185,8 +190,10 @@ class VisitFieldsIn(Schema):
     due: Moment | None
     notes: Text = Field(max_length=4000)
     pinned: bool
+    worth: int | None = Field(ge=0, le=10_000_000)
     crew: int | None = Field(None, ge=1, le=8)
     title: Text | None = Field(None, max_length=120)
+    takes: Parts | None = Field(None, max_length=40)
 
     def fields(self) -> VisitFields:
         promise = (to_datetime(self.promise.start), to_datetime(self.promise.end)) if self.promise else None
@@ -201,6 +208,8 @@ class VisitFieldsIn(Schema):
             pinned=self.pinned,
             crew=self.crew,
             title=self.title,
+            takes=self.takes,
+            worth=self.worth,
         )
 
 

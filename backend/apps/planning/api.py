@@ -28,11 +28,12 @@ Numbers = Annotated[str, Query(pattern=r"^([1-9]\d{0,17}(,[1-9]\d{0,17})*)?$", m
 
 
 @router.get("/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
-def lanes(request: HttpRequest) -> list[dict[str, Any]]:
+def lanes(request: HttpRequest) -> HttpResponse:
     """Everybody who has a line on the board, by depot and name."""
     found = working_days(_today(), time_zone())
     papers = certificates([technician.id for technician in found])
-    return [schemas.lane_head(technician, papers.get(technician.id, [])) for technician in found]
+    heads = [schemas.lane_head(technician, papers.get(technician.id, [])) for technician in found]
+    return HttpResponse(orjson.dumps(heads), content_type="application/json")
 
 
 @router.get("/board", response=schemas.BoardOut, auth=Needs(Action.SEE_BOARD))
@@ -65,9 +66,9 @@ def backlog(request: HttpRequest, body: schemas.BacklogIn) -> HttpResponse:
 @router.post("/judge", response=schemas.VerdictOut, auth=Needs(Action.SEE_BOARD))
 def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     """What placing a visit there would mean. Changes nothing."""
-    visit = orders.visit(body.visit_id)
+    line = orders.line(body.visit_id)
     verdict = queries.judge_placement(
-        visit=visit, technician_id=body.technician_id, start=body.start, now=clock.now(), mates=body.mates
+        line=line, technician_id=body.technician_id, start=body.start, now=clock.now(), mates=body.mates
     )
     return schemas.verdict_out(verdict)
 
@@ -163,14 +164,14 @@ def _change(row: Any) -> dict[str, Any]:
 def undo(request: HttpRequest, body: schemas.UndoIn) -> dict[str, Any]:
     """Take back one's own last change, or a given one."""
     visit, sentence = commands.undo(actor=actor_of(request), now=clock.now(), change_id=body.change_id)
-    return {"visit": VisitOut.of(visit), "sentence": sentence}
+    return {"visit": VisitOut.of(visit) if visit else None, "sentence": sentence}
 
 
 @router.post("/redo", response=schemas.UndoneOut, auth=Needs(Action.PLAN))
 def redo(request: HttpRequest) -> dict[str, Any]:
     """Do again what was undone last."""
     visit, sentence = commands.redo(actor=actor_of(request), now=clock.now())
-    return {"visit": VisitOut.of(visit), "sentence": sentence}
+    return {"visit": VisitOut.of(visit) if visit else None, "sentence": sentence}
 
 
 def _today() -> date:

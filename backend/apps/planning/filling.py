@@ -49,7 +49,7 @@ def fillers(*, technician_id: int, gap: Interval, now: datetime, but: int | None
     forward = [line for line in orders.standby_visits() if line.id != but and _would_come(line, gap, now)]
     known = {line.id for line in forward}
     waiting = [line for line in waiting if line.id not in known]
-    days = days_of([person], placed, tz, day=day, also=[line.place for line in (*forward, *waiting)])
+    days = days_of([person], placed, tz, day=day, also=[*forward, *waiting])
     own = days.days[technician_id]
     near = _nearest(own, days, gap, waiting)
     found = [

@@ -8,7 +8,8 @@ from foundation.models import Versioned
 
 
 class Change(models.Model):
-    """Something a dispatcher did on the board that can be undone: the visit's values before it and after it.
+    """Something a dispatcher did on the board that can be undone: the values before it and after it, of a visit or
+    of another record (`subject` and `key`, see commands.restoring); empty ones: it was not there.
 
     It led from version `seen` of the visit to `led_to`. `version` is the one from which it can be undone, or done
     again: it moves on as changes after it are taken back.
@@ -16,8 +17,10 @@ class Change(models.Model):
 
     at = models.DateTimeField()
     actor_id = models.BigIntegerField()
-    visit = models.ForeignKey("orders.Visit", on_delete=models.CASCADE, related_name="changes")
-    version = models.PositiveIntegerField()
+    visit = models.ForeignKey("orders.Visit", null=True, on_delete=models.CASCADE, related_name="changes")
+    subject = models.CharField(max_length=20, blank=True)
+    key = models.BigIntegerField(default=0)
+    version = models.PositiveIntegerField(default=0)
     seen = models.PositiveIntegerField(default=0)
     led_to = models.PositiveIntegerField(default=0)
     sentence = models.CharField(max_length=300)
@@ -31,6 +34,13 @@ class Change(models.Model):
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["actor_id", "-id"])]
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                condition=models.Q(visit__isnull=False, subject="")
+                | models.Q(visit__isnull=True) & ~models.Q(subject=""),
+                name="change_of_a_visit_or_another_record",
+            )
+        ]
 
 
 class PlaybookRow(Versioned):

@@ -11,12 +11,14 @@ from apps.orders import queries as orders
 from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
-from apps.planning.translate import hands_of, opening_of, spec_of_visit, stop_of
+from apps.planning.translate import hands_of, opening_of, spec_of_visit, stop_of, with_empty_hands, with_van
+from apps.planning.vans import vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
 from core.calendars import day_interval, local_day
 from core.planning import Day, Playbook, Problem, Stop, VisitSpec
 from foundation.errors import Rejected
+from foundation.moments import to_datetime
 
 MOST_DAYS = 14
 
@@ -80,6 +82,7 @@ def load_problem(
     travel = travel_among(sorted(places))
     index = travel.matrix.index
     facts = _Facts(lines=(*placed, *backlog), index=index, first=dates[0], last=dates[-1], tz=tz)
+    vans = vans_before(to_datetime(stretch.start), (*placed, *backlog), ids)
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
         if line.start is not None:
@@ -99,8 +102,9 @@ def load_problem(
             keys.append((person.id, day))
             made.append(
                 Day(
-                    technician=person.spec, tz=tz, shift=person.shift, start_place=index[person.start_place],
-                    end_place=index[person.end_place], absences=person.absences, stops=own,
+                    technician=with_van(person.spec, vans), tz=tz, shift=person.shift,
+                    start_place=index[person.start_place], end_place=index[person.end_place],
+                    absences=person.absences, stops=own,
                 )
             )  # fmt: skip
     problem = Problem(
@@ -131,6 +135,8 @@ class _Facts:
         """A visit with what history and the site say of it. What was sent is locked: a run does not move it."""
         opening = opening_of(line, self.first, self.last, self.tz)
         spec = spec_of_visit(line, self.index, opening=opening, refused=self.refused)
+        if line.crew > 1:  # whoever leads takes the parts along, and a run may choose anybody
+            spec = with_empty_hands(spec)
         learned = self.known.get(line.job_type or "")
         durations = learned.for_duration(line.duration_seconds) if learned and line.duration_seconds else {}
         told = line.state in TOLD

@@ -1,7 +1,7 @@
 """Reading the board, and asking what a placement would mean."""
 
 from collections.abc import Collection, Set
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -13,7 +13,8 @@ from apps.orders.models import Visit
 from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
 from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.problems import load_problem
-from apps.planning.translate import Days, days_of, opening_of, places_of, spec_of_visit, stop_of
+from apps.planning.translate import Days, days_of, opening_of, places_of, spec_of_visit, stop_of, with_empty_hands
+from apps.planning.vans import less, takings, vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval
 from core.calendars import day_interval, local_day
@@ -97,8 +98,10 @@ def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collecti
     moment = int(now.timestamp())
     lanes = {person.id: Lane(technician=person, days=[]) for person in people[first]}
     remembered = _reminders(hours, lanes.keys(), tz)
+    vans = vans_before(to_datetime(hours.start), visits, lanes.keys())
     for day, technicians in people.items():
-        loaded = days_of(technicians, by_day[day], tz, day=day, refused=refused, travel=travel)
+        loaded = days_of(technicians, by_day[day], tz, day=day, refused=refused, travel=travel, vans=vans)
+        vans = less(vans, takings(by_day[day]))
         within = day_interval(day, tz)
         for person in technicians:
             timetable = evaluate_on(loaded, person.id, moment)
@@ -158,7 +161,7 @@ def _spread_of_work(visits: list[VisitLine]) -> dict[int, float]:
 
 
 def judge_placement(
-    *, visit: Visit, technician_id: int, start: int, now: datetime, mates: Collection[int] | None = None
+    *, line: VisitLine, technician_id: int, start: int, now: datetime, mates: Collection[int] | None = None
 ) -> Verdict:
     """What placing the visit there would mean for whoever goes; changes nothing.
 
@@ -168,12 +171,19 @@ def judge_placement(
         Who goes with the technician; None: those who go with the visit already.
     """
     date_ = local_day(start, time_zone())
-    line, pressed = line_of(visit), int(now.timestamp())
-    hands = [technician_id, *dict.fromkeys(key for key in (visit.mates if mates is None else mates))]
+    pressed = int(now.timestamp())
+    hands = [technician_id, *dict.fromkeys(key for key in (line.mates if mates is None else mates))]
     hands = hands[:1] + [key for key in hands[1:] if key != technician_id]
     days = _days_of(hands, date_, line)
     stop = stop_of(line, _spec(line, days, date_), start=start)
-    verdicts = {key: judge(days.days[key], stop, days.travel, now=pressed_by(days.days[key], pressed)) for key in hands}
+    beside = replace(stop, visit=with_empty_hands(stop.visit))
+    verdicts = {
+        key: judge(
+            days.days[key], stop if key == technician_id else beside, days.travel,
+            now=pressed_by(days.days[key], pressed),
+        )
+        for key in hands
+    }  # fmt: skip
     lead = verdicts.pop(technician_id)
     return judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
 
@@ -202,7 +212,7 @@ def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Day
     technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
     others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
     refused = refused_at([line.site_id, *(other.site_id for other in others)])
-    return days_of(technicians, others, tz, day=day, also=[line.place], refused=refused)
+    return days_of(technicians, others, tz, day=day, also=[line], refused=refused)
 
 
 def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
@@ -223,7 +233,7 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     technicians = working_days(day, tz)
     line = line_of(visit)
     refused = refused_at([line.site_id])
-    days = days_of(technicians, [], tz, day=day, also=[line.place], refused=refused)
+    days = days_of(technicians, [], tz, day=day, also=[line], refused=refused)
     spec = _spec(line, days, day)
     out = {}
     for technician in technicians:

@@ -234,7 +234,9 @@ class UndoIn(Schema):
 
 
 class UndoneOut(Schema):
-    visit: VisitOut
+    """`visit` is what was put back, if it was a visit."""
+
+    visit: VisitOut | None
     sentence: str
 
 
@@ -244,7 +246,7 @@ class ChangeOut(Schema):
     id: int
     at: int
     sentence: str
-    visit_id: int
+    visit_id: int | None
     step: int | None
 
 

@@ -1,7 +1,7 @@
 """Technicians and visits as days of the core's evaluator."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from types import MappingProxyType
 from zoneinfo import ZoneInfo
@@ -9,12 +9,14 @@ from zoneinfo import ZoneInfo
 from apps.customers.people import refused_at
 from apps.orders.lines import VisitLine
 from apps.people.working_days import WorkingDay
+from apps.planning.vans import Vans, vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
-from core.calendars import epoch
+from core.calendars import day_interval, epoch
 from core.company.settings import parse_span
-from core.planning import Actual, Day, Stop, VisitSpec
+from core.planning import Actual, Day, Stop, TechnicianSpec, VisitSpec
 from core.roads.travel import TimedTravel
+from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -33,33 +35,39 @@ def days_of(
     tz: ZoneInfo,
     *,
     day: date,
-    also: Iterable[Place] = (),
+    also: Iterable[VisitLine] = (),
     refused: Mapping[int, frozenset[int]] | None = None,
     travel: TimedTravel | None = None,
+    vans: Vans | None = None,
 ) -> Days:
     """One Day per technician with their visits of that date.
 
     Parameters
     ----------
     also
-        Further places to have in the matrix.
-    refused, travel
-        Who is refused at the visits' sites, and driving among all places, where that is known already.
+        Further visits that are asked about: their places are in the matrix, and vans are looked at for their parts.
+    refused, travel, vans
+        Who is refused at the visits' sites, driving among all places, and what is left on vans when the day begins,
+        where that is known already.
     """
-    technicians, visits = list(technicians), list(visits)
-    travel = travel or travel_among([*places_of(technicians, visits), *also])
+    technicians, visits, also = list(technicians), list(visits), list(also)
+    travel = travel or travel_among([*places_of(technicians, visits), *(line.place for line in also)])
     index = travel.matrix.index
     stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
     if refused is None:
         refused = refused_at(visit.site_id for visit in visits)
+    if vans is None:
+        begins = to_datetime(day_interval(day, tz).start)
+        vans = vans_before(begins, [*visits, *also], stops.keys(), but=[line.id for line in also])
     for visit in visits:
         for technician_id in hands_of(visit):
             if technician_id in stops:
                 spec = spec_of_visit(visit, index, opening=opening_of(visit, day, day, tz), refused=refused)
+                spec = spec if technician_id == visit.technician_id else with_empty_hands(spec)
                 stops[technician_id].append(stop_of(visit, spec))
     days = {
         technician.id: Day(
-            technician=technician.spec,
+            technician=with_van(technician.spec, vans),
             tz=tz,
             shift=technician.shift,
             start_place=index[technician.start_place],
@@ -76,6 +84,17 @@ def places_of(technicians: Iterable[WorkingDay], visits: Iterable[VisitLine]) ->
     """Where days begin and end, and where the visits are."""
     places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
     return [*places, *(visit.place for visit in visits)]
+
+
+def with_van(technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
+    """The technician with what is on the van, if anybody counts it."""
+    van = vans.get(technician.id)
+    return technician if van is None else replace(technician, parts=van)
+
+
+def with_empty_hands(visit: VisitSpec) -> VisitSpec:
+    """The visit as somebody meets it who goes along: its parts are on the van of the one who leads."""
+    return replace(visit, parts={}) if visit.parts else visit
 
 
 def hands_of(visit: VisitLine) -> tuple[int, ...]:
@@ -134,6 +153,8 @@ def spec_of_visit(
         crew=visit.crew,
         opening=opening,
         forbidden=refused.get(visit.site_id, frozenset()),
+        parts=visit.takes,
+        value=visit.worth or 0,
         locked=locked,
         locked_because=why,
     )

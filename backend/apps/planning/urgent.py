@@ -39,7 +39,7 @@ def rescuers(*, visit: Visit, now: datetime) -> list[Rescuer]:
     line = line_of(visit)
     people = [person for person in working_days(day, tz) if person.shift and moment < person.shift.last_end]
     placed = orders.visits_within(day_interval(day, tz))
-    days = days_of(people, placed, tz, day=day, also=[line.place])
+    days = days_of(people, placed, tz, day=day, also=[line])
     opening = opening_of(line, day, day, tz)
     spec = spec_of_visit(line, days.index, opening=opening, refused=refused_at([line.site_id]))
     by_id = {row.id: row for row in placed}

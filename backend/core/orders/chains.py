@@ -71,6 +71,18 @@ def _tie(title: str, number: int, row: Mapping[str, Any]) -> Tie:
     return tie
 
 
+def shared_worth(worth: int | None, seconds: Sequence[int | None]) -> list[int | None]:
+    """What each visit of an order brings of the order's worth: by its length, the rest to the first.
+
+    A visit of unknown length counts as an hour.
+    """
+    if worth is None:
+        return [None] * len(seconds)
+    lengths = [length or 3600 for length in seconds]
+    shares = [worth * length // sum(lengths) for length in lengths]
+    return [worth - sum(shares[1:]), *shares[1:]]
+
+
 @dataclass(frozen=True, kw_only=True)
 class Linked:
     """What a link has to know of a visit.

@@ -129,6 +129,10 @@ class Stop:
     start: int
     actual: Actual = Actual()
 
+    def takes(self, part: str) -> int:
+        """How many of a part it will still take from the van: what is finished has taken its own."""
+        return self.visit.parts.get(part, 0) if self.actual.finished is None else 0
+
     @property
     def has_begun(self) -> bool:
         return self.actual.departed is not None or self.actual.arrived is not None or self.actual.finished is not None

@@ -20,6 +20,7 @@ def stop_rules(
     """Limits broken at one stop. What is already finished is past judging, but for its promise."""
     if stop.actual.finished is None:
         yield from fit_rules(day, stop)
+        yield from _parts_rules(day, position, stop)
         yield from _shift_rules(day, stop, times)
         yield from _absence_rules(day, stop, times)
         yield from _order_rules(day, position, stop, times, all_times)
@@ -50,6 +51,19 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
                 yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {has} on the van of {technician.name}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
+
+
+def _parts_rules(day: Day, position: int, stop: Stop) -> Iterator[Broken]:
+    """The visits before it take their parts first. Whether the van has enough for it alone is asked in `fit_rules`."""
+    van = day.technician.parts
+    if van is None:
+        return
+    for part, wanted in stop.visit.parts.items():
+        has = van.get(part, 0)
+        spoken = sum(before.takes(part) for before in day.stops[:position])
+        if wanted <= has < wanted + spoken:
+            there = f"{has} on the van of {day.technician.name}, {spoken} of them for visits before it"
+            yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {there}")
 
 
 def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:

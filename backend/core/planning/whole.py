@@ -74,20 +74,25 @@ def _link_rules(problem: Problem, link: Link, plan: Plan, timetables: Sequence[T
 
 
 def _parts_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
-    """A van is not filled up between days: what all of a technician's days take must lie on it."""
+    """A van is not filled up between days: what all of a technician's days take must lie on it.
+
+    What one day takes too much of by itself is a limit of that day.
+    """
     taken: dict[int, Counter[str]] = {}
     for index, stops in enumerate(plan.stops):
         technician = problem.days[index].technician
-        used = taken.setdefault(technician.id, Counter())
+        van, before = technician.parts, taken.setdefault(technician.id, Counter())
+        if van is None:
+            continue
+        today: Counter[str] = Counter()
         for stop in stops:
-            if stop.actual.finished is None:
-                used.update(stop.visit.parts)
-                if technician.parts is not None:
-                    for part in stop.visit.parts:
-                        if used[part] > technician.parts.get(part, 0):
-                            has = technician.parts.get(part, 0)
-                            sentence = f"{technician.name} would use {used[part]} × {part}, {has} on the van"
-                            yield _broken(Limit.PARTS, stop.visit.id, sentence)
+            for part in stop.visit.parts:
+                today[part] += stop.takes(part)
+                used, has = before[part] + today[part], van.get(part, 0)
+                if stop.takes(part) and today[part] <= has < used:
+                    sentence = f"{technician.name} would use {used} × {part}, {has} on the van"
+                    yield _broken(Limit.PARTS, stop.visit.id, sentence)
+        before.update(today)
 
 
 def _lock_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:

@@ -9,7 +9,7 @@ import {
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch, fetchAhead, leftAt } from '@/features/planning';
+import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
 import { onceListening } from '@/shared/live';
@@ -59,8 +59,12 @@ const office = createRoute({
     const current = await session();
     if (!current.account) throw redirect({ to: '/sign-in' });
     if (!may(current, 'see_orders')) throw redirect({ to: '/field' });
-    if (location.pathname === '/board' && may(current, 'see_board')) fetchAhead(queryClient);
+    const ahead = location.pathname === '/board' && may(current, 'see_board');
+    if (ahead) fetchHeads(queryClient);
     await onceListening();
+    // An empty address may yet lead to where the board was left.
+    if (ahead && location.searchStr)
+      fetchFirst(queryClient, boardSearch.parse(location.search)).catch(() => null);
   },
 });
 

@@ -17,7 +17,7 @@ from apps.intake.models import Request
 from apps.orders.commands.following import follow
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from core.forms import Question, check_answers, questions_from, unanswered
-from core.orders.chains import parts_from
+from core.orders.chains import parts_from, shared_worth
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -108,10 +108,13 @@ def _title(request: Request) -> str:
 def _make_visits(order: WorkOrder, request: Request, kept: JobTypeEdition | None) -> None:
     content = kept.content if kept else {}
     parts = parts_from(content.get("visits") or ())
+    seconds = [request.duration_seconds, *(part.seconds for part in parts)]
+    worths = shared_worth(content.get("worth"), seconds)
     first = Visit.objects.create(
         order=order, duration_seconds=request.duration_seconds, needs=request.needs, priority=request.priority,
         promise_start=request.promise_start, promise_end=request.promise_end, due=request.due,
-        crew=content.get("crew", 1), title=order.title if parts else "",
+        crew=content.get("crew", 1), title=order.title if parts else "", takes=content.get("parts") or {},
+        worth=worths[0],
     )  # fmt: skip
     visits = [first]
     for number, part in enumerate(parts, start=2):
@@ -119,7 +122,7 @@ def _make_visits(order: WorkOrder, request: Request, kept: JobTypeEdition | None
             Visit.objects.create(
                 order=order, part=number, title=part.title, duration_seconds=part.seconds,
                 needs=dict(part.needs) if part.needs is not None else request.needs, priority=request.priority,
-                crew=part.crew, due=request.due,
+                crew=part.crew, due=request.due, worth=worths[number - 1],
             )
         )  # fmt: skip
         VisitLink.objects.bulk_create(
@@ -303,7 +306,11 @@ def _note_on_visit(actor: Actor, now: datetime, visit: Visit, name: str) -> None
     )  # fmt: skip
 
 
-_COMPARED = {"duration_seconds": "duration", "priority": "priority", "needs": "skills", "crew": "crew"}
+_COMPARED = {
+    "duration_seconds": "duration", "priority": "priority", "needs": "skills", "crew": "crew", "takes": "parts",
+}  # fmt: skip
+# Where a visit and a job type call the same thing differently.
+_USUAL = {"takes": "parts"}
 
 
 def overrides(order: WorkOrder) -> list[dict[str, Any]]:
@@ -316,7 +323,10 @@ def overrides(order: WorkOrder) -> list[dict[str, Any]]:
         rows.append({"field": "title", "label": "title", "now": order.title, "usual": content["name"]})
     visit = order.visits.order_by("part", "id").first()
     for name, label in _COMPARED.items():
-        usual = content.get(name)
-        if visit is not None and getattr(visit, name) != usual:
+        known_as = _USUAL.get(name, name)
+        if visit is None or known_as not in content:  # an edition from before there was such a thing
+            continue
+        usual = content[known_as]
+        if getattr(visit, name) != usual:
             rows.append({"field": name, "label": label, "now": getattr(visit, name), "usual": usual})
     return rows

@@ -10,6 +10,7 @@ from apps.orders.commands.following import follow
 from apps.orders.commands.making import check_closable
 from apps.orders.events import VisitStepped
 from apps.orders.models import Visit, VisitStamp
+from apps.stock import commands as stock
 from core.basics import Place
 from core.orders import Step, VisitState, transition
 from core.roles import Role
@@ -108,6 +109,8 @@ def take_step(
     visit.version += 1
     visit.save()
     follow(visit.order_id)
+    if step is Step.FINISH and visit.takes and visit.technician_id is not None:
+        stock.take(actor=actor, now=now, technician_id=visit.technician_id, parts=visit.takes, visit_id=visit.pk)
     VisitStamp.objects.create(
         visit=visit, step=step, at=now, actor_name=actor.name, note=note.strip(),
         lon=where.lon if where else None, lat=where.lat if where else None,

@@ -11,6 +11,7 @@ from apps.intake import commands as intake
 from apps.orders.commands.following import follow
 from apps.orders.commands.steps import in_words, lock_visit
 from apps.orders.models import Visit
+from apps.stock.queries import spelled
 from core.orders import VisitState
 from core.roles import Action
 from foundation import audit, live
@@ -30,9 +31,11 @@ class VisitFields:
     due: datetime | None
     notes: str
     pinned: bool
+    worth: int | None
     # None: as they are.
     crew: int | None = None
     title: str | None = None
+    takes: Mapping[str, int] | None = None
 
 
 @transaction.atomic
@@ -57,6 +60,7 @@ def change_visit(
         "notes": fields.notes.strip(), "pinned": fields.pinned,
         "crew": visit.crew if fields.crew is None else fields.crew,
         "title": visit.title if fields.title is None else fields.title.strip(),
+        "takes": visit.takes if fields.takes is None else spelled(fields.takes), "worth": fields.worth,
     }  # fmt: skip
     changed = {name: value for name, value in wanted.items() if getattr(visit, name) != value}
     if not changed:
@@ -82,7 +86,7 @@ def change_visit(
 _FIELD_WORDS = {
     "duration_seconds": "duration", "priority": "priority", "needs": "skills", "promise_start": "promise",
     "promise_end": "promise", "earliest": "earliest start", "due": "due date", "notes": "notes", "pinned": "pin",
-    "crew": "crew", "title": "title",
+    "crew": "crew", "title": "title", "takes": "parts", "worth": "worth",
 }  # fmt: skip
 
 

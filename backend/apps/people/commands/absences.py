@@ -1,14 +1,16 @@
 """Somebody is not there: ill, at a training, at the dentist's."""
 
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
 from apps.people import queries
 from apps.people.models import Absence
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, events, live
 from foundation.actors import Actor, require
+from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
 
@@ -34,7 +36,7 @@ def note_absence(*, actor: Actor, now: datetime, technician_id: int, start: int,
     if Absence.objects.filter(technician=technician, start__lt=ends, end__gt=begins).exists():
         raise Rejected(f"{technician.name} is noted as absent then already.", field="start")
     absence = Absence.objects.create(technician=technician, start=begins, end=ends, reason=reason.strip())
-    _tell(actor, now, technician_id, f"noted that {technician.name} is away", reason=absence.reason)
+    _tell(actor, now, absence, f"noted that {technician.name} is away", before={}, after=_values(absence))
     return absence
 
 
@@ -45,14 +47,34 @@ def remove_absence(*, actor: Actor, now: datetime, absence_id: int) -> None:
     absence = Absence.objects.select_related("technician").filter(pk=absence_id).first()
     if absence is None:
         raise NotFound("There is no such absence (any more).", code="no_absence")
-    technician = absence.technician
+    said = f"took back the absence of {absence.technician.name}"
+    _tell(actor, now, absence, said, before=_values(absence), after={})
     absence.delete()
-    _tell(actor, now, technician.pk, f"took back the absence of {technician.name}", reason=absence.reason)
 
 
-def _tell(actor: Actor, now: datetime, technician_id: int, sentence: str, *, reason: str) -> None:
+def put_absence_back(*, actor: Actor, now: datetime, key: int, wanted: Values, expected: Values) -> int:
+    """See `PutBack`."""
+    found = Absence.objects.filter(pk=key).first()
+    check_unchanged(_values(found) if found else {}, expected)
+    if wanted:
+        return note_absence(actor=actor, now=now, **wanted).pk
+    remove_absence(actor=actor, now=now, absence_id=key)
+    return key
+
+
+def _values(absence: Absence) -> dict[str, Any]:
+    return {
+        "technician_id": absence.technician_id, "start": int(absence.start.timestamp()),
+        "end": int(absence.end.timestamp()), "reason": absence.reason,
+    }  # fmt: skip
+
+
+def _tell(actor: Actor, now: datetime, absence: Absence, sentence: str, *, before: Values, after: Values) -> None:
+    key = absence.technician_id
     audit.record(
-        actor=actor, now=now, action="absence", entity="technician", entity_id=technician_id, sentence=sentence,
-        reason=reason,
+        actor=actor, now=now, action="absence", entity="technician", entity_id=key, sentence=sentence,
+        reason=absence.reason,
     )  # fmt: skip
-    live.announce("technician", ids=[technician_id], technicians=[technician_id])
+    deed = Deed(actor=actor, now=now, subject="absence", key=absence.pk, sentence=sentence, before=before, after=after)
+    events.publish(deed)
+    live.announce("technician", ids=[key], technicians=[key])

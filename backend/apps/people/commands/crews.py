@@ -2,14 +2,16 @@
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
 from apps.people import queries
 from apps.people.models import Crew, CrewMember
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, events, live
 from foundation.actors import Actor, require
+from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import Conflict, NotFound, Rejected
 
 LARGEST = 8
@@ -37,8 +39,8 @@ def remove_crew(*, actor: Actor, now: datetime, crew_id: int) -> None:
     """Its members go their own ways."""
     require(actor, Action.PLAN)
     crew = _locked(crew_id)
+    _tell(actor, now, crew, f"removed the crew {crew.name}", before=_values(crew), after={})
     crew.delete()
-    _tell(actor, now, crew_id, 0, f"removed the crew {crew.name}")
 
 
 def _locked(crew_id: int) -> Crew:
@@ -59,6 +61,7 @@ def _write(actor: Actor, now: datetime, crew: Crew, name: str, members: Sequence
     if len(set(members)) < len(members):
         raise Rejected("Nobody can be in a crew twice.", field="members")
     names = queries.technicians_named(members)
+    before = _values(crew) if crew.pk else {}
     crew.name, crew.version = name, crew.version + 1
     crew.save()
     crew.places.all().delete()
@@ -66,10 +69,32 @@ def _write(actor: Actor, now: datetime, crew: Crew, name: str, members: Sequence
         CrewMember(crew=crew, technician_id=key, position=position) for position, key in enumerate(members)
     )
     who = ", ".join(names[key] for key in members)
-    _tell(actor, now, crew.pk, crew.version, f"{did} {name}: {who}")
+    _tell(actor, now, crew, f"{did} {name}: {who}", before=before, after=_values(crew))
     return crew
 
 
-def _tell(actor: Actor, now: datetime, key: int, version: int, sentence: str) -> None:
-    audit.record(actor=actor, now=now, action="crew", entity="crew", entity_id=key, version=version, sentence=sentence)
+def put_crew_back(*, actor: Actor, now: datetime, key: int, wanted: Values, expected: Values) -> int:
+    """See `PutBack`."""
+    found = Crew.objects.filter(pk=key).first()
+    check_unchanged(_values(found) if found else {}, expected)
+    if found is None:
+        return make_crew(actor=actor, now=now, **wanted).pk
+    if wanted:
+        change_crew(actor=actor, now=now, crew_id=key, version=found.version, **wanted)
+    else:
+        remove_crew(actor=actor, now=now, crew_id=key)
+    return key
+
+
+def _values(crew: Crew) -> dict[str, Any]:
+    members = crew.places.order_by("position").values_list("technician_id", flat=True)
+    return {"name": crew.name, "members": list(members)}
+
+
+def _tell(actor: Actor, now: datetime, crew: Crew, sentence: str, *, before: Values, after: Values) -> None:
+    audit.record(
+        actor=actor, now=now, action="crew", entity="crew", entity_id=crew.pk, version=crew.version, sentence=sentence
+    )
+    deed = Deed(actor=actor, now=now, subject="crew", key=crew.pk, sentence=sentence, before=before, after=after)
+    events.publish(deed)
     live.announce("technician")

@@ -9,6 +9,7 @@ from apps.company.queries import time_zone
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.commands import Placement, VisitFields
+from apps.orders.lines import line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning import queries
@@ -57,7 +58,9 @@ def place(
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
     for hand in sorted({technician_id, *(visit.mates if mates is None else mates)}):
         _lock_day(hand, start)
-    verdict = queries.judge_placement(visit=visit, technician_id=technician_id, start=start, now=now, mates=mates)
+    verdict = queries.judge_placement(
+        line=line_of(visit), technician_id=technician_id, start=start, now=now, mates=mates
+    )
     if not verdict.allowed:
         raise Rejected(verdict.refusals[0] + ".", code="limit_broken", reasons=verdict.refusals)
     if verdict.questions and not because.strip():

@@ -1,14 +1,16 @@
 """Reminders on a technician's line."""
 
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
 from apps.people import queries as people
 from apps.planning.models import Reminder
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, events, live
 from foundation.actors import Actor, require
+from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
 
@@ -20,7 +22,7 @@ def remind(*, actor: Actor, now: datetime, technician_id: int, at: int, text: st
     technician = people.technician(technician_id)
     reminder = Reminder(technician=technician, at=to_datetime(at), text=_checked(text), made_by=actor.name)
     reminder.save()
-    _tell(actor, now, reminder, f"put a reminder on the line of {technician.name}")
+    _tell(actor, now, reminder, f"put a reminder on the line of {technician.name}", before={}, after=_values(reminder))
     return reminder
 
 
@@ -33,12 +35,14 @@ def change_reminder(
     reminder = _locked(reminder_id)
     if reminder.version != version:
         raise Conflict("This reminder was changed by somebody else meanwhile.", code="stale")
+    before = _values(reminder)
     reminder.at, reminder.text = to_datetime(at), _checked(text)
     if done != (reminder.done_at is not None):
         reminder.done_at = now if done else None
     reminder.version += 1
     reminder.save()
-    _tell(actor, now, reminder, "did what the reminder says" if done else "changed a reminder")
+    said = "did what the reminder says" if done else "changed a reminder"
+    _tell(actor, now, reminder, said, before=before, after=_values(reminder))
     return reminder
 
 
@@ -47,7 +51,7 @@ def forget(*, actor: Actor, now: datetime, reminder_id: int) -> None:
     """Take a reminder off the line."""
     require(actor, Action.PLAN)
     reminder = _locked(reminder_id)
-    _tell(actor, now, reminder, "removed a reminder")
+    _tell(actor, now, reminder, "removed a reminder", before=_values(reminder), after={})
     reminder.delete()
 
 
@@ -64,9 +68,36 @@ def _checked(text: str) -> str:
     return text.strip()
 
 
-def _tell(actor: Actor, now: datetime, reminder: Reminder, sentence: str) -> None:
+def put_reminder_back(*, actor: Actor, now: datetime, key: int, wanted: Values, expected: Values) -> int:
+    """See `PutBack`."""
+    found = Reminder.objects.filter(pk=key).first()
+    check_unchanged(_values(found) if found else {}, expected)
+    if found is not None and not wanted:
+        forget(actor=actor, now=now, reminder_id=key)
+        return key
+    if found is None:
+        asked = {name: wanted[name] for name in ("technician_id", "at", "text")}
+        found = remind(actor=actor, now=now, **asked)
+    if wanted["done"] != (found.done_at is not None) or expected:
+        asked = {name: wanted[name] for name in ("at", "text", "done")}
+        change_reminder(actor=actor, now=now, reminder_id=found.pk, version=found.version, **asked)
+    return found.pk
+
+
+def _values(reminder: Reminder) -> dict[str, Any]:
+    return {
+        "technician_id": reminder.technician_id, "at": int(reminder.at.timestamp()), "text": reminder.text,
+        "done": reminder.done_at is not None,
+    }  # fmt: skip
+
+
+def _tell(actor: Actor, now: datetime, reminder: Reminder, sentence: str, *, before: Values, after: Values) -> None:
     audit.record(
         actor=actor, now=now, action="reminder", entity="technician", entity_id=reminder.technician_id,
         sentence=sentence, text=reminder.text,
     )  # fmt: skip
+    key = reminder.pk
+    events.publish(
+        Deed(actor=actor, now=now, subject="reminder", key=key, sentence=sentence, before=before, after=after)
+    )
     live.announce("visit", technicians=[reminder.technician_id])

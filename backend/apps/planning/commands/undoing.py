@@ -15,6 +15,7 @@ from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.commands import Placement
 from apps.orders.models import Visit
+from apps.planning.commands.restoring import put_back
 from apps.planning.models import Change
 from core.orders import Step, VisitState
 from core.roles import Action
@@ -26,8 +27,8 @@ from foundation.moments import to_datetime, to_moment
 _DATES = ("promise_start", "promise_end", "earliest", "due")
 
 
-def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[Visit, str]:
-    """Take back one's own last change (or a given one): the visit, and what was undone.
+def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[Visit | None, str]:
+    """Take back one's own last change (or a given one): the visit if it was one, and what was undone.
 
     Raises
     ------
@@ -52,7 +53,7 @@ def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[
     return restored, _sentence(together)
 
 
-def redo(*, actor: Actor, now: datetime) -> tuple[Visit, str]:
+def redo(*, actor: Actor, now: datetime) -> tuple[Visit | None, str]:
     """Do again what was undone last, as long as nothing else was done since.
 
     Raises
@@ -89,20 +90,23 @@ def _sentence(changes: Sequence[Change]) -> str:
     return changes[0].sentence if len(changes) == 1 else f"{len(changes)} changes made in one step"
 
 
-def _go_through(actor: Actor, now: datetime, changes: Sequence[Change], *, back: bool) -> Visit:
+def _go_through(actor: Actor, now: datetime, changes: Sequence[Change], *, back: bool) -> Visit | None:
     """A visit that one step changed twice is, after the first of them, as the next one knows it."""
     versions: dict[int, int] = {}
     restored: list[Visit] = []
     for change in changes:
+        if change.visit_id is None:
+            put_back(actor, now, change, back=back)
+            continue
         change.version = versions.get(change.visit_id, change.version)
-        visit = _one(actor, now, change, back=back)
-        versions[change.visit_id] = visit.version
+        visit = _one(actor, now, change, change.visit_id, back=back)
+        versions[visit.pk] = visit.version
         restored.append(visit)
-    return restored[0]
+    return restored[0] if restored else None
 
 
-def _one(actor: Actor, now: datetime, change: Change, *, back: bool) -> Visit:
-    visit = order_queries.visit(change.visit_id)
+def _one(actor: Actor, now: datetime, change: Change, visit_id: int, *, back: bool) -> Visit:
+    visit = order_queries.visit(visit_id)
     if visit.version != change.version:
         newest = audit.since("visit", visit.pk, change.version)
         who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""

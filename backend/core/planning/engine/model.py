@@ -353,9 +353,7 @@ class Model:
                     vans[key] = len(rooms)
                     stock = shift.day.technician.parts
                     rooms.append(f.FAR if stock is None else stock.get(part, 0))
-                rooms[vans[key]] -= sum(
-                    stop.visit.parts.get(part, 0) for stop in running if stop.actual.finished is None
-                )
+                rooms[vans[key]] -= sum(stop.takes(part) for stop in running)
                 bucket[v, r] = vans[key]
         room = np.zeros((max(1, len(rooms)), 2), np.int64)
         room[: len(rooms), 0] = rooms

@@ -2814,6 +2814,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Names of the parts that are known, to choose from while typing.
+         */
+        get: operations["apps_stock_api_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/vans/{technician_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Van
+         * @description What lies on a technician's van, by part; empty: nobody counts it.
+         */
+        get: operations["apps_stock_api_van"];
+        /**
+         * Count
+         * @description Say how many of a part lie on a van; the van as it is then.
+         */
+        put: operations["apps_stock_api_count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3218,12 +3262,18 @@ export interface components {
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
             /** Technician Id */
             technician_id: number | null;
             /** Title */
             title: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /**
          * BoardOut
@@ -3312,12 +3362,18 @@ export interface components {
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
             /** Technician Id */
             technician_id: number | null;
             /** Title */
             title: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /**
          * BookIn
@@ -3468,7 +3524,7 @@ export interface components {
             /** Step */
             step: number | null;
             /** Visit Id */
-            visit_id: number;
+            visit_id: number | null;
         };
         /**
          * ChangeProposedOut
@@ -3634,6 +3690,18 @@ export interface components {
             minutes: number;
             /** Name */
             name: string;
+        };
+        /**
+         * CountIn
+         * @description `quantity` left out: the van does not carry it any more. `version` of the row seen; left out: a new part.
+         */
+        CountIn: {
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /** CrewChangeIn */
         CrewChangeIn: {
@@ -4330,6 +4398,8 @@ export interface components {
             version: number;
             /** Visits */
             visits?: components["schemas"]["PartIn"][];
+            /** Worth */
+            worth?: number | null;
         };
         /** JobTypeIn */
         JobTypeIn: {
@@ -4394,6 +4464,8 @@ export interface components {
             tasks?: string[];
             /** Visits */
             visits?: components["schemas"]["PartIn"][];
+            /** Worth */
+            worth?: number | null;
         };
         /** JobTypeOut */
         JobTypeOut: {
@@ -4451,6 +4523,8 @@ export interface components {
             visits: {
                 [key: string]: unknown;
             }[];
+            /** Worth */
+            worth: number | null;
         };
         /** JoinIn */
         JoinIn: {
@@ -5215,6 +5289,10 @@ export interface components {
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
             /** Technician */
             technician: string | null;
             /** Technician Id */
@@ -5223,6 +5301,8 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /**
          * OrdersOut
@@ -6432,11 +6512,14 @@ export interface components {
             /** Change Id */
             change_id?: number | null;
         };
-        /** UndoneOut */
+        /**
+         * UndoneOut
+         * @description `visit` is what was put back, if it was a visit.
+         */
         UndoneOut: {
             /** Sentence */
             sentence: string;
-            visit: components["schemas"]["VisitOut"];
+            visit: components["schemas"]["VisitOut"] | null;
         };
         /** UnservedOut */
         UnservedOut: {
@@ -6448,6 +6531,15 @@ export interface components {
             title: string;
             /** Visit Id */
             visit_id: number;
+        };
+        /** VanPartOut */
+        VanPartOut: {
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Version */
+            version: number;
         };
         /**
          * VerdictOut
@@ -6603,6 +6695,10 @@ export interface components {
             state: components["schemas"]["VisitState"];
             /** Steps */
             steps: components["schemas"]["Step"][];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
             /** Technician */
             technician: string | null;
             /** Technician Id */
@@ -6611,6 +6707,8 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /** VisitFieldsIn */
         VisitFieldsIn: {
@@ -6633,10 +6731,16 @@ export interface components {
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseIn"] | null;
+            /** Takes */
+            takes?: {
+                [key: string]: number;
+            } | null;
             /** Title */
             title?: string | null;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /** VisitOffersIn */
         VisitOffersIn: {
@@ -6652,7 +6756,7 @@ export interface components {
         };
         /**
          * VisitOut
-         * @description A visit as a line of a list. Times are epoch seconds.
+         * @description A visit as a line of a list. Times are epoch seconds; `takes` are parts from the van, `worth` whole money.
          */
         VisitOut: {
             /** Address */
@@ -6705,12 +6809,18 @@ export interface components {
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
             /** Technician Id */
             technician_id: number | null;
             /** Title */
             title: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number | null;
         };
         /** VisitSeenIn */
         VisitSeenIn: {
@@ -6830,6 +6940,7 @@ export type SchemaCompleteIn = components['schemas']['CompleteIn'];
 export type SchemaContactIn = components['schemas']['ContactIn'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
+export type SchemaCountIn = components['schemas']['CountIn'];
 export type SchemaCrewChangeIn = components['schemas']['CrewChangeIn'];
 export type SchemaCrewIn = components['schemas']['CrewIn'];
 export type SchemaCrewOut = components['schemas']['CrewOut'];
@@ -6983,6 +7094,7 @@ export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
+export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
 export type SchemaVersionIn = components['schemas']['VersionIn'];
 export type SchemaViewIn = components['schemas']['ViewIn'];
@@ -10713,6 +10825,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DemoOut"];
+                };
+            };
+        };
+    };
+    apps_stock_api_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    apps_stock_api_van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VanPartOut"][];
+                };
+            };
+        };
+    };
+    apps_stock_api_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VanPartOut"][];
                 };
             };
         };

@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
 import { api, data } from '@/api/client';
 import type { SchemaJobTypeIn } from '@/api/types';
 
@@ -15,6 +16,8 @@ export function useKeepJobType() {
               body: { ...body, version },
             }),
           ),
+    // Said here and not by the form: a new edition heard of over the live stream has put another form in its place.
+    onSuccess: (made) => toast.success(`${made.name} is at edition ${made.version}`),
     onSettled: () => client.invalidateQueries({ queryKey: ['catalogue'] }),
   });
 }

@@ -7,6 +7,8 @@ export function Portrait({ technicianId, size = 28 }: { technicianId: number; si
       width={size}
       height={size}
       loading="lazy"
+      // Whoever has none is a plain square, not a broken picture.
+      onError={(event) => event.currentTarget.removeAttribute('src')}
       className="shrink-0 rounded-sm bg-wash"
       style={{ width: size, height: size }}
     />

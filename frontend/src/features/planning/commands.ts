@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { stockKey } from '@/features/stock';
 import { api, data, Problem, sentenceOf } from '@/api/client';
 import type {
   SchemaBoardOut,
@@ -261,11 +262,16 @@ function useGoing(path: '/api/planning/undo' | '/api/planning/redo', word: strin
     mutationFn: () =>
       path === '/api/planning/undo' ? data(api.POST(path, { body: {} })) : data(api.POST(path)),
     onSuccess: ({ visit, sentence }) => {
-      remember(visit);
+      if (visit) remember(visit);
       toast.info(`${word}: ${sentence}`);
     },
     onError: complain,
-    onSettled: () => refreshPlanning(client),
+    onSettled: () => {
+      refreshPlanning(client);
+      // What was undone may not have been a visit.
+      void client.invalidateQueries({ queryKey: keys.crews });
+      void client.invalidateQueries({ queryKey: stockKey });
+    },
   });
 }
 

@@ -2,7 +2,7 @@
 
 import type { AnyVisit } from './model';
 
-export const HUINGS = ['none', 'area', 'job', 'skill', 'priority'] as const;
+export const HUINGS = ['none', 'area', 'job', 'skill', 'priority', 'worth'] as const;
 export type Huing = (typeof HUINGS)[number];
 export const HUING_WORDS: Record<Huing, string> = {
   none: 'Nothing',
@@ -10,6 +10,7 @@ export const HUING_WORDS: Record<Huing, string> = {
   job: 'Job type',
   skill: 'Skill',
   priority: 'Priority',
+  worth: 'Worth',
 };
 export const LABELS = ['site', 'customer', 'job', 'number'] as const;
 export type Label = (typeof LABELS)[number];
@@ -35,7 +36,19 @@ export function hueValue(visit: AnyVisit, by: Huing): string | null {
       return rarest(visit);
     case 'priority':
       return `priority ${visit.priority}`;
+    case 'worth':
+      return worthBand(visit.worth);
   }
+}
+
+/** Where each band of worth begins, in the company's currency. */
+const BANDS = [0, 100, 250, 500, 1000];
+
+function worthBand(worth: number | null): string {
+  if (worth === null) return 'worth unknown';
+  const band = BANDS.findLastIndex((least) => worth >= least);
+  const next = BANDS[band + 1];
+  return next === undefined ? `worth ${BANDS[band]} and more` : `worth ${BANDS[band]}–${next - 1}`;
 }
 
 /** The skill asked for at the highest level. */
@@ -55,7 +68,7 @@ export function huesOf(visits: AnyVisit[], by: Huing): ReadonlyMap<string, strin
     const value = hueValue(visit, by);
     if (value !== null) values.add(value);
   }
-  const sorted = [...values].sort();
+  const sorted = [...values].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   if (sorted.join('\n') === [...before.keys()].join('\n')) return before;
   before = new Map(sorted.map((value, index) => [value, `var(--hue-${Math.min(index, HUES - 1) + 1})`]));
   return before;

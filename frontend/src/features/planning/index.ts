@@ -1,3 +1,3 @@
 export { BoardPage } from './board/BoardPage';
 export { boardSearch, leftAt } from './search';
-export { fetchAhead } from './queries';
+export { fetchFirst, fetchHeads } from './queries';

@@ -102,6 +102,42 @@ export const timetableOn = (lane: Lane | undefined, moment: number | null) =>
 
 export const brokenOf = (lane: Lane | undefined) => lane?.days.flatMap((row) => row.timetable.broken) ?? [];
 
+/** What is wrong with a visit where it stands: a limit, or a part that is not on the van. */
+export interface Broken {
+  limits: boolean;
+  parts: boolean;
+  sentences: readonly string[];
+}
+
+export const NOTHING_BROKEN: Broken = { limits: false, parts: false, sentences: [] };
+
+export function brokenByVisit(lane: Lane): Map<number, Broken> {
+  const found = new Map<number, Broken>();
+  for (const { visit_id: visit, limit, sentence } of brokenOf(lane)) {
+    if (visit === null) continue;
+    const { limits, parts, sentences } = found.get(visit) ?? NOTHING_BROKEN;
+    const part = limit === 'parts';
+    found.set(visit, {
+      limits: limits || !part,
+      parts: parts || part,
+      sentences: [...sentences, sentence],
+    });
+  }
+  return found;
+}
+
+/** What visits will still take from a van, by part: what is done has taken its own. */
+export function wantedParts(visits: readonly AnyVisit[], leadId: number): Map<string, number> {
+  const wanted = new Map<string, number>();
+  for (const visit of visits)
+    if (visit.technician_id === leadId && !OVER.has(visit.state))
+      for (const [part, quantity] of Object.entries(visit.takes))
+        wanted.set(part, (wanted.get(part) ?? 0) + quantity);
+  return wanted;
+}
+
+const OVER = new Set(['done', 'reviewed', 'missed', 'cancelled']);
+
 /** Level for each promise bracket of a lane, so that overlapping ones don't hide each other. */
 export function bracketLevels(visits: BoardVisit[]): Map<number, number> {
   const ends: number[] = [];

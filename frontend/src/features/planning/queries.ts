@@ -6,12 +6,15 @@ import {
   type QueryClient,
 } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { stockKey } from '@/features/stock';
 import { api, data } from '@/api/client';
 import type { SchemaBacklogIn } from '@/api/types';
 import { onChange } from '@/shared/live';
 import type { Slot } from './board/interaction';
-import type { WaitingSearch } from './search';
-import { setServerNow } from '@/shared/clock';
+import type { BoardSearch, WaitingSearch } from './search';
+import { serverNow, setServerNow } from '@/shared/clock';
+import { isoDay } from '@/shared/time';
+import { inChunks } from './board/chunks';
 
 export const keys = {
   board: ['planning', 'board'] as const,
@@ -31,8 +34,15 @@ export const headsQuery = queryOptions({
   staleTime: 5 * 60_000,
 });
 
-/** What the board asks first, while the page is still being put up. */
-export const fetchAhead = (client: QueryClient) => void client.prefetchQuery(headsQuery);
+/** What the board asks first, while the page is still being put up: who there is, */
+export const fetchHeads = (client: QueryClient) => void client.prefetchQuery(headsQuery);
+
+/** and what the first of them do. */
+export async function fetchFirst(client: QueryClient, { day, span }: BoardSearch) {
+  const people = await client.fetchQuery(headsQuery);
+  const [first] = inChunks(people, span ?? 1);
+  if (first) void client.prefetchQuery(chunkQuery(day ?? isoDay(serverNow()), span ?? 1, first));
+}
 
 /** Standing crews. */
 export const crewsQuery = queryOptions({
@@ -216,11 +226,14 @@ export const playbooksQuery = queryOptions({
   queryFn: () => data(api.GET('/api/planning/playbooks')),
 });
 
+/** So many milliseconds over one place are a rest: a frame, in which a hand that moves on has moved on. */
+const REST = 16;
+
 /** The core's answer to "what if it stood there?". Asked once the aim rests for a moment. */
 export function useVerdict(visitId: number | null, aim: (Slot & { start: number }) | null) {
   const key =
     visitId !== null && aim ? `${visitId} ${aim.technicianId} ${aim.start} ${aim.mates?.join() ?? ''}` : '';
-  const settled = useSettled(key, 30);
+  const settled = useSettled(key, REST);
   const asked = settled && aim && settled === key ? aim : null;
   const verdict = useQuery({
     queryKey: ['planning', 'judge', key],
@@ -263,6 +276,7 @@ export function useLivePlanning() {
         void client.invalidateQueries({ queryKey: headsQuery.queryKey });
         void client.invalidateQueries({ queryKey: keys.crews });
         void client.invalidateQueries({ queryKey: ['planning'] });
+        void client.invalidateQueries({ queryKey: stockKey });
       }
       if (['playbook', 'resync'].includes(change.topic))
         void client.invalidateQueries({ queryKey: keys.playbooks });

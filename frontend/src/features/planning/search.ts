@@ -14,6 +14,7 @@ export const BACKLOG_SORTS = [
   'oldest',
   'longest',
   'shortest',
+  'worth',
   'nearest',
 ] as const;
 

@@ -1,5 +1,4 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaJobTypeIn, SchemaJobTypeOut, SchemaPartIn } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -8,6 +7,7 @@ import { Notice } from '@/design/Notice';
 import { QuestionsEditor } from '@/features/company';
 import { SkillsField } from '@/features/people';
 import type { Question } from '@/shared/questions';
+import { asLines, counted, fromLines, linesOf } from '@/shared/counted';
 import { parseLength } from '@/shared/time';
 import { useKeepJobType } from '../commands';
 import { FurtherVisits } from './FurtherVisits';
@@ -30,6 +30,9 @@ interface Props {
 
 const minutes = (value: number | null | undefined) => (value ? String(value) : '');
 
+type Typed = 'name' | 'code' | 'time' | 'crew' | 'respond' | 'resolve' | 'promise' | 'worth' | 'advice';
+const WHOLE: ReadonlySet<Typed> = new Set(['crew', 'respond', 'resolve', 'promise', 'worth']);
+
 /** Everything an order of this type gets. */
 export function JobTypeForm({ job, canChange, onKept }: Props) {
   const [form, setForm] = useState({
@@ -41,12 +44,11 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
     crew: String(job?.crew ?? 1),
     advice: job?.advice ?? '',
     tasks: (job?.tasks ?? []).join('\n'),
-    parts: Object.entries(job?.parts ?? {})
-      .map(([name, count]) => `${count} ${name}`)
-      .join('\n'),
+    parts: asLines(job?.parts ?? {}),
     lines: (job?.lines ?? [])
       .map((line) => `${String(line.quantity)} ${String(line.description)}`)
       .join('\n'),
+    worth: minutes(job?.worth),
     respond: minutes(job?.respond_minutes),
     resolve: minutes(job?.resolve_minutes),
     promise: minutes(job?.promise_minutes),
@@ -59,8 +61,13 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
   const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
   const keep = useKeepJobType();
   const number = (text: string) => (text.trim() === '' ? null : Number(text));
+  const wrong = (name: Typed) =>
+    name === 'time'
+      ? form.time.trim() && parseLength(form.time) === null && 'Minutes, or 1:30'
+      : WHOLE.has(name) && !/^\d*$/.test(form[name].trim()) && 'A whole number';
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    if (wrong('time') || [...WHOLE].some(wrong)) return;
     const body: SchemaJobTypeIn = {
       code: form.code,
       name: form.name,
@@ -72,11 +79,8 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       tasks: linesOf(form.tasks),
       questions: form.questions as never,
       fields: form.fields as never,
-      parts: Object.fromEntries(
-        linesOf(form.parts)
-          .map(counted)
-          .map(({ words, count }) => [words, count]),
-      ),
+      parts: fromLines(form.parts),
+      worth: number(form.worth),
       lines: linesOf(form.lines)
         .map(counted)
         .map(({ words, count }) => ({ description: words, quantity: count })),
@@ -94,21 +98,15 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
     keep.mutate(
       { id: job?.id ?? null, version: job?.version ?? 0, body },
       {
-        onSuccess: (made) => {
-          toast.success(`${made.name} is at edition ${made.version}`);
-          onKept(made.id);
-        },
+        onSuccess: (made) => onKept(made.id),
       },
     );
   };
-  const text = (
-    name: 'name' | 'code' | 'time' | 'crew' | 'respond' | 'resolve' | 'promise' | 'advice',
-    label: string,
-    hint = '',
-  ) => (
+  const text = (name: Typed, label: string, hint = '') => (
     <TextField
       label={label}
       hint={hint}
+      error={wrong(name) || undefined}
       value={form[name]}
       onChange={(event) => set({ [name]: event.target.value })}
     />
@@ -126,7 +124,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
           {text('time', 'Usual length', '45 or 1:30; empty: not known')}
           {text('crew', 'Crew')}
         </div>
-        <div className="grid grid-cols-4 gap-2">
+        <div className="grid grid-cols-5 gap-2">
           <SelectField
             label="Priority"
             value={form.priority}
@@ -139,6 +137,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
           {text('respond', 'Respond within (min)')}
           {text('resolve', 'Resolve within (min)')}
           {text('promise', 'Promise length (min)', 'empty: the company’s windows')}
+          {text('worth', 'Usually brings', 'whole money, empty: unknown')}
         </div>
         {text('advice', 'Advice to who takes the call')}
         <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
@@ -224,16 +223,4 @@ function Section({ title, note, children }: { title: string; note: string; child
       <div className="pt-1.5">{children}</div>
     </section>
   );
-}
-
-const linesOf = (text: string) =>
-  text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
-
-/** "2 Door roller" as a count and words; without a number it is one. */
-function counted(line: string): { words: string; count: number } {
-  const found = /^(\d+)\s*[x×]?\s+(.+)$/.exec(line);
-  return found ? { words: found[2]!, count: Number(found[1]) } : { words: line, count: 1 };
 }

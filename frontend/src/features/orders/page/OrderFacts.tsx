@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { asLines } from '@/shared/counted';
 import { asked, type Question } from '@/shared/questions';
 import { length } from '@/shared/time';
 import { useRestore } from '../queries';
@@ -155,5 +156,6 @@ function valueWords(field: string, value: unknown): string {
         .map(([skill, level]) => `${skill} ${level}`)
         .join(', ') || 'no skill'
     );
+  if (field === 'takes') return asLines(value as Record<string, number>).replaceAll('\n', ', ') || 'no part';
   return String(value);
 }

@@ -17,6 +17,7 @@ const SORT_WORDS: Record<(typeof BACKLOG_SORTS)[number], string> = {
   oldest: 'Oldest',
   longest: 'Longest',
   shortest: 'Shortest',
+  worth: 'Worth most',
   nearest: 'Nearest',
 };
 

@@ -2,7 +2,7 @@ import { Sheet } from '@/design/Sheet';
 import { Lamp } from '@/design/Lamp';
 import { StateSign } from '@/design/StateSign';
 import type { SchemaVisitState } from '@/api/types';
-import { Link2, Lock, StickyNote, Users } from 'lucide-react';
+import { Link2, Lock, PackageX, StickyNote, Users } from 'lucide-react';
 
 const STATES: SchemaVisitState[] = [
   'placed',
@@ -98,6 +98,7 @@ export function BoardKey({ open, onOpenChange, hues }: Props) {
             <li>
               <b className="text-warn">!</b> breaks a limit; the details say which
             </li>
+            <Mark icon={<PackageX size={13} className="text-warn" />} words="a part is not on the van" />
             <Mark icon={<Users size={13} />} words="several go together" />
             <Mark icon={<Link2 size={13} />} words="tied to another visit" />
             <Mark icon={<Lock size={13} />} words="locked: no plan moves it" />

@@ -1,7 +1,7 @@
 import { memo, type KeyboardEvent, type PointerEvent } from 'react';
 import { Portrait } from '@/features/people';
 import { xOf, type Axis } from '../axis';
-import { shownSpan, type BoardVisit } from '../model';
+import { NOTHING_BROKEN, shownSpan, type BoardVisit } from '../model';
 import type { ShownCrew } from '../rows';
 import type { Drawing } from './Lane';
 import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
@@ -21,8 +21,6 @@ interface Props {
   onPress: (event: PointerEvent<HTMLElement>, visit: BoardVisit) => void;
   onKey: (event: KeyboardEvent<HTMLElement>, visit: BoardVisit) => void;
 }
-
-const NO_BROKEN: string[] = [];
 
 /**
  * A crew as a line: what its members do together stands on it, what each does alone is a shade behind it. The
@@ -84,7 +82,7 @@ export const CrewRow = memo(function CrewRow(props: Props) {
             visit={visit}
             axis={axis}
             drawing={props.drawing}
-            broken={NO_BROKEN}
+            broken={NOTHING_BROKEN}
             selected={visit.id === props.selectedId}
             chosen={props.chosen.has(visit.id)}
             lifted={visit.id === props.liftedId}

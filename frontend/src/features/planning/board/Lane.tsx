@@ -3,7 +3,15 @@ import type { SchemaReminderOut } from '@/api/types';
 import { clockTime } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
 import type { Label } from '../hues';
-import { bracketLevels, brokenOf, shownSpan, type BoardVisit, type Lane, type Timetable } from '../model';
+import {
+  bracketLevels,
+  brokenByVisit,
+  NOTHING_BROKEN,
+  shownSpan,
+  type BoardVisit,
+  type Lane,
+  type Timetable,
+} from '../model';
 import type { Ghost } from '../runs/ghosts';
 import { LaneHead } from './LaneHead';
 import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
@@ -95,7 +103,10 @@ function FullLane(props: Props) {
       <div
         className="relative"
         data-lane={lane.technician_id}
-        style={{ width: axis.width, opacity: unfit?.length && !aimed ? 0.45 : 1 }}
+        style={{
+          width: axis.width,
+          opacity: unfit?.length && !aimed ? 0.45 : undefined,
+        }}
       >
         <svg
           className="pointer-events-none absolute inset-0 h-full w-full overflow-visible"
@@ -128,7 +139,7 @@ function FullLane(props: Props) {
             visit={visit}
             axis={axis}
             drawing={props.drawing}
-            broken={broken.get(visit.id) ?? NONE_BROKEN}
+            broken={broken.get(visit.id) ?? NOTHING_BROKEN}
             selected={visit.id === selectedId}
             chosen={chosen.has(visit.id)}
             lifted={visit.id === liftedId || props.leaving.has(visit.id)}
@@ -180,15 +191,6 @@ function useInTurn(from: number, until: number): [number, number] {
     if (drawn[0] !== from || drawn[1] !== until) return whenThereIsTime(() => setDrawn([from, until]));
   }, [drawn, from, until]);
   return drawn;
-}
-
-const NONE_BROKEN: string[] = [];
-
-function brokenByVisit(lane: Lane): Map<number, string[]> {
-  const found = new Map<number, string[]>();
-  for (const { visit_id: visit, sentence } of brokenOf(lane))
-    if (visit !== null) found.set(visit, [...(found.get(visit) ?? []), sentence]);
-  return found;
 }
 
 /** Where a proposal would put a visit. */

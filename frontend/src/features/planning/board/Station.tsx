@@ -1,4 +1,4 @@
-import { Link2, Lock, StickyNote, Users } from 'lucide-react';
+import { Link2, Lock, PackageX, StickyNote, Users } from 'lucide-react';
 import { memo, type KeyboardEvent, type PointerEvent } from 'react';
 import { Lamp } from '@/design/Lamp';
 import { STATE_LOOK, Tick } from '@/design/StateSign';
@@ -6,14 +6,14 @@ import { STATE_WORDS } from '@/shared/signs';
 import { clockTime, isoDay, length, window_ } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
 import { labelOf } from '../hues';
-import { shownSpan, type BoardVisit } from '../model';
+import { shownSpan, type BoardVisit, type Broken } from '../model';
 import type { Drawing } from './Lane';
 
 interface Props {
   visit: BoardVisit;
   axis: Axis;
   drawing: Drawing;
-  broken: string[];
+  broken: Broken;
   selected: boolean;
   chosen: boolean;
   lifted: boolean;
@@ -52,11 +52,17 @@ export const Station = memo(function Station(props: Props) {
       className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''} ${open ? 'rounded-r-none border-r-0!' : ''}`}
       style={{ left, width, ...(open && OPEN_END) }}
     >
-      {hue && <span aria-hidden className="absolute inset-x-0 bottom-0 h-1" style={{ background: hue }} />}
+      {hue && (
+        <span
+          aria-hidden
+          className="absolute inset-x-0 bottom-0 h-1 rounded-b-[1px]"
+          style={{ background: hue }}
+        />
+      )}
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}
       {width >= WORDS_WIDTH && (
         <>
-          {broken.length > 0 && (
+          {broken.limits && (
             <span aria-hidden className="font-bold text-warn">
               !
             </span>
@@ -64,6 +70,7 @@ export const Station = memo(function Station(props: Props) {
           <span className={`min-w-0 flex-1 truncate ${visit.state === 'en_route' ? 'pl-2' : ''}`}>
             {labelOf(visit, drawing.label)}
           </span>
+          {broken.parts && <PackageX size={12} aria-hidden className="shrink-0 text-warn" />}
           {width >= MARKS_WIDTH && <Marks visit={visit} />}
           {visit.state === 'done' && <Tick />}
         </>
@@ -83,7 +90,7 @@ function Marks({ visit }: { visit: BoardVisit }) {
   );
 }
 
-function describe(visit: BoardVisit, broken: string[]): string {
+function describe(visit: BoardVisit, broken: Broken): string {
   const span = shownSpan(visit);
   return [
     `${visit.number} ${visit.title}, ${visit.site}`,
@@ -96,6 +103,7 @@ function describe(visit: BoardVisit, broken: string[]): string {
     ...(visit.linked ? ['linked to another visit'] : []),
     ...(visit.pinned ? ['locked'] : []),
     ...(visit.noted ? ['has a note'] : []),
-    ...broken,
+    ...(broken.parts ? ['parts missing'] : []),
+    ...broken.sentences,
   ].join('. ');
 }

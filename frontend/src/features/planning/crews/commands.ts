@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, data, sentenceOf } from '@/api/client';
+import { useUndo } from '../commands';
 import { keys } from '../queries';
 
 interface CrewWish {
@@ -13,6 +14,7 @@ interface CrewWish {
 
 export function useSaveCrew() {
   const client = useQueryClient();
+  const undo = useUndo();
   return useMutation({
     mutationFn: ({ id, version, name, members }: CrewWish) =>
       id === undefined
@@ -23,7 +25,8 @@ export function useSaveCrew() {
               body: { version: version ?? 1, name, members },
             }),
           ),
-    onSuccess: ({ name }) => toast.success(`The crew ${name} is kept`),
+    onSuccess: ({ name }) =>
+      toast.success(`The crew ${name} is kept`, { action: { label: 'Undo', onClick: () => undo.mutate() } }),
     onError: complain,
     onSettled: () => client.invalidateQueries({ queryKey: keys.crews }),
   });
@@ -31,13 +34,13 @@ export function useSaveCrew() {
 
 export function useRemoveCrew() {
   const client = useQueryClient();
-  const save = useSaveCrew();
+  const undo = useUndo();
   return useMutation({
-    mutationFn: ({ id }: { id: number; name: string; members: number[] }) =>
+    mutationFn: ({ id }: { id: number; name: string }) =>
       data(api.DELETE('/api/people/crews/{crew_id}', { params: { path: { crew_id: id } } })),
-    onSuccess: (_nothing, { name, members }) =>
+    onSuccess: (_nothing, { name }) =>
       toast.success(`The crew ${name} is dissolved`, {
-        action: { label: 'Undo', onClick: () => save.mutate({ name, members }) },
+        action: { label: 'Undo', onClick: () => undo.mutate() },
       }),
     onError: complain,
     onSettled: () => client.invalidateQueries({ queryKey: keys.crews }),

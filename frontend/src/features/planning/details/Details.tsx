@@ -7,14 +7,17 @@ import { Lamp } from '@/design/Lamp';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
 import { StateSign } from '@/design/StateSign';
+import { money } from '@/shared/money';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
+import { useCompany } from '@/features/company';
 import { OrderBeside } from '@/features/orders';
 import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings, type Shown } from '../openings/Openings';
 import { Around } from './Around';
 import { EditForm } from './EditForm';
+import { Parts } from './Parts';
 import { PlaceForm } from './PlaceForm';
 import { SendVisitButton } from '../sending/SendButton';
 import { Rescuers } from './Rescuers';
@@ -73,6 +76,7 @@ function Loaded({
         above={
           <p className="flex items-center gap-1.5 text-xs text-ink-soft">
             <span className="figures">{visit.number}</span> · priority {visit.priority}
+            {visit.worth !== null && <Worth amount={visit.worth} />}
           </p>
         }
         closeLabel="Close details"
@@ -121,6 +125,7 @@ function Loaded({
       </PanelHead>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
+        <Parts visit={visit} />
         <Around
           visit={visit}
           canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
@@ -141,6 +146,11 @@ function Loaded({
       </div>
     </>
   );
+}
+
+function Worth({ amount }: { amount: number }) {
+  const company = useCompany();
+  return <> · worth {money(amount, company.data?.currency)}</>;
 }
 
 /** Said only when it differs from the plan. */

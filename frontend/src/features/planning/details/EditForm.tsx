@@ -4,6 +4,7 @@ import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { SkillsField } from '@/features/people';
+import { asLines, fromLines } from '@/shared/counted';
 import { isoDay, minutesOfDay, moment, parseLength, parseTime, timeText } from '@/shared/time';
 import { useEdit } from '../commands';
 
@@ -103,6 +104,22 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
           />
         </div>
         <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
+        <div className="grid grid-cols-[minmax(0,1fr)_5rem] gap-1">
+          <TextArea
+            label="Parts to take, like: 2 Door roller"
+            rows={2}
+            value={form.takes}
+            onChange={(e) => set({ takes: e.target.value })}
+            error={at('takes')}
+          />
+          <TextField
+            label="Worth"
+            inputMode="numeric"
+            value={form.worth}
+            onChange={(e) => set({ worth: e.target.value })}
+            error={at('worth')}
+          />
+        </div>
       </fieldset>
       {over && <p className="text-xs text-ink-soft">It is over: only the notes can still change.</p>}
       <TextArea
@@ -140,6 +157,8 @@ interface Form {
   due: string;
   crew: string;
   needs: Record<string, number>;
+  takes: string;
+  worth: string;
   notes: string;
   pinned: boolean;
 }
@@ -156,6 +175,8 @@ function initial(visit: SchemaVisitDetailOut): Form {
     due: visit.due === null ? '' : isoDay(visit.due),
     crew: String(visit.crew),
     needs: visit.needs,
+    takes: asLines(visit.takes),
+    worth: visit.worth === null ? '' : String(visit.worth),
     notes: visit.notes,
     pinned: visit.pinned,
   };
@@ -167,6 +188,9 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
   if (form.length.trim() && seconds === null) errors.duration = 'Minutes, or 1:30';
   const crew = Number(form.crew);
   if (!Number.isInteger(crew) || crew < 1 || crew > 8) errors.crew = '1 to 8';
+  const takes = fromLines(form.takes);
+  if (Object.values(takes).some((count) => count < 1 || count > 1000)) errors.takes = '1 to 1000 of each';
+  if (form.worth.trim() && !/^\d{1,7}$/.test(form.worth.trim())) errors.worth = 'Whole money';
   const promise = readPromise(form, errors);
   if (Object.keys(errors).length) return { body: null, errors };
   const earliestDay = visit.earliest === null ? '' : isoDay(visit.earliest);
@@ -178,6 +202,8 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
       duration_seconds: seconds,
       priority: form.priority,
       needs: form.needs,
+      takes,
+      worth: form.worth.trim() ? Number(form.worth) : null,
       promise,
       earliest:
         form.earliest === earliestDay ? visit.earliest : form.earliest ? moment(form.earliest, 0) : null,

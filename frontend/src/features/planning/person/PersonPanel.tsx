@@ -1,10 +1,14 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { Lock, LockOpen } from 'lucide-react';
 import { toast } from 'sonner';
 import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { PanelHead } from '@/design/PanelHead';
 import { Portrait } from '@/features/people';
-import type { Board, BoardVisit, Lane } from '../model';
+import { Van } from '@/features/stock';
+import { wantedParts, type Board, type BoardVisit, type Lane } from '../model';
+import { useUndo } from '../commands';
+import { refreshPlanning } from '../queries';
 import { SendButton } from '../sending/SendButton';
 import { AboutLane } from './AboutLane';
 import { Absences } from './Absences';
@@ -26,6 +30,8 @@ interface Props {
 
 /** All about a technician and the days shown, beside the board. */
 export function PersonPanel({ lane, board, day, visits, canPlan, onLeft, onVisit, onClose }: Props) {
+  const client = useQueryClient();
+  const undo = useUndo();
   return (
     <section aria-label="Technician" data-testid="person" className="flex min-h-0 flex-1 flex-col">
       <PanelHead
@@ -38,6 +44,14 @@ export function PersonPanel({ lane, board, day, visits, canPlan, onLeft, onVisit
         <AboutLane lane={lane} />
         <TakeAlong lane={lane} day={day} days={board.days.length} visits={visits} canPlan={canPlan} />
         <Reminders lane={lane} day={day} canPlan={canPlan} />
+        <Van
+          technicianId={lane.technician_id}
+          name={lane.name}
+          wanted={wantedParts(visits, lane.technician_id)}
+          canPlan={canPlan}
+          onChanged={() => refreshPlanning(client)}
+          undo={() => undo.mutate()}
+        />
         <Absences lane={lane} day={day} visits={visits} canPlan={canPlan} onLeft={onLeft} />
         <Directions who={lane.technician_id} day={day} onVisit={onVisit} />
       </div>

@@ -10,7 +10,7 @@ import { useChangeReminder, useForget, useRemind } from './commands';
 /** What to think of on the days shown: it takes no time and stops nothing. */
 export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; canPlan: boolean }) {
   const change = useChangeReminder();
-  const forget = useForget(lane.technician_id);
+  const forget = useForget();
   const reminders = lane.days.flatMap((row) => row.reminders);
   if (!canPlan && reminders.length === 0) return null;
   return (

@@ -9,11 +9,10 @@ import { refreshPlanning } from '../queries';
 
 export function useNoteAbsence() {
   const client = useQueryClient();
-  const remove = useRemoveAbsence();
+  const undo = useUndo();
   return useMutation({
     mutationFn: (body: SchemaAbsenceIn) => data(api.POST('/api/people/absences', { body })),
-    onSuccess: ({ id }) =>
-      toast.success('Noted as absent', { action: { label: 'Undo', onClick: () => remove.mutate(id) } }),
+    onSuccess: () => told('Noted as absent', undo.mutate),
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
@@ -21,10 +20,11 @@ export function useNoteAbsence() {
 
 export function useRemoveAbsence() {
   const client = useQueryClient();
+  const undo = useUndo();
   return useMutation({
     mutationFn: (id: number) =>
       data(api.DELETE('/api/people/absences/{absence_id}', { params: { path: { absence_id: id } } })),
-    onSuccess: () => toast.success('There after all'),
+    onSuccess: () => told('There after all', undo.mutate),
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
@@ -54,16 +54,13 @@ export function useChangeReminder() {
   });
 }
 
-export function useForget(technicianId: number) {
+export function useForget() {
   const client = useQueryClient();
-  const remind = useRemind();
+  const undo = useUndo();
   return useMutation({
     mutationFn: ({ id }: SchemaReminderOut) =>
       data(api.DELETE('/api/planning/reminders/{reminder_id}', { params: { path: { reminder_id: id } } })),
-    onSuccess: (_nothing, { at, text }) =>
-      toast.success('Reminder removed', {
-        action: { label: 'Undo', onClick: () => remind.mutate({ technician_id: technicianId, at, text }) },
-      }),
+    onSuccess: () => told('Reminder removed', undo.mutate),
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
@@ -109,7 +106,10 @@ export function useLockOrder() {
 
 function tellLocked(changed: number, pinned: boolean, undo: () => void) {
   const what = `${changed} visit${changed === 1 ? '' : 's'} ${pinned ? 'locked' : 'unlocked'}`;
-  toast.success(what, { action: { label: 'Undo', onClick: undo } });
+  told(what, undo);
 }
+
+const told = (what: string, undo: () => void) =>
+  toast.success(what, { action: { label: 'Undo', onClick: () => undo() } });
 
 const complain = (error: unknown) => toast.error(sentenceOf(error), { duration: 8000 });

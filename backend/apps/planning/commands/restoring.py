@@ -1,0 +1,50 @@
+"""Undoing and redoing what was done on the board to other records than visits: they know how they are put back."""
+
+from contextvars import ContextVar
+from datetime import datetime
+
+from apps.people import commands as people
+from apps.planning.commands import reminders
+from apps.planning.models import Change
+from apps.stock import commands as stock
+from core.roles import Action, Role, may
+from foundation.actors import Actor
+from foundation.deeds import Deed, PutBack
+
+_PUT_BACK: dict[str, PutBack] = {
+    "absence": people.put_absence_back,
+    "crew": people.put_crew_back,
+    "reminder": reminders.put_reminder_back,
+    "van": stock.put_count_back,
+}
+# While something is put back, the commands that do it tell of deeds as ever: those are no new ones.
+_putting_back: ContextVar[bool] = ContextVar("putting_back", default=False)
+
+
+def keep_deed(deed: Deed) -> None:
+    """Keep what was done among the changes of who did it."""
+    if _putting_back.get() or not may(Role(deed.actor.role), Action.PLAN):
+        return
+    Change.objects.filter(actor_id=deed.actor.id, redoable=True).update(redoable=False)
+    Change.objects.create(
+        at=deed.now, actor_id=deed.actor.id, subject=deed.subject, key=deed.key, sentence=deed.sentence,
+        before=dict(deed.before), after=dict(deed.after),
+    )  # fmt: skip
+
+
+def put_back(actor: Actor, now: datetime, change: Change, *, back: bool) -> None:
+    """The record as it was before the change, or (`back` false) as it was after it.
+
+    Raises
+    ------
+    Conflict
+        When it has gone on since.
+    """
+    wanted, expected = (change.before, change.after) if back else (change.after, change.before)
+    mark = _putting_back.set(True)
+    try:
+        key = _PUT_BACK[change.subject](actor=actor, now=now, key=change.key, wanted=wanted, expected=expected)
+    finally:
+        _putting_back.reset(mark)
+    if key != change.key:
+        Change.objects.filter(subject=change.subject, key=change.key).update(key=key)

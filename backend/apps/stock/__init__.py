@@ -1,0 +1,1 @@
+"""What lies where: so far, the parts on technicians' vans."""

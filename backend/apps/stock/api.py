@@ -1,0 +1,36 @@
+"""HTTP: stock."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from apps.people import queries as people
+from apps.stock import commands, queries
+from apps.stock.schemas import CountIn, VanPartOut
+from core.roles import Action
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key
+
+router = Router()
+
+
+@router.get("/vans/{int:technician_id}", response=list[VanPartOut], auth=Needs(Action.SEE_BOARD))
+def van(request: HttpRequest, technician_id: Key) -> list[VanPartOut]:
+    """What lies on a technician's van, by part; empty: nobody counts it."""
+    return [VanPartOut.of(row) for row in queries.van(people.technician(technician_id).pk)]
+
+
+@router.get("/parts", response=list[str], auth=Needs(Action.SEE_ORDERS))
+def parts(request: HttpRequest) -> list[str]:
+    """Names of the parts that are known, to choose from while typing."""
+    return queries.known_parts()
+
+
+@router.put("/vans/{int:technician_id}", response=list[VanPartOut], auth=Needs(Action.PLAN))
+def count(request: HttpRequest, technician_id: Key, body: CountIn) -> list[VanPartOut]:
+    """Say how many of a part lie on a van; the van as it is then."""
+    commands.count(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, part=body.part, quantity=body.quantity,
+        version=body.version,
+    )  # fmt: skip
+    return [VanPartOut.of(row) for row in queries.van(technician_id)]

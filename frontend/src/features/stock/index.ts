@@ -1,0 +1,2 @@
+export { stockKey, useVan } from './queries';
+export { Van } from './Van';
