@@ -44,6 +44,11 @@ def latest(entity: str, entity_id: int, *, limit: int = 30) -> list[AuditEntry]:
     return list(AuditEntry.objects.filter(entity=entity, entity_id=entity_id).order_by("-id")[:limit])
 
 
+def last(entity: str, entity_id: int, *, action: str) -> AuditEntry | None:
+    """The last time that something was done to a record."""
+    return AuditEntry.objects.filter(entity=entity, entity_id=entity_id, action=action).order_by("-id").first()
+
+
 def note(*, actor: Actor, now: datetime, entity: str, entity_id: int, text: str) -> None:
     """A note on a record: part of its history, so it never moves and never vanishes."""
     if not text.strip():

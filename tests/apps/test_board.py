@@ -273,7 +273,9 @@ def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
 
 def test_the_road_of_a_day_leads_from_the_depot_from_visit_to_visit_and_home(world, dispatcher):
     visit = world.placed(11)
-    legs = dispatcher.get("/planning/route", technician_id=world.ines.pk, day=MONDAY.isoformat()).json()
+    found = dispatcher.get("/planning/rounds", day=MONDAY.isoformat(), technicians=f"{world.ines.pk}").json()
+    assert [row["technician_id"] for row in found] == [world.ines.pk]
+    legs = found[0]["legs"]
     assert [leg["visit_id"] for leg in legs] == [visit.pk, None]
     out, home = legs
     depot = world.ines.depot
@@ -281,6 +283,20 @@ def test_the_road_of_a_day_leads_from_the_depot_from_visit_to_visit_and_home(wor
     assert out["points"][-1] == pytest.approx([world.site.lon, world.site.lat], abs=0.003)
     assert home["points"][-1] == pytest.approx(out["points"][0], abs=0.003)
     assert all(leg["seconds"] > 0 for leg in legs)
+
+
+def test_everybody_s_roads_come_at_once_and_cost_no_more_questions_for_more_people(
+    world, dispatcher, django_assert_max_num_queries
+):
+    mine, other = world.placed(11), world.placed(9, technician=world.ivor)
+    world.placed(13, technician=world.ivor)
+    with django_assert_max_num_queries(16):
+        rows = dispatcher.get("/planning/rounds", day=MONDAY.isoformat()).json()
+    visits = {row["technician_id"]: [leg["visit_id"] for leg in row["legs"]] for row in rows}
+    assert visits[world.ines.pk] == [mine.pk, None]
+    assert len(visits[world.ivor.pk]) == 2 or visits[world.ivor.pk][0] == other.pk
+    assert dispatcher.get("/planning/rounds", day=TUESDAY.isoformat()).json()[0]["legs"] == []
+    assert dispatcher.get("/planning/rounds", day=MONDAY.isoformat(), technicians="x").status_code == 422
 
 
 def test_everybody_at_work_was_seen_somewhere(world, dispatcher):

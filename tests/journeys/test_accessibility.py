@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from demo.accounts import PASSWORD
+from tests.journeys.board import open_tomorrow
 from tests.journeys.conftest import ADMINISTRATOR, DESK, DISPATCHER, INTAKE, PHONE, TECHNICIAN
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
@@ -83,7 +84,7 @@ def test_a_main_view_has_no_serious_barrier(browser, running, who, path, phone, 
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_what_opens_over_the_board_has_no_serious_barrier(browser, running, theme):
     page = look(browser, running.url, DISPATCHER, "/board", theme)
-    page.get_by_role("button", name="Day after").click()
+    open_tomorrow(page)
     page.get_by_role("button", name=re.compile(r"^Send \d")).click()
     page.get_by_role("list", name="Messages").get_by_role("listitem").first.wait_for()
     assert complaints(page) == []

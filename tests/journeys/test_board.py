@@ -3,56 +3,24 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from tests.journeys.board import (
     backlog_row,
     drag_onto,
     drag_to,
+    first_easy,
+    free_lane,
     lane,
+    open_tomorrow,
+    row_of,
     say_why_if_asked,
     search_backlog,
     send_everything,
+    station_of,
     toast,
 )
 from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
-
-
-def open_tomorrow(page: Page) -> str:
-    """The next working day, which has room; its name."""
-    for _ in range(3):
-        page.get_by_role("button", name="Day after").click()
-        name = page.locator("h1").inner_text()
-        if not name.startswith(("Sat", "Sun")):
-            break
-    expect(page.locator("h1")).to_have_text(name)
-    expect(page.get_by_text("fetching…")).to_have_count(0)
-    return name
-
-
-def free_lane(page: Page) -> str:
-    """A technician who goes everywhere and has a shift: the one with the fewest visits."""
-    lanes = page.get_by_role("listitem").filter(has=page.locator("[data-lane]"))
-    names = [row.get_attribute("aria-label") or "" for row in lanes.all()]
-    counts = {name: lane(page, name).locator("button[data-visit]").count() for name in names}
-    return min(counts, key=lambda name: counts[name])
-
-
-def first_easy(page: Page) -> tuple[int, str]:
-    """Id and site of a backlog visit that needs no skill, so that anybody may have it, and that stands nowhere yet."""
-    search_backlog(page, "light")
-    rows = page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text="Car light replacement")
-    row = rows.filter(has_not_text=re.compile("· now ")).first
-    expect(row).to_be_visible()
-    return int(row.get_attribute("data-visit") or 0), row.locator("span").nth(4).inner_text()
-
-
-def row_of(page: Page, visit_id: int):
-    return page.get_by_label("Backlog", exact=True).locator(f"button[data-visit='{visit_id}']")
-
-
-def station_of(page: Page, visit_id: int):
-    return page.locator(f"[data-lane] button[data-visit='{visit_id}']")
 
 
 def test_drag_in_move_undo_and_drag_back(sign_in):

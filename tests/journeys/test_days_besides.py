@@ -5,9 +5,21 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.journeys.board import backlog_row, drag_to, into_the_middle, lane, say_why_if_asked, search_backlog, toast
+from tests.journeys.board import (
+    backlog_row,
+    drag_to,
+    first_easy,
+    free_lane,
+    into_the_middle,
+    lane,
+    open_tomorrow,
+    row_of,
+    say_why_if_asked,
+    search_backlog,
+    station_of,
+    toast,
+)
 from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, SECOND
-from tests.journeys.test_board import first_easy, free_lane, open_tomorrow, row_of, station_of
 
 
 @pytest.fixture

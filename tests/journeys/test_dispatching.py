@@ -6,9 +6,16 @@ import time
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.board import say_why_if_asked, toast
+from tests.journeys.board import (
+    first_easy,
+    free_lane,
+    open_tomorrow,
+    row_of,
+    say_why_if_asked,
+    station_of,
+    toast,
+)
 from tests.journeys.conftest import DISPATCHER
-from tests.journeys.test_board import first_easy, free_lane, open_tomorrow, row_of, station_of
 
 PLACED = "[data-lane] button[data-visit]:is([aria-label*='placed, not sent'], [aria-label*='accepted'])"
 

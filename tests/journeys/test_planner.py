@@ -5,9 +5,11 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.journeys.board import toast
+from tests.journeys.board import (
+    open_tomorrow,
+    toast,
+)
 from tests.journeys.conftest import DISPATCHER, INTAKE
-from tests.journeys.test_board import open_tomorrow
 
 
 def count_of(page: Page, pattern: str) -> int:

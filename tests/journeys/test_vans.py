@@ -5,9 +5,14 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.board import lane, toast
+from tests.journeys.board import (
+    first_easy,
+    lane,
+    open_tomorrow,
+    row_of,
+    toast,
+)
 from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER
-from tests.journeys.test_board import first_easy, open_tomorrow, row_of
 from tests.journeys.test_days_besides import person
 
 MISSING = "[data-lane] button[data-visit][aria-label*='parts missing']"

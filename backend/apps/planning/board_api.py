@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Annotated, Any
 
+import orjson
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
@@ -10,9 +11,9 @@ from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
 from apps.people.queries import technician, technicians
 from apps.planning import board_schemas as shapes
-from apps.planning import commands, directions, feeds, filling, mapping, schemas, urgent
+from apps.planning import commands, directions, feeds, filling, mapping, schemas, standing, urgent
 from apps.planning import loads as loads_of
-from apps.planning.reach import checked
+from apps.planning.reach import Numbers, checked, named
 from core.basics import Interval
 from core.planning import Gap
 from core.roles import Action
@@ -73,14 +74,12 @@ def load(
     ]
 
 
-@router.get("/route", response=list[shapes.LegOut], auth=Needs(Action.SEE_BOARD))
-def route(request: HttpRequest, technician_id: AskedKey, day: date) -> list[dict[str, Any]]:
-    """The drives of a technician's day, in their order, along the roads."""
-    found = directions.drives(technician_id=technician_id, day=checked(day), now=clock.now())
-    return [
-        {"visit_id": row.visit_id, "seconds": row.seconds, "estimated": row.estimated, "points": row.points}
-        for row in found
-    ]
+@router.get("/rounds", response=list[shapes.RoundOut], auth=Needs(Action.SEE_BOARD))
+def rounds(request: HttpRequest, day: date, technicians: Numbers = "") -> HttpResponse:
+    """The drives of a day of everybody or of the technicians named, in their order, along the roads."""
+    found = directions.rounds(day=checked(day), now=clock.now(), technician_ids=named(technicians))
+    content = orjson.dumps([shapes.round_out(key, drives) for key, drives in found.items()])
+    return HttpResponse(content, content_type="application/json")
 
 
 @router.get("/last-seen", response=list[shapes.SeenOut], auth=Needs(Action.SEE_BOARD))
@@ -146,6 +145,13 @@ def forward(request: HttpRequest, visit_id: Key, body: shapes.ForwardIn) -> dict
         technician_id=body.technician_id, start=body.start,
     )  # fmt: skip
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}
+
+
+@router.get("/visits/{visit_id}/why", response=shapes.WhyHereOut | None, auth=Needs(Action.SEE_BOARD))
+def why_here(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
+    """Why a visit stands where it stands; nothing while it stands nowhere."""
+    found = standing.why_here(visit_id=visit_id, now=clock.now())
+    return shapes.why_here_out(found) if found else None
 
 
 @router.get("/visits/{visit_id}/rescuers", response=list[shapes.RescuerOut], auth=Needs(Action.SEE_BOARD))

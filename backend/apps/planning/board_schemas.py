@@ -5,10 +5,13 @@ from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
 
-from apps.orders.schemas import Version, VisitOut, visit_fields
+from apps.intake.schemas import PromiseOut
+from apps.orders.schemas import HistoryOut, Version, VisitOut, visit_fields
 from apps.planning.commands import Outcome, Wanted
+from apps.planning.directions import Drive
 from apps.planning.filling import Filler
 from apps.planning.schemas import ReasonOut, reasons_out
+from apps.planning.standing import WhyHere
 from apps.planning.urgent import Rescuer
 from core.planning import Gap
 from foundation.moments import Moment
@@ -136,6 +139,11 @@ class LegOut(Schema):
     points: list[tuple[float, float]]
 
 
+class RoundOut(Schema):
+    technician_id: int
+    legs: list[LegOut]
+
+
 class SeenOut(Schema):
     technician_id: int
     name: str
@@ -172,4 +180,34 @@ def rescuer_out(row: Rescuer) -> dict[str, Any]:
         "technician_id": row.technician_id, "name": row.name, "phone": row.phone, "doing": row.doing,
         "drive_seconds": row.drive_seconds, "start": row.start, "reasons": reasons_out(row.verdict),
         "asks": bool(row.verdict.questions),
+    }  # fmt: skip
+
+
+def round_out(technician_id: int, drives: list[Drive]) -> dict[str, Any]:
+    legs = [
+        {"visit_id": row.visit_id, "seconds": row.seconds, "estimated": row.estimated, "points": row.points}
+        for row in drives
+    ]
+    return {"technician_id": technician_id, "legs": legs}
+
+
+class DecidedOut(HistoryOut):
+    """Who put a visit where it is, when, in which words, and why."""
+
+
+class WhyHereOut(Schema):
+    """Sentences: what speaks for it there, and how far it could go either way. `likely` is when it begins in eight
+    of ten plays of the day; None once it has begun."""
+
+    decided: DecidedOut | None
+    reasons: list[str]
+    slips: list[str]
+    likely: PromiseOut | None
+
+
+def why_here_out(found: WhyHere) -> dict[str, Any]:
+    return {
+        "decided": DecidedOut.of(found.decided) if found.decided else None,
+        "reasons": list(found.reasons), "slips": list(found.slips),
+        "likely": {"start": found.likely.start, "end": found.likely.end} if found.likely else None,
     }  # fmt: skip

@@ -1,20 +1,21 @@
-"""A technician's day on the road: its drives in order, with the way they take."""
+"""Technicians' days on the road: their drives in order, with the way they take."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.people.working_days import working_day
+from apps.people.queries import technician as technician_by_id
+from apps.people.working_days import WorkingDay, working_days_between
 from apps.planning.queries import evaluate_on
-from apps.planning.translate import days_of
-from apps.roads.queries import path
+from apps.planning.translate import Days, days_of
+from apps.roads.queries import paths
+from core.basics import Place
 from core.calendars import day_interval
 from core.planning import Kind, Stretch
 from core.roads import Path, Way
-from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -33,31 +34,56 @@ class Drive:
 
 
 def drives(*, technician_id: int, day: date, now: datetime) -> list[Drive]:
-    """The drives of a technician's day in their order, along the roads."""
-    return list(_drives(technician_id, day, now))
+    """The drives of a technician's day in their order, along the roads.
+
+    Raises
+    ------
+    NotFound
+    """
+    return rounds(day=day, now=now, technician_ids=[technician_by_id(technician_id).pk])[technician_id]
 
 
-def _drives(technician_id: int, day: date, now: datetime) -> Iterator[Drive]:
+def rounds(*, day: date, now: datetime, technician_ids: Collection[int] | None = None) -> dict[int, list[Drive]]:
+    """The drives of a day of everybody, or of some technicians; somebody who drives nowhere has none."""
     tz = time_zone()
-    person = working_day(technician_id, day, tz)
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
-    days = days_of([person], placed, tz, day=day)
-    timetable = evaluate_on(days, technician_id, int(now.timestamp()))
+    people = working_days_between(day, day, tz, technician_ids=technician_ids)[day]
+    placed = orders.visits_within(day_interval(day, tz), technician_ids=[person.id for person in people])
+    days = days_of(people, placed, tz, day=day)
     lines = {line.id: line for line in placed}
+    legs = [leg for person in people for leg in _legs(person, days, lines, int(now.timestamp()))]
+    roads = paths([(leg.origin, leg.destination, leg.stretch.start) for leg in legs])
+    found: dict[int, list[Drive]] = {person.id: [] for person in people}
+    for leg, road in zip(legs, roads, strict=True):
+        found[leg.person.id].append(_drive(leg, road))
+    return found
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Leg:
+    """A drive before its road is known; `line` is the visit it leads to."""
+
+    person: WorkingDay
+    stretch: Stretch
+    line: VisitLine | None
+    origin: Place
+    destination: Place
+
+
+def _legs(person: WorkingDay, days: Days, lines: Mapping[int, VisitLine], now: int) -> Iterator[_Leg]:
     here = person.start_place
-    for stretch in timetable.stretches:
+    for stretch in evaluate_on(days, person.id, now).stretches:
         if stretch.kind is not Kind.DRIVE:
             continue
         line = lines.get(stretch.visit_id or 0)
         there = line.place if line else person.end_place
-        road = path(here, there, to_datetime(stretch.start))
-        yield _drive(stretch, line, person.depot, road)
+        yield _Leg(person=person, stretch=stretch, line=line, origin=here, destination=there)
         here = there
 
 
-def _drive(stretch: Stretch, line: VisitLine | None, depot: str, road: Path) -> Drive:
+def _drive(leg: _Leg, road: Path) -> Drive:
+    line, stretch = leg.line, leg.stretch
     return Drive(
-        visit_id=stretch.visit_id, leads_to=line.site if line else f"depot {depot}",
+        visit_id=stretch.visit_id, leads_to=line.site if line else f"depot {leg.person.depot}",
         address=line.address if line else "", leaves=stretch.start, seconds=stretch.seconds, metres=stretch.metres,
         estimated=road.estimated, ways=road.ways, points=road.points,
     )  # fmt: skip

@@ -1,6 +1,6 @@
 """Reading the board, and asking what a placement would mean."""
 
-from collections.abc import Collection, Set
+from collections.abc import Collection, Iterable, Set
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -37,6 +37,7 @@ from core.planning import (
 from core.planning.capacity import Outlook, outlook
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, likelihoods
+from core.roads.travel import Travel
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
 
@@ -138,7 +139,7 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
     chances = likelihoods(
         [row.day for row in promised],
         [row.timetable for row in promised],
-        spread=Spread(work=_spread_of_work(board_.visits)),
+        spread=Spread(work=spread_of_work(board_.visits)),
         samples=BOARD_SAMPLES,
     )
     times = {stop.visit_id: stop for row in every for stop in row.timetable.stops}
@@ -150,7 +151,7 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
     return found
 
 
-def _spread_of_work(visits: list[VisitLine]) -> dict[int, float]:
+def spread_of_work(visits: Iterable[VisitLine]) -> dict[int, float]:
     """How much each visit's length scatters, as a share of it, where history says."""
     known = orders.learned_durations()
     return {
@@ -213,6 +214,15 @@ def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Day
     others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
     refused = refused_at([line.site_id, *(other.site_id for other in others)])
     return days_of(technicians, others, tz, day=day, also=[line], refused=refused)
+
+
+def day_of(line: VisitLine, technician_id: int, day: date) -> tuple[Day, Travel, list[VisitLine]]:
+    """A technician's day with the visit that is asked about, driving on it, and all its visits."""
+    others = orders.visits_within(day_interval(day, time_zone()), technician_ids=[technician_id])
+    refused = refused_at({line.site_id, *(other.site_id for other in others)})
+    people = [working_day(technician_id, day, time_zone())]
+    days = days_of(people, others, time_zone(), day=day, refused=refused)
+    return days.days[technician_id], days.travel, others
 
 
 def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:

@@ -1,7 +1,10 @@
 """Asking the region: travel, paths, addresses."""
 
+from collections import OrderedDict
+from collections.abc import Sequence
 from datetime import datetime
 from functools import lru_cache
+from threading import Lock
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -11,7 +14,7 @@ from django.utils.module_loading import import_string
 from apps.company.queries import time_zone
 from apps.roads.region import network, read
 from core.basics import Place
-from core.roads import Geocoder, Match, Path, PeriodClock, path_between
+from core.roads import Errand, Geocoder, Match, Path, PeriodClock, paths_between
 from core.roads.periods import SPEED_SHARE
 from core.roads.travel import TimedTravel
 
@@ -28,8 +31,30 @@ def _clock(tz: ZoneInfo) -> PeriodClock:
 
 def path(origin: Place, destination: Place, departs: datetime) -> Path:
     """The road taken when leaving then."""
-    period, _end = _clock(time_zone()).at(int(departs.timestamp()))
-    return path_between(network(), origin, destination, period)
+    return paths([(origin, destination, int(departs.timestamp()))])[0]
+
+
+# Places do not move, and a board's rounds are asked for again and again: the last roads taken are kept.
+KEPT_PATHS = 20_000
+_kept: OrderedDict[tuple[str, Errand], Path] = OrderedDict()
+_keeping = Lock()
+
+
+def paths(drives: Sequence[tuple[Place, Place, int]]) -> list[Path]:
+    """The roads taken, for many drives at once: from where, to where, leaving when (epoch seconds)."""
+    clock, known = _clock(time_zone()), network()
+    errands = [Errand(origin=one, destination=two, period=clock.at(at)[0]) for one, two, at in drives]
+    with _keeping:
+        found = {errand: road for errand in errands if (road := _kept.get((known.fingerprint, errand))) is not None}
+    new = [errand for errand in dict.fromkeys(errands) if errand not in found]
+    found |= zip(new, paths_between(known, new) if new else (), strict=True)
+    with _keeping:
+        for errand, road in found.items():
+            _kept[known.fingerprint, errand] = road
+            _kept.move_to_end((known.fingerprint, errand))
+        while len(_kept) > KEPT_PATHS:
+            _kept.popitem(last=False)
+    return [found[errand] for errand in errands]
 
 
 def traffic(at: int) -> tuple[str, dict[str, float]]:

@@ -70,7 +70,7 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     before = evaluate_day(day.without(stop.visit.id), travel, now=now)
     after = evaluate_day(day.with_stop(stop), travel, now=now)
     broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
-    worse = [found for found in after.broken if found.visit_id != stop.visit.id and _is_new(found, before)]
+    worse = [found for found in after.broken if found.visit_id != stop.visit.id and is_new(found, before)]
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
         past = f"{local_time(stop.start, day.tz)} has passed"
         broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, sentence=past))
@@ -154,8 +154,8 @@ def _locked(stop: Stop) -> Iterator[Broken]:
         yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, sentence=why)
 
 
-def _is_new(found: Broken, before: Timetable) -> bool:
-    """Broken now and not before, or broken by more."""
+def is_new(found: Broken, before: Timetable) -> bool:
+    """Whether a limit is broken now and was not before, or is broken by more."""
     return not any(
         old.limit is found.limit and old.visit_id == found.visit_id and old.seconds + GRAIN > found.seconds
         for old in before.broken

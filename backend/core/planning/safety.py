@@ -5,7 +5,7 @@ often each promise holds. Lengths are log-normal: never negative, with a long ta
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.basics import Interval
-from core.planning.problem import Day
+from core.planning.problem import Day, Stop
 from core.planning.rules import GRAIN
 from core.planning.timetable import Kind, StopTimes, Timetable
 
@@ -82,10 +82,31 @@ def likelihoods(
     seed
         The same seed gives the same likelihoods.
     """
+    played = _played(days, timetables, spread=spread, seed=seed, samples=samples)
+    return {stop.visit.id: _share_inside(stop.visit.windows, starts) for stop, starts in played if stop.visit.windows}
+
+
+def likely_start(
+    day: Day, timetable: Timetable, visit_id: int, *, spread: Spread, seed: int = 1, samples: int = SAMPLES
+) -> Interval | None:
+    """When work on a visit begins in eight of ten plays of its day: from the tenth to the ninetieth of a hundred.
+
+    None when the visit is not on that day.
+    """
+    for stop, starts in _played([day], [timetable], spread=spread, seed=seed, samples=samples):
+        if stop.visit.id == visit_id:
+            early, late = np.quantile(starts, (0.1, 0.9))
+            return Interval(start=round(float(early)), end=round(float(late)))
+    return None
+
+
+def _played(
+    days: Sequence[Day], timetables: Sequence[Timetable], *, spread: Spread, seed: int, samples: int
+) -> Iterator[tuple[Stop, Floats]]:
+    """Every stop of the days with its starts in all samples."""
     dice = np.random.default_rng(seed)
     longest = max((len(day.stops) for day in days), default=0)
     free = np.full((len(days), samples), -np.inf)
-    found: dict[int, float] = {}
     for position in range(longest):
         rows = [row for row, day in enumerate(days) if position < len(day.stops)]
         drives, works = dice.standard_normal((2, len(rows), samples))
@@ -93,10 +114,7 @@ def likelihoods(
             starts, free[row] = _play(
                 days[row], timetables[row], position, free[row], drives[number], works[number], spread
             )
-            stop = days[row].stops[position]
-            if stop.visit.windows:
-                found[stop.visit.id] = _share_inside(stop.visit.windows, starts)
-    return found
+            yield days[row].stops[position], starts
 
 
 def _play(

@@ -3,7 +3,7 @@
 from core.roads.areas import AreaIndex
 from core.roads.geocode import Address, AddressBook, Geocoder, Match
 from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
-from core.roads.paths import Path, Way, path_between
+from core.roads.paths import Errand, Path, Way, path_between, paths_between
 from core.roads.periods import PERIODS, Period, PeriodClock
 from core.roads.travel import Leg, Travel, TravelMatrix, compute_matrix, extend_matrix
 
@@ -13,6 +13,7 @@ __all__ = [
     "AddressBook",
     "AreaIndex",
     "BadRegion",
+    "Errand",
     "Geocoder",
     "Leg",
     "Match",
@@ -27,4 +28,5 @@ __all__ = [
     "extend_matrix",
     "network_from_geojson",
     "path_between",
+    "paths_between",
 ]

@@ -81,6 +81,12 @@ class RoadNetwork:
         return shapely.STRtree(self.lines)
 
     @cached_property
+    def courses(self) -> tuple[Floats, ...]:
+        """The points of each segment from its tail to its head, in metres on the local plane."""
+        points, of = shapely.get_coordinates(self.lines, return_index=True)
+        return tuple(np.split(points, np.flatnonzero(np.diff(of)) + 1))
+
+    @cached_property
     def fingerprint(self) -> str:
         """A name for this network's data, to keep computed travel times under."""
         digest = hashlib.sha256(self.nodes.tobytes())

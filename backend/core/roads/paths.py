@@ -1,5 +1,6 @@
 """The road taken between two places: for drawing, and street by street for whoever drives it."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -10,7 +11,7 @@ from shapely.ops import substring
 
 from core.basics import Place
 from core.roads.graph import OFF_NETWORK_METRES, Arcs, place_arcs
-from core.roads.network import Floats, RoadNetwork
+from core.roads.network import Floats, Ints, RoadNetwork
 from core.roads.periods import Period
 
 
@@ -36,23 +37,58 @@ class Path:
 STRAIGHT_ON, SHARP, BACK = 25.0, 120.0, 165.0
 
 
+@dataclass(frozen=True, kw_only=True)
+class Errand:
+    """From where to where, in which period of the day."""
+
+    origin: Place
+    destination: Place
+    period: Period
+
+
 def path_between(network: RoadNetwork, origin: Place, destination: Place, period: Period) -> Path:
     """The fastest road in that period."""
-    ends = ((origin.lon, origin.lat), (destination.lon, destination.lat))
-    if origin == destination:
-        return Path(points=(ends[0],), estimated=False)
-    arcs = place_arcs(network, [origin, destination])
-    if any(snap.off_metres > OFF_NETWORK_METRES for snap in arcs.snaps):
-        return Path(points=ends, estimated=True)
-    start, goal = arcs.first_place, arcs.first_place + 1
-    times, befores = dijkstra(arcs.weights(network, period), indices=[start], return_predecessors=True)
-    time, before = times[0], befores[0]
-    if not np.isfinite(time[goal]):
-        return Path(points=ends, estimated=True)
+    return paths_between(network, [Errand(origin=origin, destination=destination, period=period)])[0]
+
+
+def paths_between(network: RoadNetwork, errands: Sequence[Errand]) -> list[Path]:
+    """The fastest road of each errand, in their order; many at once share their searches."""
+    places = list(dict.fromkeys(place for errand in errands for place in (errand.origin, errand.destination)))
+    arcs = place_arcs(network, places)
+    node = {place: arcs.first_place + number for number, place in enumerate(places)}
+    between = arcs.arc_between()
+    found: dict[Errand, Path] = {}
+    for period in sorted({errand.period for errand in errands}):
+        asked = [errand for errand in dict.fromkeys(errands) if errand.period == period]
+        starts = list(dict.fromkeys(node[errand.origin] for errand in asked))
+        times, befores = dijkstra(arcs.weights(network, period), indices=starts, return_predecessors=True)
+        for errand in asked:
+            row, goal = starts.index(node[errand.origin]), node[errand.destination]
+            chain = _chain_to(befores[row], goal, node[errand.origin]) if np.isfinite(times[row][goal]) else None
+            found[errand] = _path(network, arcs, between, errand, chain)
+    return [found[errand] for errand in errands]
+
+
+def _chain_to(before: Ints, goal: int, start: int) -> list[int]:
+    """Nodes from the start to the goal."""
     chain = [goal]
     while chain[-1] != start:
         chain.append(int(before[chain[-1]]))
-    pieces = _pieces(network, arcs, chain[::-1])
+    return chain[::-1]
+
+
+def _path(
+    network: RoadNetwork, arcs: Arcs, between: Mapping[tuple[int, int], int], errand: Errand, chain: list[int] | None
+) -> Path:
+    ends = ((errand.origin.lon, errand.origin.lat), (errand.destination.lon, errand.destination.lat))
+    if errand.origin == errand.destination:
+        return Path(points=(ends[0],), estimated=False)
+    if chain is None:
+        return Path(points=ends, estimated=True)
+    snaps = (arcs.snaps[node - arcs.first_place] for node in (chain[0], chain[-1]))
+    if any(snap.off_metres > OFF_NETWORK_METRES for snap in snaps):
+        return Path(points=ends, estimated=True)
+    pieces = _pieces(network, arcs, between, chain)
     points = (ends[0], *_points(network, pieces), ends[1])
     return Path(points=points, estimated=False, ways=_ways(pieces))
 
@@ -64,26 +100,30 @@ class _Piece:
     line: Floats  # metres on the local plane, in the direction of travel
 
 
-def _pieces(network: RoadNetwork, arcs: Arcs, chain: list[int]) -> list[_Piece]:
-    between = arcs.arc_between()
+def _pieces(network: RoadNetwork, arcs: Arcs, between: Mapping[tuple[int, int], int], chain: list[int]) -> list[_Piece]:
     found = []
     for tail, head in pairwise(chain):
         arc = between[tail, head]
         segment = arcs.segment[arc]
-        whole: shapely.LineString = network.lines[segment]
-        line = np.array(substring(whole, arcs.begin[arc], arcs.end[arc]).coords)
+        line = _course(network, int(segment), float(arcs.begin[arc]), float(arcs.end[arc]))
         found.append(_Piece(street=network.names[segment], metres=float(arcs.metres[arc]), line=line))
     return found
 
 
+def _course(network: RoadNetwork, segment: int, begin: float, end: float) -> Floats:
+    """Points of a segment from one of its metres to another, either way round."""
+    length = network.metres[segment]
+    if {begin, end} == {0.0, length}:
+        return network.courses[segment] if end > begin else network.courses[segment][::-1]
+    whole: shapely.LineString = network.lines[segment]
+    return np.array(substring(whole, begin, end).coords)
+
+
 def _points(network: RoadNetwork, pieces: list[_Piece]) -> list[tuple[float, float]]:
-    points: list[tuple[float, float]] = []
-    for piece in pieces:
-        for lon, lat in network.degrees(piece.line):
-            point = (round(float(lon), 6), round(float(lat), 6))
-            if not points or points[-1] != point:
-                points.append(point)
-    return points
+    """Degrees to six decimals; a point that comes twice, where pieces meet, is one."""
+    rows = np.round(network.degrees(np.concatenate([piece.line for piece in pieces])), 6).tolist()
+    points = [(lon, lat) for lon, lat in rows]
+    return [point for point, before in zip(points, [None, *points], strict=False) if point != before]
 
 
 def _ways(pieces: list[_Piece]) -> tuple[Way, ...]:

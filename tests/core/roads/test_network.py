@@ -8,7 +8,16 @@ import pytest
 import shapely
 
 from core.basics import Place
-from core.roads import BadRegion, Period, compute_matrix, extend_matrix, network_from_geojson, path_between
+from core.roads import (
+    BadRegion,
+    Errand,
+    Period,
+    compute_matrix,
+    extend_matrix,
+    network_from_geojson,
+    path_between,
+    paths_between,
+)
 
 REGION = json.loads((Path(__file__).parents[3] / "demo" / "region" / "roads.geojson").read_text())
 # About 75.7 m east and 111.2 m north per thousandth of a degree here.
@@ -196,3 +205,26 @@ def test_a_road_without_a_name_is_a_way_all_the_same():
 
 def test_where_there_is_no_road_there_are_no_ways():
     assert path_between(network(*STREET), place(0, 0), place(60, 60), Period.DAY).ways == ()
+
+
+def test_many_roads_at_once_are_those_found_one_by_one():
+    graph = network_from_geojson(REGION)
+    random = np.random.default_rng(8)
+    places = [Place(LON + float(x), LAT + float(y)) for x, y in random.uniform(-0.03, 0.04, (6, 2))]
+    errands = [
+        Errand(origin=one, destination=two, period=period)
+        for one, two in zip(places, [*places[1:], places[0]], strict=True)
+        for period in (Period.MORNING_PEAK, Period.DAY)
+    ]
+    errands.append(Errand(origin=places[0], destination=places[0], period=Period.DAY))
+
+    def shape(path):
+        return path.estimated, path.points[0], path.points[-1], [(way.street, way.turn) for way in path.ways]
+
+    together = paths_between(graph, errands)
+    alone = [path_between(graph, row.origin, row.destination, row.period) for row in errands]
+    assert [shape(path) for path in together] == [shape(path) for path in alone]
+    assert [sum(way.metres for way in path.ways) for path in together] == pytest.approx(
+        [sum(way.metres for way in path.ways) for path in alone], abs=8
+    )
+    assert together[-1].points == ((places[0].lon, places[0].lat),)

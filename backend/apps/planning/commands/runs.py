@@ -148,7 +148,7 @@ def _carry_out(
             when = _when(placing.start, before["start"])
             visit = orders.take_step(
                 actor=actor, now=now, visit_id=visit.pk, version=version, step=Step.PLACE,
-                sentence=f"placed it to {name}, {when}, from a proposal",
+                sentence=f"placed it to {name}, {when}, from a proposal", note="; ".join(change.reasons)[:1000],
                 placement=Placement(
                     technician_id=placing.technician_id, start=to_datetime(placing.start),
                     mates=[other.technician_id for other in change.after[1:]],

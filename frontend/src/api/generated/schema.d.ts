@@ -2134,7 +2134,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/planning/route": {
+    "/api/planning/rounds": {
         parameters: {
             query?: never;
             header?: never;
@@ -2142,10 +2142,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Route
-         * @description The drives of a technician's day, in their order, along the roads.
+         * Rounds
+         * @description The drives of a day of everybody or of the technicians named, in their order, along the roads.
          */
-        get: operations["apps_planning_board_api_route"];
+        get: operations["apps_planning_board_api_rounds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2660,6 +2660,26 @@ export interface paths {
          * @description Put a visit back in the backlog.
          */
         post: operations["apps_planning_api_unplace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/visits/{visit_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why Here
+         * @description Why a visit stands where it stands; nothing while it stands nowhere.
+         */
+        get: operations["apps_planning_board_api_why_here"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3926,6 +3946,20 @@ export interface components {
             visits: number;
             /** Work */
             work: number;
+        };
+        /**
+         * DecidedOut
+         * @description Who put a visit where it is, when, in which words, and why.
+         */
+        DecidedOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+            /** Sentence */
+            sentence: string;
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -5900,6 +5934,13 @@ export interface components {
          * @enum {string}
          */
         Role: "administrator" | "manager" | "dispatcher" | "intake" | "technician" | "reviewer";
+        /** RoundOut */
+        RoundOut: {
+            /** Legs */
+            legs: components["schemas"]["LegOut"][];
+            /** Technician Id */
+            technician_id: number;
+        };
         /** RunDetailOut */
         RunDetailOut: {
             /** Accepted At */
@@ -6854,6 +6895,19 @@ export interface components {
             lon: number;
         };
         /**
+         * WhyHereOut
+         * @description Sentences: what speaks for it there, and how far it could go either way. `likely` is when it begins in eight
+         *     of ten plays of the day; None once it has begun.
+         */
+        WhyHereOut: {
+            decided: components["schemas"]["DecidedOut"] | null;
+            likely: components["schemas"]["PromiseOut"] | null;
+            /** Reasons */
+            reasons: string[];
+            /** Slips */
+            slips: string[];
+        };
+        /**
          * WishIn
          * @description What the caller wishes; nothing said: any time.
          */
@@ -6951,6 +7005,7 @@ export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
 export type SchemaDayLoadOut = components['schemas']['DayLoadOut'];
+export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
@@ -7057,6 +7112,7 @@ export type SchemaRequestOut = components['schemas']['RequestOut'];
 export type SchemaRescuerOut = components['schemas']['RescuerOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
+export type SchemaRoundOut = components['schemas']['RoundOut'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
 export type SchemaRunOut = components['schemas']['RunOut'];
@@ -7108,6 +7164,7 @@ export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
+export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type $defs = Record<string, never>;
@@ -9931,11 +9988,11 @@ export interface operations {
             };
         };
     };
-    apps_planning_board_api_route: {
+    apps_planning_board_api_rounds: {
         parameters: {
             query: {
-                technician_id: number;
                 day: string;
+                technicians?: string;
             };
             header?: never;
             path?: never;
@@ -9949,7 +10006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LegOut"][];
+                    "application/json": components["schemas"]["RoundOut"][];
                 };
             };
         };
@@ -10629,6 +10686,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_why_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyHereOut"] | null;
                 };
             };
         };

@@ -160,6 +160,23 @@ export const nextQuery = (visitId: number) =>
       data(api.GET('/api/planning/visits/{visit_id}/next', { params: { path: { visit_id: visitId } } })),
   });
 
+/** Why a visit stands where it stands. */
+export const whyQuery = (visitId: number) =>
+  queryOptions({
+    queryKey: ['planning', 'why', visitId],
+    queryFn: () =>
+      data(api.GET('/api/planning/visits/{visit_id}/why', { params: { path: { visit_id: visitId } } })),
+  });
+
+/** A day's rounds along the roads, of some technicians. */
+export const roundsQuery = (day: string, ids: number[]) =>
+  queryOptions({
+    queryKey: ['planning', 'rounds', day, ids],
+    queryFn: ({ signal }) =>
+      data(api.GET('/api/planning/rounds', { params: { query: { day, technicians: ids.join() } }, signal })),
+    staleTime: 60_000,
+  });
+
 /** Who could be there first. */
 export const rescuersQuery = (visitId: number) =>
   queryOptions({

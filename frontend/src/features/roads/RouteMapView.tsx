@@ -4,18 +4,21 @@ import { setWorkerUrl } from 'maplibre-gl';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Layer, Map, Marker, Source, type MapRef } from 'react-map-gl/maplibre';
 import type { PlacedSign, RouteLine, RouteMapProps } from './model';
-import { colour, regionStyle } from './style';
+import { colour, FONT, regionStyle } from './style';
 
 setWorkerUrl(workerUrl);
 /** A drop this near to a line is on it. */
 const NEAR_PIXELS = 28;
 const CIRCLE_POINTS = 64;
+/** Nearer than this, the minutes of everybody's drives are written, not only those of the round looked at. */
+const MINUTES_ZOOM = 12.4;
 
 export default function RouteMapView(props: RouteMapProps) {
   const { label, signs, lines, traffic, circle, onGround, onReady } = props;
   const map = useRef<MapRef>(null);
   const style = useMemo(() => regionStyle(), []);
   const [loaded, setLoaded] = useState(false);
+  const withWords = useWords();
   useFirstFit(map, loaded, signs);
   useEffect(() => {
     if (!loaded) return;
@@ -34,12 +37,7 @@ export default function RouteMapView(props: RouteMapProps) {
       >
         {traffic && <Traffic shares={traffic} />}
         {circle && <Circle {...circle} />}
-        <Lines lines={lines} />
-        {lines
-          .filter((line) => line.label)
-          .map((line) => (
-            <Minutes key={`${line.id} ${line.label} ${line.points[0]?.join()}`} line={line} />
-          ))}
+        <Lines lines={lines} withWords={withWords} />
         {signs.map((row) => (
           <Sign key={row.id} row={row} />
         ))}
@@ -62,6 +60,19 @@ function useFirstFit(map: React.RefObject<MapRef | null>, loaded: boolean, signs
   }, [map, loaded, signs]);
 }
 
+/** Whether the map can write: its letters are drawn from the page's own font, which has to be there first. */
+function useWords(): boolean {
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    let there = true;
+    void document.fonts.load(`12px "${FONT}"`).then(() => there && setReady(true));
+    return () => {
+      there = false;
+    };
+  }, []);
+  return ready;
+}
+
 function lineAt(map: MapRef | null, x: number, y: number): number | null {
   if (!map) return null;
   const box = map.getContainer().getBoundingClientRect();
@@ -79,20 +90,20 @@ function lineAt(map: MapRef | null, x: number, y: number): number | null {
 
 const LOUD = ['any', ['get', 'strong'], ['==', ['get', 'look'], 'after']] as never;
 
-function Lines({ lines }: { lines: RouteLine[] }) {
+function Lines({ lines, withWords }: { lines: RouteLine[]; withWords: boolean }) {
   const data = useMemo(
     () => ({
       type: 'FeatureCollection' as const,
       features: lines.map((line) => ({
         type: 'Feature' as const,
-        properties: { id: line.id, strong: line.strong, look: line.look ?? '' },
+        properties: { id: line.id, strong: line.strong, look: line.look ?? '', label: line.label ?? '' },
         geometry: { type: 'LineString' as const, coordinates: line.points },
       })),
     }),
     [lines],
   );
   return (
-    <Source type="geojson" data={data}>
+    <Source id="rounds" type="geojson" data={data}>
       <Layer
         id="route-lines"
         type="line"
@@ -110,20 +121,33 @@ function Lines({ lines }: { lines: RouteLine[] }) {
         filter={['==', ['get', 'look'], 'before']}
         paint={{ 'line-color': colour('--ink'), 'line-width': 1.5, 'line-dasharray': [1.5, 2] }}
       />
+      {withWords && <Minutes id="minutes" of={['get', 'strong']} size={12} />}
+      {withWords && (
+        <Minutes id="minutes-near" of={['!', ['get', 'strong']]} size={10.5} from={MINUTES_ZOOM} />
+      )}
     </Source>
   );
 }
 
-/** Minutes beside the middle of a drive. */
-function Minutes({ line }: { line: RouteLine }) {
-  const middle = line.points[Math.floor(line.points.length / 2)];
-  if (!middle) return null;
+/** Minutes beside the middle of each drive, where there is room for them. */
+function Minutes({ id, of, size, from = 0 }: { id: string; of: unknown; size: number; from?: number }) {
   return (
-    <Marker longitude={middle[0]} latitude={middle[1]} anchor="center">
-      <span className="figures pointer-events-none rounded-sm bg-sheet px-1 text-[11px] text-ink">
-        {line.label}
-      </span>
-    </Marker>
+    <Layer
+      id={id}
+      type="symbol"
+      source="rounds"
+      minzoom={from}
+      filter={['all', ['!=', ['get', 'label'], ''], of] as never}
+      layout={{
+        'symbol-placement': 'line-center',
+        'text-field': ['get', 'label'],
+        'text-font': [FONT],
+        'text-size': size,
+        'text-rotation-alignment': 'viewport',
+        'text-padding': 1,
+      }}
+      paint={{ 'text-color': colour('--ink'), 'text-halo-color': colour('--sheet'), 'text-halo-width': 2 }}
+    />
   );
 }
 

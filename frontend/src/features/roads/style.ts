@@ -3,6 +3,9 @@ import type { StyleSpecification } from 'maplibre-gl';
 export const colour = (token: string) =>
   getComputedStyle(document.documentElement).getPropertyValue(token).trim();
 
+/** The family in which the map writes: the page's own, so that no letters have to be fetched. */
+export const FONT = 'Atkinson Hyperlegible Next Variable';
+
 /** Sea, land, hills, water and roads, in the interface's own colours. */
 export function regionStyle(): StyleSpecification {
   const layer = (name: string) => `${window.location.origin}/api/roads/map/${name}`;

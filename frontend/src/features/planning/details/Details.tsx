@@ -22,6 +22,7 @@ import { PlaceForm } from './PlaceForm';
 import { SendVisitButton } from '../sending/SendButton';
 import { Rescuers } from './Rescuers';
 import { StepsForTechnician } from './StepsForTechnician';
+import { WhyHere } from './WhyHere';
 import type { Gap } from '../search';
 
 interface Props {
@@ -125,6 +126,7 @@ function Loaded({
       </PanelHead>
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         <Facts visit={visit} />
+        {visit.technician_id !== null && <WhyHere visitId={visit.id} />}
         <Parts visit={visit} />
         <Around
           visit={visit}

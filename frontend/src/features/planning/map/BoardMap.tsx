@@ -1,17 +1,19 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { memo, useMemo, useState, type PointerEvent } from 'react';
 import { api, data } from '@/api/client';
 import { Lamp } from '@/design/Lamp';
 import { STATE_LOOK } from '@/design/StateSign';
 import { Portrait } from '@/features/people';
-import { RouteMap, type PlacedSign, type RouteLine } from '@/features/roads';
+import { RouteMap, type PlacedSign } from '@/features/roads';
 import { STATE_WORDS } from '@/shared/signs';
-import { clockTime, window_ } from '@/shared/time';
+import { clockTime, dayName, window_ } from '@/shared/time';
 import type { Drawing } from '../board/Lane';
 import { setLineFinder } from '../board/lineUnder';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
-import { toursOf, type Ghosts } from '../runs/ghosts';
+import { roundsQuery } from '../queries';
+import type { Ghosts } from '../runs/ghosts';
 import type { WaitingSearch } from '../search';
+import { driving, inGroups, placesInDay, proposedLines, roundLines, type Round } from './rounds';
 
 interface Props {
   board: Board;
@@ -40,16 +42,13 @@ const MOST_SIGNS = 400;
 
 /** The same days on the map: visits with state and lamp, roads taken, where everybody was last. */
 export const BoardMap = memo(function BoardMap(props: Props) {
-  const { board, day, visitsOf, waiting, selected, personId, ghosts, lookedAt, now } = props;
+  const { board, visitsOf, waiting, selected, personId, ghosts, lookedAt, now } = props;
+  const [day, setDay] = useShownDay(board, props.day);
   const [withTraffic, setWithTraffic] = useState(false);
   const [withPeople, setWithPeople] = useState(true);
   const [measuring, setMeasuring] = useState(false);
   const who = selected?.technician_id ?? personId;
-  const route = useQuery({
-    queryKey: ['planning', 'route', who, day],
-    enabled: who !== null,
-    queryFn: () => data(api.GET('/api/planning/route', { params: { query: { technician_id: who!, day } } })),
-  });
+  const rounds = useRounds(board, day, ghosts === null);
   const traffic = useQuery({
     queryKey: ['roads', 'traffic', Math.floor(now / 900)],
     enabled: withTraffic,
@@ -61,13 +60,12 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     queryFn: () => data(api.GET('/api/planning/last-seen')),
     refetchInterval: 60_000,
   });
-  const legs = route.data;
   const lines = useMemo(
-    () =>
-      ghosts ? proposedLines(ghosts, board, visitsOf, lookedAt) : roundLines(board, visitsOf, who, legs),
-    [board, visitsOf, legs, who, ghosts, lookedAt],
+    () => (ghosts ? proposedLines(ghosts, board, visitsOf, lookedAt) : roundLines(rounds, who)),
+    [board, visitsOf, rounds, who, ghosts, lookedAt],
   );
-  const signs = useSigns(props, withPeople ? people.data : undefined);
+  const signs = useSigns(props, day, withPeople ? people.data : undefined);
+  const driven = who === null || ghosts ? null : driving(rounds, who);
   const circle =
     waiting.lon !== undefined && waiting.lat !== undefined
       ? { lon: waiting.lon, lat: waiting.lat, metres: waiting.metres ?? RADIUS_METRES }
@@ -89,6 +87,20 @@ export const BoardMap = memo(function BoardMap(props: Props) {
       />
       <fieldset className="absolute top-2 left-2 flex flex-wrap gap-x-3 gap-y-1 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
         <legend className="sr-only">On the map</legend>
+        {board.days.length > 1 && (
+          <select
+            aria-label="Day on the map"
+            className="rounded-sm border border-hairline bg-sheet"
+            value={day}
+            onChange={(event) => setDay(event.target.value)}
+          >
+            {board.days.map((row) => (
+              <option key={row.day} value={row.day}>
+                {dayName(row.start)}
+              </option>
+            ))}
+          </select>
+        )}
         <Tick on={withPeople} words="technicians" onChange={setWithPeople} />
         <Tick
           on={withTraffic}
@@ -121,61 +133,35 @@ export const BoardMap = memo(function BoardMap(props: Props) {
           as proposed
         </p>
       )}
-      {!ghosts && who !== null && route.data && (
+      {driven && (
         <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
-          {board.lanes.find((lane) => lane.technician_id === who)?.name}:{' '}
-          {Math.round(route.data.reduce((sum, leg) => sum + leg.seconds, 0) / 60)} min of driving in{' '}
-          {route.data.length} drives
+          {board.lanes.find((lane) => lane.technician_id === who)?.name}: {driven.minutes} min of driving in{' '}
+          {driven.drives} drives
         </p>
       )}
     </div>
   );
 });
 
-interface Leg {
-  points: number[][];
-  seconds: number;
+/** A map shows one day: the one that is looked at on the board, until another one is picked. */
+function useShownDay(board: Board, wanted: string): [string, (day: string) => void] {
+  const [picked, setPicked] = useState<{ day: string; instead: string } | null>(null);
+  const valid = picked?.instead === wanted && board.days.some((row) => row.day === picked.day);
+  return [valid ? picked.day : wanted, (day) => setPicked({ day, instead: wanted })];
 }
 
-/** Everybody's round as straight lines; the one looked at along the roads, with its minutes. */
-function roundLines(
-  board: Board,
-  visitsOf: Map<number, BoardVisit[]>,
-  who: number | null,
-  legs: Leg[] | undefined,
-): RouteLine[] {
-  const found: RouteLine[] = [];
-  for (const lane of board.lanes) {
-    if (lane.technician_id === who && legs) continue;
-    const points = (visitsOf.get(lane.technician_id) ?? []).map(
-      (visit) => [visit.lon, visit.lat] as [number, number],
-    );
-    if (points.length > 1) found.push({ id: lane.technician_id, points, strong: false });
-  }
-  for (const leg of legs ?? []) {
-    if (who === null || leg.points.length < 2) continue;
-    const points = leg.points as [number, number][];
-    found.push({ id: who, points, strong: true, label: `${Math.round(leg.seconds / 60)}` });
-  }
-  return found;
-}
-
-/** While a proposal is read, only the rounds that it changes are drawn: as they are, and as they would be. */
-function proposedLines(
-  ghosts: Ghosts,
-  board: Board,
-  visitsOf: Map<number, BoardVisit[]>,
-  only: number | null,
-): RouteLine[] {
-  return toursOf(ghosts, visitsOf, board).flatMap((tour) => {
-    const lines: RouteLine[] = [];
-    const id = tour.technicianId;
-    if (only !== null && id !== only) return lines;
-    if (tour.before.length > 1) lines.push({ id, points: tour.before, strong: false, look: 'before' });
-    if (tour.after.length > 1) lines.push({ id, points: tour.after, strong: false, look: 'after' });
-    return lines;
+/** Everybody's drives of a day along the roads, a group of technicians at a time. */
+function useRounds(board: Board, day: string, wanted: boolean): Round[] {
+  // The same lanes are the same questions, however often the board looks again.
+  const ids = board.lanes.map((lane) => lane.technician_id).join();
+  const groups = useMemo(() => inGroups(ids.split(',').map(Number)), [ids]);
+  return useQueries({
+    queries: groups.map((group) => ({ ...roundsQuery(day, group), enabled: wanted })),
+    combine: together,
   });
 }
+
+const together = (results: { data: Round[] | undefined }[]) => results.flatMap((result) => result.data ?? []);
 
 function Tick({ on, words, onChange }: { on: boolean; words: string; onChange: (on: boolean) => void }) {
   return (
@@ -194,15 +180,25 @@ interface Seen {
   doing: string;
 }
 
-function useSigns(props: Props, people: Seen[] | undefined): PlacedSign[] {
-  const { board, waitingVisits, selectedId, drawing, onPress, onVisit, onPerson } = props;
+function useSigns(props: Props, day: string, people: Seen[] | undefined): PlacedSign[] {
+  const { board, visitsOf, waitingVisits, selectedId, drawing, onPress, onVisit, onPerson } = props;
   return useMemo(() => {
-    const placed = board.visits.slice(0, MOST_SIGNS).map((visit): PlacedSign => ({
+    const within = board.days.find((row) => row.day === day) ?? board;
+    const places = placesInDay(visitsOf, within);
+    const shown = board.visits.filter((visit) => places.has(visit.id));
+    const placed = shown.slice(0, MOST_SIGNS).map((visit): PlacedSign => ({
       id: `visit ${visit.id}`,
       lon: visit.lon,
       lat: visit.lat,
       words: `${visit.number} ${visit.title}, ${visit.site}. ${STATE_WORDS[visit.state]}${visit.start ? `, ${clockTime(visit.start)}` : ''}`,
-      sign: <VisitSign visit={visit} hue={drawing.hueOf(visit)} selected={visit.id === selectedId} />,
+      sign: (
+        <VisitSign
+          visit={visit}
+          place={places.get(visit.id)!}
+          hue={drawing.hueOf(visit)}
+          selected={visit.id === selectedId}
+        />
+      ),
       front: visit.id === selectedId,
       onOpen: () => onVisit(visit.id),
     }));
@@ -232,21 +228,24 @@ function useSigns(props: Props, people: Seen[] | undefined): PlacedSign[] {
       ),
     }));
     return [...placed, ...seen, ...open];
-  }, [board.visits, waitingVisits, selectedId, drawing, people, onPress, onVisit, onPerson]);
+  }, [board, day, visitsOf, waitingVisits, selectedId, drawing, people, onPress, onVisit, onPerson]);
 }
 
 interface VisitSignProps {
   visit: BoardVisit;
+  /** Which one of its technician's day it is. */
+  place: number;
   hue: string | undefined;
   selected: boolean;
 }
 
-/** A visit on the map wears the signs it wears on the board. */
-function VisitSign({ visit, hue, selected }: VisitSignProps) {
+/** A visit on the map wears the signs it wears on the board, and its place in the day. */
+function VisitSign({ visit, place, hue, selected }: VisitSignProps) {
   return (
     <span
-      className={`relative block h-3.5 w-5 rounded-sm ${STATE_LOOK[visit.state]} ${selected ? 'ring-2 ring-copper' : ''}`}
+      className={`figures relative block h-3.5 w-5 rounded-sm text-center text-[10px] leading-[13px] ${STATE_LOOK[visit.state]} ${selected ? 'ring-2 ring-copper' : ''}`}
     >
+      {place}
       {hue && <span className="absolute inset-x-0 bottom-0 h-1" style={{ background: hue }} />}
       {visit.lamp !== 'dark' && (
         <span className="absolute -top-2 -right-2">
