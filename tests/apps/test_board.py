@@ -323,14 +323,41 @@ def test_traffic_is_that_of_the_period_of_the_day(world, dispatcher):
     assert morning["shares"]["bridge"] < night["shares"]["bridge"] == 1
 
 
-def test_weeks_ahead_say_how_full_each_day_is(world, dispatcher):
+def test_weeks_ahead_say_how_full_each_day_is_with_its_driving(world, dispatcher):
     world.placed(11, crew=2, mates=[world.ivor.pk])
     Absence.objects.create(technician=world.ivor, start=to_datetime(at(8)), end=to_datetime(at(10)))
     rows = {row["name"]: row["days"] for row in dispatcher.get("/planning/load", day=MONDAY.isoformat()).json()}
     assert len(rows["Ines Falk"]) == 35
-    assert rows["Ines Falk"][0] == {"date": "2026-11-23", "shift": 8 * 3600, "work": 3600, "visits": 1}
-    assert rows["Ivor Larkin"][0] == {"date": "2026-11-23", "shift": 6 * 3600, "work": 3600, "visits": 1}
-    assert rows["Ines Falk"][5] == {"date": "2026-11-28", "shift": 0, "work": 0, "visits": 0}
+    ines, ivor, saturday = rows["Ines Falk"][0], rows["Ivor Larkin"][0], rows["Ines Falk"][5]
+    assert (ines["date"], ines["shift"], ines["work"], ines["visits"]) == ("2026-11-23", 8 * 3600, 3600, 1)
+    assert (ivor["shift"], ivor["work"]) == (6 * 3600, 3600)
+    assert ines["drive"] == ivor["drive"] > 60
+    assert ines["share"] == pytest.approx((ines["work"] + ines["drive"]) / ines["shift"], abs=0.001)
+    assert saturday == {
+        "date": "2026-11-28", "shift": 0, "work": 0, "drive": 0, "overtime": 0, "visits": 0, "share": 0.0
+    }  # fmt: skip
+
+
+def test_the_load_of_some_is_asked_for_alone_and_agrees_with_the_board(world, dispatcher):
+    world.placed(11)
+    world.placed(13)
+    [row] = dispatcher.get("/planning/load", day=MONDAY.isoformat(), days=1, technicians=f"{world.ines.pk}").json()
+    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    stretches = next(
+        lane for lane in board["lanes"] if lane["technician_id"] == world.ines.pk
+    )["days"][0]["timetable"]["stretches"]  # fmt: skip
+    driven = sum(stretch["end"] - stretch["start"] for stretch in stretches if stretch["kind"] == "drive")
+    assert row["days"][0]["drive"] == driven
+
+
+def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
+    world, dispatcher, django_assert_max_num_queries
+):
+    for hour in (8, 10, 12, 14):
+        world.placed(hour)
+        world.placed(hour, technician=world.ivor)
+    with django_assert_max_num_queries(14):
+        dispatcher.get("/planning/load", day=MONDAY.isoformat())
 
 
 # --- calendar and paper -------------------------------------------------------------------------------

@@ -1,13 +1,17 @@
 """The region of this installation: travel times that are kept, addresses, the map."""
 
+from collections import OrderedDict
+
 import numpy as np
 import pytest
 
+from apps.roads import queries as road_queries
 from apps.roads import travel
 from apps.roads.queries import find_addresses, travel_among
 from apps.roads.region import network
 from core.basics import Place
 from core.roads import Address, Match, Period, TravelMatrix
+from tests.apps.conftest import at
 
 
 @pytest.fixture
@@ -121,3 +125,37 @@ def test_another_service_takes_the_place_of_our_roads(settings, world):
     settings.TRAVEL = f"{__name__}.far_apart"
     travel = travel_among([Place(0.0, 0.0), Place(0.1, 0.1)])
     assert travel.leg(0, 1, 1_795_450_000).seconds == 3600
+
+
+# --- roads through places ---------------------------------------------------------------------------------
+
+
+def test_a_tour_follows_the_roads_through_its_places_in_order(world, dispatcher):
+    stops = [[place.lon, place.lat] for place in places(3)]
+    body = {"tours": [{"at": at(10), "points": stops}, {"at": at(10), "points": stops[:1]}]}
+    there, alone = dispatcher.post("/roads/tours", body).json()
+    assert there["points"][0] == stops[0]
+    assert there["points"][-1] == stops[-1]
+    assert stops[1] in there["points"]
+    assert len(there["points"]) > 6
+    assert alone["points"] == stops[:1]
+
+
+def test_roads_taken_once_are_not_searched_again(world, dispatcher, monkeypatch):
+    body = {"tours": [{"at": at(10), "points": [[place.lon, place.lat] for place in places(4)]}]}
+    first = dispatcher.post("/roads/tours", body).json()
+    monkeypatch.setattr(road_queries, "paths_between", lambda *_: pytest.fail("searched again"))
+    assert dispatcher.post("/roads/tours", body).json() == first
+
+
+def test_only_so_many_roads_are_kept(world, monkeypatch):
+    monkeypatch.setattr(road_queries, "_kept", OrderedDict())
+    monkeypatch.setattr(road_queries, "KEPT_PATHS", 2)
+    one, two, three = places(3)
+    road_queries.paths([(one, two, at(10)), (two, three, at(10)), (three, one, at(10))])
+    assert len(road_queries._kept) == 2
+
+
+@pytest.mark.parametrize("points", [[], [[200, 0]], [[0, 0]] * 61])
+def test_a_tour_that_cannot_be_is_refused(world, dispatcher, points):
+    assert dispatcher.post("/roads/tours", {"tours": [{"at": at(10), "points": points}]}).status_code == 422

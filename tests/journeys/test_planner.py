@@ -65,7 +65,7 @@ def test_gaps_are_filled_in_part_and_taken_back_in_one_step(sign_in):
     changes = planner.get_by_label("Changes").get_by_role("listitem")
     everything = count_of(page, r"(\d+) changes")
     assert everything == changes.count() > 5
-    expect(planner.get_by_label("Effect")).to_contain_text("Driving time")
+    expect(planner.get_by_label("Effect")).to_contain_text("Visits without a place")
     planner.get_by_role("button", name="Tick none").click()
     for number in range(3):
         changes.nth(number).get_by_role("checkbox").check()

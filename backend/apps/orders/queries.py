@@ -3,8 +3,7 @@
 import time
 from collections import Counter
 from collections.abc import Collection, Iterable
-from datetime import date, datetime, timedelta
-from zoneinfo import ZoneInfo
+from datetime import datetime, timedelta
 
 from django.db.models import F, Q
 
@@ -164,20 +163,6 @@ def last_phone_places(*, since: datetime) -> dict[int, tuple[Place, int]]:
     return {
         key: (Place(lon, lat), int(at.timestamp())) for key, lon, lat, at in rows.order_by("id").values_list(*columns)
     }
-
-
-def work_by_day(stretch: Interval, tz: ZoneInfo) -> dict[tuple[int, date], tuple[int, int]]:
-    """By technician and day: seconds of work placed, and how many visits; a crew's visit is work for all who go."""
-    rows = Visit.objects.on_somebodys_day().starting_within(stretch)
-    found: dict[tuple[int, date], tuple[int, int]] = {}
-    for key, mates, start, seconds in rows.values_list("technician_id", "mates", "start", "duration_seconds"):
-        if key is None or start is None:
-            continue
-        for hand in (key, *mates):
-            cell = hand, start.astimezone(tz).date()
-            work, visits = found.get(cell, (0, 0))
-            found[cell] = work + (seconds or 0), visits + 1
-    return found
 
 
 def went_together(*, since: datetime, least: int) -> list[tuple[tuple[int, ...], int]]:

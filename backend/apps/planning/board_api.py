@@ -9,7 +9,8 @@ from ninja import Path, Query, Router
 
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
-from apps.people.queries import technician, technicians
+from apps.people.queries import technician
+from apps.people.queries import technicians as people
 from apps.planning import board_schemas as shapes
 from apps.planning import commands, directions, feeds, filling, mapping, schemas, standing, urgent
 from apps.planning import loads as loads_of
@@ -64,14 +65,13 @@ def bulk(request: HttpRequest, body: shapes.BulkIn) -> dict[str, Any]:
 
 @router.get("/load", response=list[shapes.LoadOut], auth=Needs(Action.SEE_BOARD))
 def load(
-    request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=loads_of.MOST_DAYS)] = 35
-) -> list[dict[str, Any]]:
-    """How full each day of weeks ahead is, by technician."""
-    found = loads_of.loads(first=checked(day), days=days)
-    names = {row.pk: row.name for row in technicians()}
-    return [
-        {"technician_id": key, "name": names[key], "days": [vars(row) for row in rows]} for key, rows in found.items()
-    ]
+    request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=loads_of.MOST_DAYS)] = 35,
+    technicians: Numbers = "",
+) -> list[dict[str, Any]]:  # fmt: skip
+    """How full each day of weeks ahead is, of everybody or of the technicians named."""
+    found = loads_of.loads(first=checked(day), days=days, now=clock.now(), technician_ids=named(technicians))
+    names = {row.pk: row.name for row in people()}
+    return [shapes.load_out(key, names[key], rows) for key, rows in found.items()]
 
 
 @router.get("/rounds", response=list[shapes.RoundOut], auth=Needs(Action.SEE_BOARD))

@@ -1,5 +1,7 @@
 """Wire shapes of what is done to many visits, of gaps, and of urgent work. Times are epoch seconds."""
 
+from collections.abc import Mapping
+from dataclasses import asdict
 from datetime import date
 from typing import Annotated, Any, Literal
 
@@ -14,6 +16,7 @@ from apps.planning.schemas import ReasonOut, reasons_out
 from apps.planning.standing import WhyHere
 from apps.planning.urgent import Rescuer
 from core.planning import Gap
+from core.planning.load import DayLoad
 from foundation.moments import Moment
 from foundation.schemas import Text
 
@@ -112,12 +115,15 @@ class RescuerOut(Schema):
 
 
 class DayLoadOut(Schema):
-    """`shift` and `work` are seconds; driving is not in them."""
+    """Seconds; see core.planning.load."""
 
     date: date
     shift: int
     work: int
+    drive: int
+    overtime: int
     visits: int
+    share: float
 
 
 class LoadOut(Schema):
@@ -181,6 +187,11 @@ def rescuer_out(row: Rescuer) -> dict[str, Any]:
         "drive_seconds": row.drive_seconds, "start": row.start, "reasons": reasons_out(row.verdict),
         "asks": bool(row.verdict.questions),
     }  # fmt: skip
+
+
+def load_out(technician_id: int, name: str, days: Mapping[date, DayLoad]) -> dict[str, Any]:
+    rows = [{"date": day, **asdict(load), "share": round(load.share, 3)} for day, load in days.items()]
+    return {"technician_id": technician_id, "name": name, "days": rows}
 
 
 def round_out(technician_id: int, drives: list[Drive]) -> dict[str, Any]:

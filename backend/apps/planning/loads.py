@@ -1,39 +1,42 @@
-"""How full each day of weeks ahead is: work against shifts, without the driving, which only the board works out."""
+"""How full each day of weeks ahead is, from the timetables the board shows."""
 
-from dataclasses import dataclass
-from datetime import date, timedelta
+from collections.abc import Collection
+from datetime import date, datetime, timedelta
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
+from apps.planning.queries import evaluate_on
+from apps.planning.translate import days_of, places_of
+from apps.planning.vans import NOT_COUNTED
+from apps.roads.queries import travel_among
 from core.basics import Interval
-from core.calendars import day_interval
+from core.calendars import day_interval, local_day
+from core.planning.load import DayLoad, load_of
 
 MOST_DAYS = 42
 
 
-@dataclass(frozen=True, kw_only=True)
-class DayLoad:
-    """One day of a technician: seconds of shift (absences taken off) and of work, and how many visits."""
-
-    date: date
-    shift: int
-    work: int
-    visits: int
-
-
-def loads(*, first: date, days: int) -> dict[int, list[DayLoad]]:
-    """By technician: each day's load."""
+def loads(
+    *, first: date, days: int, now: datetime, technician_ids: Collection[int] | None = None
+) -> dict[int, dict[date, DayLoad]]:
+    """By technician: the load of each day."""
     tz = time_zone()
     last = first + timedelta(days=days - 1)
     stretch = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
-    work = orders.work_by_day(stretch, tz)
-    found: dict[int, list[DayLoad]] = {}
-    for day, people in working_days_between(first, last, tz).items():
-        for person in people:
-            hours = person.shift.hours if person.shift else None
-            away = sum(absence.overlap(hours) for absence in person.absences) if hours else 0
-            seconds, visits = work.get((person.id, day), (0, 0))
-            row = DayLoad(date=day, shift=max(0, hours.seconds - away) if hours else 0, work=seconds, visits=visits)
-            found.setdefault(person.id, []).append(row)
+    visits = orders.visits_within(stretch, technician_ids=technician_ids)
+    people = working_days_between(first, last, tz, technician_ids=technician_ids)
+    by_day: dict[date, list[VisitLine]] = {day: [] for day in people}
+    for visit in visits:
+        assert visit.start is not None  # placed ones only
+        by_day[local_day(visit.start, tz)].append(visit)
+    travel = travel_among(places_of(people[first], visits))
+    found: dict[int, dict[date, DayLoad]] = {}
+    for day, technicians in people.items():
+        # Who is refused where, and what lies on vans, changes no minute.
+        loaded = days_of(technicians, by_day[day], tz, day=day, refused={}, travel=travel, vans=NOT_COUNTED)
+        for person in technicians:
+            timetable = evaluate_on(loaded, person.id, int(now.timestamp()))
+            found.setdefault(person.id, {})[day] = load_of(loaded.days[person.id], timetable)
     return found

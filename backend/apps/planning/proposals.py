@@ -1,6 +1,7 @@
 """Proposals as JSON: kept with their run, shown on screens, and taken up again when they are accepted."""
 
 from collections.abc import Mapping
+from dataclasses import asdict
 from datetime import date
 from typing import Any
 
@@ -14,6 +15,8 @@ def as_json(loaded: Loaded, proposal: Proposal) -> dict[str, Any]:
     names = {day.technician.id: day.technician.name for day in loaded.problem.days}
     return {
         "changes": [_change(loaded, change, names) for change in proposal.changes],
+        "before": asdict(proposal.before),
+        "after": asdict(proposal.after),
         "aims": _aims(proposal.points_before, proposal.points_after),
         "broken_before": len(proposal.broken_before),
         "broken_after": [_broken(loaded, day, found) for day, found in proposal.broken_after],

@@ -132,7 +132,22 @@ class UnservedOut(Schema):
     reasons: list[str]
 
 
+class MeasuresOut(Schema):
+    """What a plan comes to: visits, seconds, metres; see core.planning.proposal."""
+
+    left: int
+    promised_left: int
+    late: int
+    drive_seconds: int
+    drive_metres: int
+    overtime_seconds: int
+
+
 class ProposalOut(Schema):
+    """`before` and `after`: the plan as it was and as it would be; runs from before there were measures have none."""
+
+    before: MeasuresOut | None = None
+    after: MeasuresOut | None = None
     changes: list[ChangeProposedOut]
     aims: list[AimEffectOut]
     broken_before: int

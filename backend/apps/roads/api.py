@@ -8,7 +8,7 @@ from ninja import Query, Router
 
 from apps.company.queries import area_at
 from apps.roads import queries
-from apps.roads.schemas import AddressOut, Layer, LayerOut, TrafficOut
+from apps.roads.schemas import AddressOut, Layer, LayerOut, TourOut, ToursIn, TrafficOut
 from core.basics import Place
 from core.roads import Match
 from core.roles import Action
@@ -49,6 +49,13 @@ def traffic(request: HttpRequest, at: Moment) -> dict[str, Any]:
     """How much of its free speed is left on each class of road, in the period of the day that `at` falls in."""
     period, shares = queries.traffic(at)
     return {"period": period, "shares": shares}
+
+
+@router.post("/tours", response=list[TourOut], auth=Needs(Action.SEE_MAP))
+def tours(request: HttpRequest, body: ToursIn) -> list[dict[str, Any]]:
+    """The roads through some places, for each of several tours. By POST, because they can be long; nothing changes."""
+    found = queries.tours([([Place(lon, lat) for lon, lat in tour.points], tour.at) for tour in body.tours])
+    return [{"points": points} for points in found]
 
 
 def _address(match: Match) -> dict[str, Any]:

@@ -4,6 +4,7 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from datetime import datetime
 from functools import lru_cache
+from itertools import islice, pairwise
 from threading import Lock
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -55,6 +56,19 @@ def paths(drives: Sequence[tuple[Place, Place, int]]) -> list[Path]:
         while len(_kept) > KEPT_PATHS:
             _kept.popitem(last=False)
     return [found[errand] for errand in errands]
+
+
+def tours(wanted: Sequence[tuple[Sequence[Place], int]]) -> list[list[tuple[float, float]]]:
+    """The road through the places of each tour, in their order, driven at about that moment."""
+    legs = [(one, two, at) for places, at in wanted for one, two in pairwise(places)]
+    roads = iter(paths(legs))
+    found = []
+    for places, _at in wanted:
+        line = [(place.lon, place.lat) for place in places[:1]]
+        for road in islice(roads, len(places) - 1):
+            line += road.points[1:]
+        found.append(line)
+    return found
 
 
 def traffic(at: int) -> tuple[str, dict[str, float]]:

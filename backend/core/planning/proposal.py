@@ -6,9 +6,10 @@ from typing import Literal
 
 from core.planning.aims import Aim
 from core.planning.evaluate import Evaluation, evaluate
-from core.planning.limits import Broken
+from core.planning.limits import Broken, Limit
 from core.planning.plan import Plan, Problem
 from core.planning.problem import Stop
+from core.planning.timetable import Kind as TimeKind
 
 Kind = Literal["place", "move", "retime", "unplace"]
 
@@ -57,12 +58,45 @@ class Unserved:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Measures:
+    """What a plan comes to, in what a dispatcher counts.
+
+    Attributes
+    ----------
+    left : visits without a place, `promised_left` of them promised to somebody.
+    late : promises that the plan does not keep.
+    drive_seconds, drive_metres, overtime_seconds : of all days together.
+    """
+
+    left: int
+    promised_left: int
+    late: int
+    drive_seconds: int
+    drive_metres: int
+    overtime_seconds: int
+
+
+def measures_of(evaluation: Evaluation) -> Measures:
+    """The measures of a plan that was evaluated."""
+    days = evaluation.timetables
+    return Measures(
+        left=len(evaluation.unserved),
+        promised_left=sum(bool(visit.windows) for visit in evaluation.unserved),
+        late=len({found.visit_id for day in days for found in day.broken if found.limit is Limit.PROMISE}),
+        drive_seconds=sum(day.total(TimeKind.DRIVE) for day in days),
+        drive_metres=sum(day.metres for day in days),
+        overtime_seconds=sum(day.overtime.seconds for day in days if day.overtime),
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
 class Proposal:
     """What a planning run suggests.
 
     Attributes
     ----------
     plan : the whole plan as it would be.
+    before, after : what the plan comes to as it is and as it would be.
     points_before, points_after : cost by aim, weighted.
     broken_before, broken_after : limits that do not hold, as (day or None, limit).
     seconds, iterations, seed, stopped : how it was found.
@@ -70,6 +104,8 @@ class Proposal:
 
     plan: Plan
     changes: tuple[ProposedChange, ...]
+    before: Measures
+    after: Measures
     points_before: Mapping[Aim, float]
     points_after: Mapping[Aim, float]
     broken_before: tuple[tuple[int | None, Broken], ...]

@@ -13,7 +13,15 @@ from core.planning.evaluate import Evaluation, day_of, evaluate
 from core.planning.limits import LIMITS
 from core.planning.plan import Plan, Problem
 from core.planning.problem import Day
-from core.planning.proposal import Proposal, ProposedChange, Unserved, apply, broken_keys, differences
+from core.planning.proposal import (
+    Proposal,
+    ProposedChange,
+    Unserved,
+    apply,
+    broken_keys,
+    differences,
+    measures_of,
+)
 from core.planning.words import why_here, why_not
 
 
@@ -153,6 +161,8 @@ def _proposal(
     return Proposal(
         plan=plan_,
         changes=changes,
+        before=measures_of(before),
+        after=measures_of(after),
         points_before=before.points,
         points_after=after.points,
         broken_before=before.broken,

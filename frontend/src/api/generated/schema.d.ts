@@ -1915,7 +1915,7 @@ export interface paths {
         };
         /**
          * Load
-         * @description How full each day of weeks ahead is, by technician.
+         * @description How full each day of weeks ahead is, of everybody or of the technicians named.
          */
         get: operations["apps_planning_board_api_load"];
         put?: never;
@@ -2760,6 +2760,26 @@ export interface paths {
         get: operations["apps_roads_api_map_layer"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/roads/tours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tours
+         * @description The roads through some places, for each of several tours. By POST, because they can be long; nothing changes.
+         */
+        post: operations["apps_roads_api_tours"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3932,7 +3952,7 @@ export interface components {
         };
         /**
          * DayLoadOut
-         * @description `shift` and `work` are seconds; driving is not in them.
+         * @description Seconds; see core.planning.load.
          */
         DayLoadOut: {
             /**
@@ -3940,6 +3960,12 @@ export interface components {
              * Format: date
              */
             date: string;
+            /** Drive */
+            drive: number;
+            /** Overtime */
+            overtime: number;
+            /** Share */
+            share: number;
             /** Shift */
             shift: number;
             /** Visits */
@@ -4815,6 +4841,24 @@ export interface components {
             /** Changed */
             changed: number;
         };
+        /**
+         * MeasuresOut
+         * @description What a plan comes to: visits, seconds, metres; see core.planning.proposal.
+         */
+        MeasuresOut: {
+            /** Drive Metres */
+            drive_metres: number;
+            /** Drive Seconds */
+            drive_seconds: number;
+            /** Late */
+            late: number;
+            /** Left */
+            left: number;
+            /** Overtime Seconds */
+            overtime_seconds: number;
+            /** Promised Left */
+            promised_left: number;
+        };
         /** MergeIn */
         MergeIn: {
             /** Gone Id */
@@ -5592,10 +5636,15 @@ export interface components {
             /** Changed */
             changed: number[];
         };
-        /** ProposalOut */
+        /**
+         * ProposalOut
+         * @description `before` and `after`: the plan as it was and as it would be; runs from before there were measures have none.
+         */
         ProposalOut: {
+            after?: components["schemas"]["MeasuresOut"] | null;
             /** Aims */
             aims: components["schemas"]["AimEffectOut"][];
+            before?: components["schemas"]["MeasuresOut"] | null;
             /** Broken After */
             broken_after: string[];
             /** Broken Before */
@@ -6526,6 +6575,38 @@ export interface components {
             visits: number;
         };
         /**
+         * TourIn
+         * @description Places in the order in which they are driven to, as longitude and latitude, and about when.
+         */
+        TourIn: {
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
+            at: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * TourOut
+         * @description The road through all places of a tour.
+         */
+        TourOut: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /** ToursIn */
+        ToursIn: {
+            /** Tours */
+            tours: components["schemas"]["TourIn"][];
+        };
+        /**
          * TrafficOut
          * @description `shares`: by class of road, how much of the free speed is left.
          */
@@ -7059,6 +7140,7 @@ export type SchemaLoadOut = components['schemas']['LoadOut'];
 export type SchemaLockDaysIn = components['schemas']['LockDaysIn'];
 export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
+export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
@@ -7145,6 +7227,9 @@ export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaTogetherOut = components['schemas']['TogetherOut'];
+export type SchemaTourIn = components['schemas']['TourIn'];
+export type SchemaTourOut = components['schemas']['TourOut'];
+export type SchemaToursIn = components['schemas']['ToursIn'];
 export type SchemaTrafficOut = components['schemas']['TrafficOut'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
@@ -9692,6 +9777,7 @@ export interface operations {
             query: {
                 day: string;
                 days?: number;
+                technicians?: string;
             };
             header?: never;
             path?: never;
@@ -10798,6 +10884,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayerOut"];
+                };
+            };
+        };
+    };
+    apps_roads_api_tours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToursIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TourOut"][];
                 };
             };
         };

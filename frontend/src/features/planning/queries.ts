@@ -168,6 +168,24 @@ export const whyQuery = (visitId: number) =>
       data(api.GET('/api/planning/visits/{visit_id}/why', { params: { path: { visit_id: visitId } } })),
   });
 
+/** The roads through the places of some tours. */
+export const toursQuery = (tours: { at: number; points: [number, number][] }[]) =>
+  queryOptions({
+    queryKey: ['roads', 'tours', tours],
+    queryFn: ({ signal }) => data(api.POST('/api/roads/tours', { body: { tours }, signal })),
+    staleTime: Infinity,
+  });
+
+/** How full days are, of some technicians. */
+export const loadQuery = (day: string, days: number, ids: number[]) =>
+  queryOptions({
+    queryKey: ['planning', 'load', day, days, ids],
+    queryFn: ({ signal }) =>
+      data(
+        api.GET('/api/planning/load', { params: { query: { day, days, technicians: ids.join() } }, signal }),
+      ),
+  });
+
 /** A day's rounds along the roads, of some technicians. */
 export const roundsQuery = (day: string, ids: number[]) =>
   queryOptions({

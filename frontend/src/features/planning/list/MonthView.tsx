@@ -1,39 +1,45 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { api, data } from '@/api/client';
 import type { SchemaDayLoadOut } from '@/api/types';
-import { isoDay, length, moment } from '@/shared/time';
+import { addDays, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
+import { inChunks } from '../board/chunks';
 import { Failed } from '../board/Slips';
+import { headsQuery, loadQuery } from '../queries';
+import { together, totalsOf } from './loads';
 
 const DAYS = 35;
-/** From here on a day counts as full: driving is not in the figures yet. */
-const FULL = 0.85;
+/** From here on there is hardly room for another visit. */
+const FULL = 0.9;
 
 /** Five weeks ahead: how full each day of everybody is. A day opens on the board. */
 export function MonthView({ day, onDay }: { day: string; onDay: (day: string) => void }) {
-  const loads = useQuery({
-    queryKey: ['planning', 'load', day],
-    queryFn: () => data(api.GET('/api/planning/load', { params: { query: { day, days: DAYS } } })),
+  const heads = useQuery(headsQuery);
+  const people = useMemo(() => heads.data ?? [], [heads.data]);
+  const parts = useQueries({
+    queries: inChunks(people, DAYS).map((ids) => loadQuery(day, DAYS, ids)),
+    combine: together,
   });
-  const days = useMemo(() => loads.data?.[0]?.days.map((row) => row.date) ?? [], [loads.data]);
-  const totals = useMemo(
-    () =>
-      days.map((date, index) => {
-        const rows = (loads.data ?? []).map((lane) => lane.days[index]!);
-        const sum = (name: 'shift' | 'work' | 'visits') => rows.reduce((all, row) => all + row[name], 0);
-        return { date, shift: sum('shift'), work: sum('work'), visits: sum('visits') };
-      }),
-    [loads.data, days],
-  );
-  if (loads.isError) return <Failed error={loads.error} onRetry={() => void loads.refetch()} />;
-  if (!loads.data) return <p className="p-6 text-ink-soft">Counting the weeks…</p>;
+  const days = useMemo(() => Array.from({ length: DAYS }, (_, index) => addDays(day, index)), [day]);
+  const totals = useMemo(() => (parts.complete ? totalsOf(days, parts.lanes) : null), [days, parts]);
+  const error = heads.error ?? parts.error;
+  if (error)
+    return (
+      <Failed
+        error={error}
+        onRetry={() => {
+          void heads.refetch();
+          parts.retry();
+        }}
+      />
+    );
+  if (parts.lanes.length === 0) return <p className="p-6 text-ink-soft">Counting the weeks…</p>;
   const today = isoDay(serverNow());
   return (
     <div className="h-full overflow-auto">
       <table className="border-collapse text-xs" aria-label="How full the weeks are">
         <caption className="px-2 py-1 text-left text-ink-soft">
-          Share of the shifts taken by work, driving not counted. A day opens on the board.
+          Per cent of the shifts taken by work and driving; + with overtime. A day opens on the board.
         </caption>
         <thead className="sticky top-0 z-10 bg-paper">
           <tr>
@@ -57,13 +63,15 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
           </tr>
           <tr className="border-b border-hairline">
             <th className="sticky left-0 bg-paper px-2 text-left">Everybody</th>
-            {totals.map((row) => (
-              <Cell key={row.date} row={row} />
-            ))}
+            {totals?.map((row) => <Cell key={row.date} row={row} />) ?? (
+              <td colSpan={DAYS} className="h-7 text-left text-ink-soft">
+                counting…
+              </td>
+            )}
           </tr>
         </thead>
         <tbody>
-          {loads.data.map((lane) => (
+          {parts.lanes.map((lane) => (
             <tr key={lane.technician_id} className="border-b border-hairline">
               <th className="sticky left-0 bg-paper px-2 text-left font-normal whitespace-nowrap">
                 {lane.name}
@@ -87,12 +95,9 @@ function Cell({ row }: { row: SchemaDayLoadOut }) {
         ·
       </td>
     );
-  const share = row.shift ? row.work / row.shift : 1;
+  const { share } = row;
   return (
-    <td
-      className={`relative h-7 text-center ${edge}`}
-      title={`${row.date}: ${row.visits} visits, ${length(row.work)} of work in ${length(row.shift)}`}
-    >
+    <td className={`relative h-7 text-center ${edge}`} title={wordsOf(row)}>
       <span
         aria-hidden
         className={`absolute inset-x-0.5 bottom-0 ${share >= FULL ? 'bg-copper/50' : 'bg-ink-soft/25'}`}
@@ -100,9 +105,16 @@ function Cell({ row }: { row: SchemaDayLoadOut }) {
       />
       <span className={`figures relative ${share >= FULL ? 'font-semibold' : ''}`}>
         {Math.round(share * 100)}
+        {row.overtime > 0 && <span aria-hidden>+</span>}
       </span>
     </td>
   );
+}
+
+function wordsOf(row: SchemaDayLoadOut): string {
+  const visits = `${row.visits} ${row.visits === 1 ? 'visit' : 'visits'}`;
+  const taken = `${length(row.work)} of work and ${length(row.drive)} of driving in ${length(row.shift)}`;
+  return `${row.date}: ${visits}, ${taken}${row.overtime ? `, ${length(row.overtime)} of overtime` : ''}`;
 }
 
 const weekday = (date: string) =>

@@ -6,14 +6,14 @@ import { STATE_LOOK } from '@/design/StateSign';
 import { Portrait } from '@/features/people';
 import { RouteMap, type PlacedSign } from '@/features/roads';
 import { STATE_WORDS } from '@/shared/signs';
-import { clockTime, dayName, window_ } from '@/shared/time';
+import { clockTime, dayName, isoDay, window_ } from '@/shared/time';
 import type { Drawing } from '../board/Lane';
 import { setLineFinder } from '../board/lineUnder';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
-import { roundsQuery } from '../queries';
+import { roundsQuery, toursQuery } from '../queries';
 import type { Ghosts } from '../runs/ghosts';
 import type { WaitingSearch } from '../search';
-import { driving, inGroups, placesInDay, proposedLines, roundLines, type Round } from './rounds';
+import { driving, inGroups, placesInDay, proposedTours, roundLines, tourLines, type Round } from './rounds';
 
 interface Props {
   board: Board;
@@ -40,6 +40,9 @@ const RADIUS_METRES = 3000;
 /** Signs are elements of the page: more of them than this would make the map heavy. */
 const MOST_SIGNS = 400;
 
+/** More rounds than these are drawn straight while a proposal is read: nobody tells so many apart. */
+const MOST_TOURS = 60;
+
 /** The same days on the map: visits with state and lamp, roads taken, where everybody was last. */
 export const BoardMap = memo(function BoardMap(props: Props) {
   const { board, visitsOf, waiting, selected, personId, ghosts, lookedAt, now } = props;
@@ -54,17 +57,27 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     enabled: withTraffic,
     queryFn: () => data(api.GET('/api/roads/traffic', { params: { query: { at: Math.floor(now) } } })),
   });
+  // Where somebody was last says nothing of another day.
+  const isToday = day === isoDay(now);
   const people = useQuery({
     queryKey: ['planning', 'last-seen'],
-    enabled: withPeople,
+    enabled: withPeople && isToday,
     queryFn: () => data(api.GET('/api/planning/last-seen')),
     refetchInterval: 60_000,
   });
-  const lines = useMemo(
-    () => (ghosts ? proposedLines(ghosts, board, visitsOf, lookedAt) : roundLines(rounds, who)),
-    [board, visitsOf, rounds, who, ghosts, lookedAt],
+  const tours = useMemo(
+    () => (ghosts ? proposedTours(ghosts, board, visitsOf, lookedAt) : []),
+    [board, visitsOf, ghosts, lookedAt],
   );
-  const signs = useSigns(props, day, withPeople ? people.data : undefined);
+  const roads = useQuery({
+    ...toursQuery(tours.slice(0, MOST_TOURS).map(({ at, points }) => ({ at, points }))),
+    enabled: tours.length > 0,
+  }).data;
+  const lines = useMemo(
+    () => (ghosts ? tourLines(tours, roads) : roundLines(rounds, who)),
+    [tours, roads, rounds, who, ghosts],
+  );
+  const signs = useSigns(props, day, withPeople && isToday ? people.data : undefined);
   const driven = who === null || ghosts ? null : driving(rounds, who);
   const circle =
     waiting.lon !== undefined && waiting.lat !== undefined
@@ -101,7 +114,7 @@ export const BoardMap = memo(function BoardMap(props: Props) {
             ))}
           </select>
         )}
-        <Tick on={withPeople} words="technicians" onChange={setWithPeople} />
+        {isToday && <Tick on={withPeople} words="technicians" onChange={setWithPeople} />}
         <Tick
           on={withTraffic}
           words={withTraffic && traffic.data ? `traffic: ${traffic.data.period}` : 'traffic'}

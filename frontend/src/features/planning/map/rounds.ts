@@ -37,21 +37,40 @@ export function roundLines(rounds: Round[], who: number | null): RouteLine[] {
   );
 }
 
-/** While a proposal is read, only the rounds that it changes are drawn: as they are, and as they would be. */
-export function proposedLines(
+type Look = 'before' | 'after';
+
+/** A round that a proposal changes, as it is or as it would be: its places, and the moment it begins at. */
+export interface Tour {
+  id: number;
+  look: Look;
+  at: number;
+  points: Point[];
+}
+
+/** While a proposal is read, only the rounds that it changes are drawn. */
+export function proposedTours(
   ghosts: Ghosts,
   board: Board,
   visitsOf: Map<number, BoardVisit[]>,
   only: number | null,
-): RouteLine[] {
-  return toursOf(ghosts, visitsOf, board).flatMap(({ technicianId: id, before, after }) => {
-    if (only !== null && id !== only) return [];
-    const lines: RouteLine[] = [];
-    if (before.length > 1) lines.push({ id, points: before, strong: false, look: 'before' });
-    if (after.length > 1) lines.push({ id, points: after, strong: false, look: 'after' });
-    return lines;
-  });
+): Tour[] {
+  return toursOf(ghosts, visitsOf, board)
+    .filter(({ technicianId }) => only === null || technicianId === only)
+    .flatMap(({ technicianId: id, before, after }): Tour[] => [
+      { id, look: 'before', at: board.start, points: before },
+      { id, look: 'after', at: board.start, points: after },
+    ])
+    .filter((tour) => tour.points.length > 1);
 }
+
+/** Along the roads where they are known already, else straight. */
+export const tourLines = (tours: Tour[], roads: { points: number[][] }[] | undefined): RouteLine[] =>
+  tours.map(({ id, look, points }, index) => ({
+    id,
+    look,
+    strong: false,
+    points: (roads?.[index]?.points as Point[] | undefined) ?? points,
+  }));
 
 /** Which one of its technician's day a visit is, from 1. Of a crew's visit, in the day of whoever leads. */
 export function placesInDay(

@@ -4,6 +4,7 @@ import { Notice } from '@/design/Notice';
 import { clockTime, dayName } from '@/shared/time';
 import type { Shown } from '../openings/Openings';
 import { useAccept } from './commands';
+import { Effect } from './Effect';
 
 interface Props {
   run: SchemaRunDetailOut;
@@ -82,50 +83,6 @@ export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
       )}
       <Left proposal={proposal} onVisit={onVisit} />
     </>
-  );
-}
-
-function Effect({ proposal }: { proposal: SchemaProposalOut }) {
-  const rows = proposal.aims.filter((row) => Math.round(row.before) !== Math.round(row.after));
-  const broken = proposal.broken_after.length;
-  return (
-    <section aria-label="Effect">
-      <h3 className="text-xs font-semibold text-ink-soft">Cost in minutes of driving</h3>
-      <table className="mt-1 w-full text-sm">
-        <thead className="sr-only">
-          <tr>
-            <th>Aim</th>
-            <th>Before</th>
-            <th>After</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.aim} className="border-b border-hairline">
-              <td className="py-0.5">{row.name}</td>
-              <td className="figures text-right text-ink-soft">
-                {Math.round(row.before).toLocaleString('en')}
-              </td>
-              <td className="figures w-20 text-right">
-                {row.after < row.before ? '▾' : '▴'} {Math.round(row.after).toLocaleString('en')}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {(broken > 0 || proposal.broken_before > 0) && (
-        <details className="mt-1 text-sm">
-          <summary className="cursor-pointer">
-            Limits broken: {proposal.broken_before} before, {broken} after
-          </summary>
-          <ul className="mt-1 space-y-0.5 text-ink-soft">
-            {proposal.broken_after.map((sentence) => (
-              <li key={sentence}>{sentence}</li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </section>
   );
 }
 
