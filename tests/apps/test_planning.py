@@ -321,3 +321,12 @@ def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
     assert dispatcher.post("/planning/undo").status_code == 200
     visit.refresh_from_db()
     assert (visit.technician_id, visit.mates) == (None, [])
+
+
+def test_moving_to_somebody_else_says_what_the_day_it_leaves_is_spared(world, dispatcher):
+    visit = world.placed(11)
+    body = {"visit_id": visit.pk, "technician_id": world.ivor.pk, "start": at(13)}
+    reasons = [row["sentence"] for row in dispatcher.post("/planning/judge", body).json()["reasons"]]
+    assert any(sentence.endswith("less driving for Ines Falk") for sentence in reasons)
+    stays = dispatcher.post("/planning/judge", body | {"technician_id": world.ines.pk}).json()["reasons"]
+    assert not any("Ines Falk" in row["sentence"] for row in stays)

@@ -13,7 +13,16 @@ from apps.orders.models import Visit
 from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
 from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.problems import load_problem
-from apps.planning.translate import Days, days_of, opening_of, places_of, spec_of_visit, stop_of, with_empty_hands
+from apps.planning.translate import (
+    Days,
+    days_of,
+    hands_of,
+    opening_of,
+    places_of,
+    spec_of_visit,
+    stop_of,
+    with_empty_hands,
+)
 from apps.planning.vans import less, takings, vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval
@@ -33,6 +42,7 @@ from core.planning import (
     judge_crew,
     lamp,
     pressed_by,
+    relief,
 )
 from core.planning.capacity import Outlook, outlook
 from core.planning.rules import fit_rules
@@ -175,7 +185,8 @@ def judge_placement(
     pressed = int(now.timestamp())
     hands = [technician_id, *dict.fromkeys(key for key in (line.mates if mates is None else mates))]
     hands = hands[:1] + [key for key in hands[1:] if key != technician_id]
-    days = _days_of(hands, date_, line)
+    leaves = _left_that_day(line, date_, hands)
+    days = _days_of([*hands, *leaves], date_, line)
     stop = stop_of(line, _spec(line, days, date_), start=start)
     beside = replace(stop, visit=with_empty_hands(stop.visit))
     verdicts = {
@@ -186,7 +197,16 @@ def judge_placement(
         for key in hands
     }  # fmt: skip
     lead = verdicts.pop(technician_id)
-    return judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
+    told = judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
+    spared = [relief(days.days[key], line.id, days.travel, now=pressed_by(days.days[key], pressed)) for key in leaves]
+    return replace(told, reasons=(*told.reasons, *spared))
+
+
+def _left_that_day(line: VisitLine, day: date, hands: Collection[int]) -> list[int]:
+    """Who has the visit on that day now and would not any more."""
+    if line.start is None or local_day(line.start, time_zone()) != day:
+        return []
+    return [key for key in hands_of(line) if key not in hands]
 
 
 def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:

@@ -183,16 +183,28 @@ def _facts(day: Day, stop: Stop, after: Timetable, extra: int) -> Iterator[Reaso
         room = minutes_in_words(promise.end - times.starts)
         yield Reason(weight="good", sentence=f"Inside the promise, {room} to spare", limit=Limit.PROMISE)
     more = "more" if extra >= 0 else "less"
-    yield Reason(
-        weight="note",
-        sentence=f"{minutes_in_words(abs(extra))} {more} driving, {times.drive_seconds // 60} min before it",
-    )
+    around = f"{times.drive_seconds // 60} min before it, {_drive_after(stop, after) // 60} after"
+    yield Reason(weight="note", sentence=f"{minutes_in_words(abs(extra))} {more} driving: {around}")
     if day.shift is not None and after.ends is not None:
         left = day.shift.hours.end - after.ends
         where = f"Back {minutes_in_words(left)} before the shift ends"
         yield Reason(weight="note", sentence=where if left >= 0 else f"{minutes_in_words(-left)} of overtime")
     if any(stretch.estimated for stretch in after.stretches if stretch.visit_id == stop.visit.id):
         yield Reason(weight="warns", sentence="No road leads there on the map: driving is a guess")
+
+
+def _drive_after(stop: Stop, after: Timetable) -> int:
+    """Seconds of the drive that leaves the visit: to the next one, or home."""
+    ends = next(row.ends for row in after.stops if row.visit_id == stop.visit.id)
+    return next((row.seconds for row in after.stretches if row.kind is Kind.DRIVE and row.start >= ends), 0)
+
+
+def relief(day: Day, visit_id: int, travel: Travel, *, now: int | None = None) -> Reason:
+    """What a day is spared when a visit leaves it."""
+    saved = evaluate_day(day, travel, now=now).total(Kind.DRIVE)
+    saved -= evaluate_day(day.without(visit_id), travel, now=now).total(Kind.DRIVE)
+    more = "less" if saved >= 0 else "more"
+    return Reason(weight="note", sentence=f"{minutes_in_words(abs(saved))} {more} driving for {day.technician.name}")
 
 
 def _pushed(stop: Stop, before: Timetable, after: Timetable) -> int:

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from core.basics import Interval
-from core.planning import first_fit, judge, judge_crew
+from core.planning import first_fit, judge, judge_crew, relief
 from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()
@@ -19,7 +19,7 @@ def test_a_good_place_says_why_it_is_good():
     assert verdict.allowed
     assert sentences(verdict, "good") == ["Inside the promise, 1 h 30 min to spare"]
     assert sentences(verdict, "note") == [
-        "10 min more driving, 10 min before it",
+        "10 min more driving: 10 min before it, 10 after",
         "Back 4 h 20 min before the shift ends",
     ]
     assert sentences(verdict, "warns") == []
@@ -145,3 +145,21 @@ def test_the_timetable_shown_is_the_leads():
     held = stop(1, at(11))
     lead = day(stop(3, at(9)))
     assert crew_verdict(lead, mate(), held).timetable == judge(lead, held, TRAVEL).timetable
+
+
+def test_the_drive_after_it_is_told_too_and_not_the_one_before_the_break():
+    verdict = judge(day(stop(1, at(9)), stop(3, at(13))), stop(2, at(10, 30)), TableTravel({(2, 3): 25}))
+    assert sentences(verdict, "note")[0] == "25 min more driving: 10 min before it, 25 after"
+
+
+def test_a_day_that_a_visit_leaves_is_spared_its_detour():
+    planned = day(stop(1, at(9)), stop(2, at(11)), stop(3, at(13)))
+    far = TableTravel({(1, 2): 30, (2, 3): 30})
+    spared = relief(planned, 2, far)
+    assert (spared.weight, spared.sentence) == ("note", "50 min less driving for Ines Falk")
+
+
+def test_leaving_may_also_cost_driving():
+    planned = day(stop(1, at(9)), stop(2, at(11)), stop(3, at(13)))
+    on_the_way = TableTravel({(1, 2): 5, (2, 3): 5, (1, 3): 20})
+    assert relief(planned, 2, on_the_way).sentence == "10 min more driving for Ines Falk"

@@ -26,6 +26,7 @@ export interface Axis {
 /** A column's width on screen when its length is chosen; nothing chosen: the days fill the screen. */
 const COLUMN_PIXELS = 56;
 export const COLUMNS = [15, 30, 60, 120, 240] as const;
+export const columnWords = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : `${minutes / 60} h`);
 export type Column = (typeof COLUMNS)[number];
 
 interface ShownDay {

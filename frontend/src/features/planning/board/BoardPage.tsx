@@ -12,6 +12,7 @@ import { freeStretches } from '../gap/gaps';
 import { hueValue, huesOf } from '../hues';
 import { MonthView } from '../list/MonthView';
 import { VisitList } from '../list/VisitList';
+import { useBulk } from '../commands';
 import type { ManyWish } from '../many/wish';
 import { BoardMap } from '../map/BoardMap';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
@@ -111,8 +112,10 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const { drawing, hues } = useDrawing(board, search);
   const { onDeed, place, sendDay, undo, redo } = useDeeds({ day, change, setChosen, setWish });
   const { mutate: lockDays } = useLockDays();
+  const { mutate: bulk } = useBulk();
+  const navigate = useNavigate();
   const asked = useAsked();
-  const { state, press, ground, key } = useBoardInteraction({
+  const { state, press, ground, key, take } = useBoardInteraction({
     axis,
     lanes: inOrder,
     slots,
@@ -362,6 +365,13 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           day,
           canPlan,
           change,
+          visit: selected ?? open?.find((visit) => visit.id === selectedId) ?? null,
+          onTake: take,
+          onDeed,
+          onBulk: (kind, { id, version }) =>
+            bulk({ visits: [{ id, version }], kind, seconds: 0, because: '', preview: false }),
+          onOrder: (orderId) =>
+            void navigate({ to: '/orders/$orderId', params: { orderId: String(orderId) } }),
           onToday: () => onDay(0),
           onGap: () => goToGap(1),
           onKey: () => setKeyOpen(true),

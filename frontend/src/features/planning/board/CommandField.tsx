@@ -79,6 +79,20 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
             Go to {dayName(moment(day, 720))} <span className="text-ink-soft">{day}</span>
           </Item>
         )}
+        <Group heading="Technicians">
+          {heads
+            .filter((head) => text.length >= LEAST && holds(head.name))
+            .slice(0, SHOWN)
+            .map((head) => (
+              <Item
+                key={head.technician_id}
+                value={`technician ${head.technician_id}`}
+                onSelect={then(() => onTechnician(head.technician_id))}
+              >
+                {head.name} <span className="text-ink-soft">{head.depot}</span>
+              </Item>
+            ))}
+        </Group>
         <Group heading="Visits">
           {(backlog.data ?? []).slice(0, SHOWN).map((row) => (
             <Item key={row.id} value={`visit ${row.id}`} onSelect={then(() => onVisit(row.id))}>
@@ -105,20 +119,6 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
               {hit.customer.name} <span className="text-ink-soft">{hit.site?.name}</span>
             </Item>
           ))}
-        </Group>
-        <Group heading="Technicians">
-          {heads
-            .filter((head) => text.length >= LEAST && holds(head.name))
-            .slice(0, SHOWN)
-            .map((head) => (
-              <Item
-                key={head.technician_id}
-                value={`technician ${head.technician_id}`}
-                onSelect={then(() => onTechnician(head.technician_id))}
-              >
-                {head.name} <span className="text-ink-soft">{head.depot}</span>
-              </Item>
-            ))}
         </Group>
         <Group heading="On the board">
           {acts

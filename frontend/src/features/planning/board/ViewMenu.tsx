@@ -2,7 +2,7 @@ import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { Button } from '@/design/Button';
 import { SelectField } from '@/design/Field';
-import { COLUMNS } from '../axis';
+import { COLUMNS, columnWords } from '../axis';
 import { HUING_WORDS, HUINGS, LABEL_WORDS, LABELS } from '../hues';
 import { GROUPING_WORDS, GROUPINGS, SORTING_WORDS, SORTINGS } from '../rows';
 import type { BoardSearch } from '../search';
@@ -66,8 +66,6 @@ export function ViewMenu({ search, change }: Props) {
     </Popover.Root>
   );
 }
-
-const columnWords = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : `${minutes / 60} h`);
 
 interface ChoiceProps {
   label: string;

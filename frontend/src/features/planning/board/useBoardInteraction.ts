@@ -119,6 +119,16 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
     [send],
   );
 
+  /** Taken up with the keys. */
+  const take = useCallback(
+    (visit: AnyVisit) => {
+      const grabbed = grab(visit);
+      const together = togetherWith(grabbed.id, setting.current.chosen);
+      send({ type: 'take', visit: grabbed, together, aim: firstAim(grabbed, setting.current) });
+    },
+    [send],
+  );
+
   const key = useCallback(
     (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => {
       const grabbed = grab(visit);
@@ -126,13 +136,7 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
       const letter = event.ctrlKey || event.metaKey || event.altKey ? '' : event.key.toLowerCase();
       if (event.key === 'Enter') deed({ kind: 'open', visit: grabbed });
       else if (event.key === ' ') deed({ kind: allowed ? 'toggle' : 'open', visit: grabbed });
-      else if (allowed && letter === 'm')
-        send({
-          type: 'take',
-          visit: grabbed,
-          together: togetherWith(grabbed.id, setting.current.chosen),
-          aim: firstAim(grabbed, setting.current),
-        });
+      else if (allowed && letter === 'm') take(visit);
       else if (allowed && letter === 'l' && visit.start !== null) send({ type: 'lengthen', visit: grabbed });
       else if (allowed && (event.key === 'Delete' || event.key === 'Backspace')) {
         if (visit.technician_id !== null) deed({ kind: 'unplace', visit: grabbed });
@@ -142,10 +146,10 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
       }
       event.preventDefault();
     },
-    [send],
+    [send, take],
   );
 
-  return { state, press, ground, key };
+  return { state, press, ground, key, take };
 }
 
 const togetherWith = (id: number, chosen: ReadonlySet<number>) => (chosen.has(id) ? [...chosen] : []);

@@ -21,6 +21,7 @@ import { Parts } from './Parts';
 import { PlaceForm } from './PlaceForm';
 import { SendVisitButton } from '../sending/SendButton';
 import { Rescuers } from './Rescuers';
+import { Sections } from './Sections';
 import { StepsForTechnician } from './StepsForTechnician';
 import { WhyHere } from './WhyHere';
 import type { Gap } from '../search';
@@ -70,6 +71,7 @@ function Loaded({
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
   const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
   const day = visit.start === null ? undefined : isoDay(visit.start);
+  const canGo = canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null;
   return (
     <>
       <PanelHead
@@ -124,28 +126,42 @@ function Loaded({
           </p>
         ))}
       </PanelHead>
-      <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
-        <Facts visit={visit} />
-        {visit.technician_id !== null && <WhyHere visitId={visit.id} />}
-        <Parts visit={visit} />
-        <Around
-          visit={visit}
-          canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
-          onGap={onGap}
-          onNear={onNear}
-        />
-        {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && <Rescuers visit={visit} />}
-        {canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null && (
-          <Openings visit={visit} day={board.day} onShow={onShow} />
-        )}
-        {canPlan && !FIXED.has(visit.state) && (
-          <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
-        )}
-        {canPlan && <EditForm visit={visit} />}
-        {canPlan && <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />}
-        <OrderBeside orderId={visit.order_id} />
-        <History visit={visit} />
-      </div>
+      <Sections
+        sections={[
+          { content: <Facts visit={visit} /> },
+          { words: 'Why', content: visit.technician_id !== null && <WhyHere visitId={visit.id} /> },
+          {
+            content: (
+              <>
+                <Parts visit={visit} />
+                <Around
+                  visit={visit}
+                  canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
+                  onGap={onGap}
+                  onNear={onNear}
+                />
+              </>
+            ),
+          },
+          { content: canGo && <Rescuers visit={visit} /> },
+          { words: 'Openings', content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} /> },
+          {
+            words: visit.technician_id === null ? 'Place' : 'Move',
+            content: canPlan && !FIXED.has(visit.state) && (
+              <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
+            ),
+          },
+          { words: 'Change', content: canPlan && <EditForm visit={visit} /> },
+          {
+            words: 'Stamp',
+            content: canPlan && visit.steps.length > 0 && (
+              <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />
+            ),
+          },
+          { words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
+          { words: 'History', content: <History visit={visit} /> },
+        ]}
+      />
     </>
   );
 }

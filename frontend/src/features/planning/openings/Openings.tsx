@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaOpeningOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -20,11 +21,18 @@ interface Props {
   onShow: (placement: Shown | null) => void;
 }
 
+/** So many are shown: at first, and when one wants to see more. */
+const FIRST = 3;
+const MOST = 10;
+
 /** Where the visit could go, the best first, with reasons; and who cannot take it, and why not. */
 export function Openings({ visit, day, onShow }: Props) {
   const from = firstDay(visit, day);
   const found = useOpenings(visit.id, from);
   const place = usePlace();
+  const [all, setAll] = useState(false);
+  const openings = found.data?.openings.slice(0, MOST) ?? [];
+  const shown = all ? openings : openings.slice(0, FIRST);
   const take = (opening: SchemaOpeningOut) => {
     const seat = opening.seats[0];
     if (!seat) return;
@@ -61,7 +69,7 @@ export function Openings({ visit, day, onShow }: Props) {
         <p className="mt-1 text-sm">Nobody can take it in the week from {from}. Below, who and why not.</p>
       )}
       <ol className="mt-1 divide-y divide-hairline">
-        {found.data?.openings.slice(0, 8).map((opening, index) => (
+        {shown.map((opening, index) => (
           <Row
             key={`${opening.start} ${opening.seats.map((seat) => seat.technician_id).join(' ')}`}
             rank={index + 1}
@@ -79,6 +87,11 @@ export function Openings({ visit, day, onShow }: Props) {
           />
         ))}
       </ol>
+      {shown.length < openings.length && (
+        <button type="button" className="mt-1 text-sm underline" onClick={() => setAll(true)}>
+          {openings.length - shown.length} more
+        </button>
+      )}
       {found.data && found.data.excluded.length > 0 && (
         <details className="mt-2 text-sm" open={found.data.openings.length === 0}>
           <summary className="cursor-pointer text-ink-soft">
