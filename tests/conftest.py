@@ -3,6 +3,7 @@
 import pytest
 
 
+@pytest.hookimpl(tryfirst=True)  # before the distributor reads the groups
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Browser journeys share one running world: one process takes them all."""
     for item in items:

@@ -205,3 +205,16 @@ def test_an_area_is_drawn_and_its_sites_find_it(world, as_role):
     assert admin.client.delete("/api/customers/areas/Seagate Quarter").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area.name != "Seagate Quarter"
+
+
+def test_every_site_is_on_the_map_but_those_of_merged_customers(world, dispatcher, django_assert_max_num_queries):
+    other = Customer.objects.create(name="Seagate Store")
+    Site.objects.create(customer=other, name="Annex", address="x", lon=-24.6, lat=47.2)
+    with django_assert_max_num_queries(5):
+        rows = dispatcher.get("/customers/sites-on-map").json()
+    assert [(row["name"], row["customer_name"]) for row in rows] == [
+        ("Seagate Hall", "Seagate Stores"), ("Annex", "Seagate Store")
+    ]  # fmt: skip
+    assert (rows[0]["lon"], rows[0]["lat"]) == (world.site.lon, world.site.lat)
+    Customer.objects.filter(pk=other.pk).update(merged_into=world.customer)
+    assert [row["name"] for row in dispatcher.get("/customers/sites-on-map").json()] == ["Seagate Hall"]

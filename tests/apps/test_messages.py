@@ -3,10 +3,12 @@
 import pytest
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from apps.customers.models import Customer
 from apps.messages import commands
 from apps.messages.gateways import SimulatedGateway, Undeliverable
 from apps.messages.models import Message
 from apps.messages.tasks import deliver_message
+from apps.orders.models import WorkOrder
 
 
 @pytest.fixture
@@ -63,3 +65,45 @@ def test_a_customer_without_a_phone_gets_an_e_mail(world, dispatcher):
     dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     assert (message.channel, message.address) == ("e-mail", "office@seagate.example")
+
+
+# --- a few words about a visit ----------------------------------------------------------------------------
+
+
+def letter(api, visit, to="customer", text="The gate code is 4711."):
+    return api.post(f"/messages/visits/{visit.pk}", {"to": to, "text": text})
+
+
+def test_a_few_words_reach_the_customer_and_stay_with_the_visit(world, dispatcher):
+    visit = world.placed(11)
+    answer = letter(dispatcher, visit, text="  We come a little later.  ")
+    assert answer.status_code == 201
+    message = Message.objects.get()
+    assert (message.kind, message.channel, message.address) == ("customer", "text", "+351 296 111 222")
+    assert message.text == "We come a little later."
+    history = dispatcher.get(f"/orders/visits/{visit.pk}").json()["history"]
+    assert (history[0]["sentence"], history[0]["note"]) == ("wrote to Seagate Stores", "We come a little later.")
+
+
+def test_a_few_words_reach_the_technician_s_phone(world, dispatcher):
+    letter(dispatcher, world.placed(11), to="technician")
+    message = Message.objects.get()
+    assert (message.kind, message.channel, message.name) == ("technician", "push", "Ines Falk")
+
+
+def test_without_a_phone_number_it_goes_by_e_mail_and_without_both_it_is_refused(world, dispatcher):
+    visit = world.placed(11)
+    WorkOrder.objects.update(contact_phone="")
+    Customer.objects.update(phone="")
+    assert letter(dispatcher, visit).json()["channel"] == "e-mail"
+    Customer.objects.update(email="")
+    refused = letter(dispatcher, visit)
+    assert refused.status_code == 422
+    assert refused.json()["title"] == "Neither a phone number nor an e-mail address of Seagate Stores is known."
+    assert Message.objects.count() == 1
+
+
+@pytest.mark.parametrize(("to", "text"), [("customer", "   "), ("technician", "Call me."), ("everybody", "x")])
+def test_nothing_to_say_and_nobody_to_say_it_to_are_refused(world, dispatcher, to, text):
+    assert letter(dispatcher, world.visit(), to=to, text=text).status_code == 422
+    assert not Message.objects.exists()

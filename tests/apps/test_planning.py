@@ -330,3 +330,18 @@ def test_moving_to_somebody_else_says_what_the_day_it_leaves_is_spared(world, di
     assert any(sentence.endswith("less driving for Ines Falk") for sentence in reasons)
     stays = dispatcher.post("/planning/judge", body | {"technician_id": world.ines.pk}).json()["reasons"]
     assert not any("Ines Falk" in row["sentence"] for row in stays)
+
+
+def test_the_backlog_is_narrowed_by_state(world, dispatcher):
+    waiting = world.visit()
+    forward = world.placed(11, standby={"since": at(8), "not_before": None, "weekdays": [], "part": "",
+                                        "notice_minutes": 60, "words": ""})  # fmt: skip
+
+    def ids(**filters):
+        return {row["id"] for row in dispatcher.post("/planning/backlog", filters).json()["visits"]}
+
+    assert ids() == {waiting.pk, forward.pk}
+    assert ids(states=["open"]) == {waiting.pk}
+    assert ids(states=["placed"]) == {forward.pk}
+    assert ids(states=["open", "placed"]) == {waiting.pk, forward.pk}
+    assert dispatcher.post("/planning/backlog", {"states": ["lost"]}).status_code == 422

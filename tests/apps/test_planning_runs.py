@@ -13,7 +13,9 @@ from django.conf import settings
 from procrastinate.contrib.django import app as queue
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from apps.orders.models import Visit
+from apps.company.models import Area
+from apps.customers.models import Site
+from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Absence
 from apps.planning.commands.runs import QUEUE, RUN
 from apps.planning.models import Change, PlanningRun
@@ -325,3 +327,32 @@ def _hand_over() -> None:
             return
         time.sleep(0.5)
     raise AssertionError("no stalled run was found")
+
+
+def test_the_open_work_of_one_area_is_planned_alone(world, dispatcher):
+    here, elsewhere = world.visit(), world.visit()
+    other = Area.objects.exclude(pk=world.site.area_id).first()
+    site = Site.objects.create(
+        customer=world.customer, name="Far", address="x", lon=world.site.lon, lat=world.site.lat, area=other
+    )
+    WorkOrder.objects.filter(pk=elsewhere.order_id).update(site=site)
+    run = a_run(dispatcher, area=world.site.area.name)
+    assert [change["visit_id"] for change in run["proposal"]["changes"]] == [here.pk]
+
+
+def test_an_area_in_which_nothing_waits_is_said(world, dispatcher):
+    world.visit()
+    answer = dispatcher.post("/planning/runs", {"kind": "plan", "day": MONDAY.isoformat(), "area": "Nowhere"})
+    assert answer.status_code == 422
+    assert (answer.json()["field"], answer.json()["title"]) == ("area", "Nothing waits in Nowhere.")
+
+
+def test_a_proposal_says_what_it_comes_to(world, dispatcher):
+    world.visit()
+    world.visit(promise_start=to_datetime(at(13)), promise_end=to_datetime(at(15)))
+    proposal = a_run(dispatcher)["proposal"]
+    before, after = proposal["before"], proposal["after"]
+    assert (before["left"], before["promised_left"], before["drive_seconds"]) == (2, 1, 0)
+    assert (after["left"], after["promised_left"], after["late"]) == (0, 0, 0)
+    assert after["drive_seconds"] > 0
+    assert after["drive_metres"] > 0

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+import orjson
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from apps.customers import commands, queries
@@ -23,6 +24,7 @@ from apps.customers.schemas import (
     NoteIn,
     SiteChangeIn,
     SiteIn,
+    SiteOnMapOut,
     SiteOut,
     TwinOut,
     detail_of,
@@ -45,6 +47,12 @@ def find(request: HttpRequest, text: Typed) -> list[queries.Hit]:
 def latest(request: HttpRequest, tag: Typed = "") -> list[Customer]:
     """The newest customers, or those with a tag."""
     return queries.latest(tag=tag)
+
+
+@router.get("/sites-on-map", response=list[SiteOnMapOut], auth=Needs(Action.SEE_CUSTOMERS))
+def sites_on_map(request: HttpRequest) -> HttpResponse:
+    """Every site, for a map."""
+    return HttpResponse(orjson.dumps(queries.sites_on_map()), content_type="application/json")
 
 
 @router.get("/twins", response=list[TwinOut], auth=Needs(Action.SEE_CUSTOMERS))

@@ -1,5 +1,9 @@
 """Reading customers."""
 
+from typing import Any
+
+from django.db.models import F
+
 from apps.customers.duplicates import Twin, twins
 from apps.customers.models import Asset, Customer, Merge, Site
 from apps.customers.search import Hit, find
@@ -20,6 +24,7 @@ __all__ = [
     "latest",
     "place_of",
     "site",
+    "sites_on_map",
     "twins",
 ]
 
@@ -46,6 +51,12 @@ def site(site_id: int) -> Site:
     if found is None:
         raise NotFound("There is no such site.", code="no_site")
     return found
+
+
+def sites_on_map() -> list[dict[str, Any]]:
+    """Every site of customers that were not merged into others: name, address, point, and whose it is."""
+    rows = Site.objects.filter(customer__merged_into__isnull=True).order_by("id")
+    return list(rows.values("id", "name", "address", "lon", "lat", "customer_id", customer_name=F("customer__name")))
 
 
 def asset(asset_id: int) -> Asset:

@@ -59,6 +59,16 @@ class SiteOut(Schema):
         return getattr(area, "name", area)
 
 
+class SiteOnMapOut(Schema):
+    id: int
+    name: str
+    address: str
+    lon: float
+    lat: float
+    customer_id: int
+    customer_name: str
+
+
 class NamedOut(Schema):
     id: int
     name: str

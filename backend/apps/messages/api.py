@@ -4,14 +4,15 @@ from datetime import date
 from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 
-from apps.messages import previews, queries
+from apps.messages import commands, previews, queries
 from apps.messages.previews import Preview
-from apps.messages.schemas import MessageOut, SendingOut
+from apps.messages.schemas import LetterIn, MessageOut, SendingOut
 from apps.planning.reach import checked
 from core.roles import Action
-from foundation.access import Needs
+from foundation import clock
+from foundation.access import Needs, actor_of
 from foundation.schemas import AskedKey, Key
 
 router = Router()
@@ -35,3 +36,12 @@ def preview(
 def preview_one(request: HttpRequest, visit_id: Key) -> list[Preview]:
     """What sending one visit would write."""
     return previews.of_visit(visit_id)
+
+
+@router.post("/visits/{visit_id}", response={201: MessageOut}, auth=Needs(Action.CHANGE_VISITS))
+def write_about(request: HttpRequest, visit_id: Key, body: LetterIn) -> Status[MessageOut]:
+    """Write a few words about a visit."""
+    message = commands.write_about(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, to=body.to, text=body.text
+    )
+    return Status(201, MessageOut.of(message))

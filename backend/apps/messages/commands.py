@@ -1,32 +1,23 @@
 """Writing and delivering messages."""
 
-from dataclasses import dataclass
 from datetime import datetime
+from typing import Literal
 
 from django.db import transaction
 from procrastinate.contrib.django import app as queue
 
-from apps.intake.models import Request
+from apps.messages.addressing import to_customer, to_technician
+from apps.messages.drafts import Draft
 from apps.messages.gateways import Gateway, Undeliverable
 from apps.messages.models import Message
-from apps.orders.models import Visit
-from foundation import live
+from apps.orders import queries as orders
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Rejected
 
 # The worker's task of that name is in tasks.py.
 DELIVER = "messages.deliver"
-
-
-@dataclass(frozen=True, kw_only=True)
-class Draft:
-    """A message before it is written."""
-
-    kind: str
-    channel: str
-    name: str
-    address: str
-    text: str
-    visit: Visit | None = None
-    request: Request | None = None
 
 
 def write(draft: Draft, *, now: datetime) -> Message:
@@ -39,6 +30,38 @@ def write(draft: Draft, *, now: datetime) -> Message:
     queue.configure_task(DELIVER).defer(message_id=message.pk)
     live.announce("message", ids=[message.pk])
     return message
+
+
+@transaction.atomic
+def write_about(
+    *, actor: Actor, now: datetime, visit_id: int, to: Literal["customer", "technician"], text: str
+) -> Message:
+    """Write a few words about a visit to its customer or to its technician; kept with the visit.
+
+    Raises
+    ------
+    Rejected
+        When nothing is written, or there is nobody whom it would reach.
+    """
+    require(actor, Action.CHANGE_VISITS)
+    visit = orders.visit(visit_id)
+    if not text.strip():
+        raise Rejected("Write something first.", field="text")
+    if to == "technician" and visit.technician_id is None:
+        raise Rejected("Nobody is assigned whom it would reach.", field="to")
+    draft = (
+        to_technician(visit.technician_id, visit, text.strip())
+        if to == "technician" and visit.technician_id is not None
+        else to_customer(visit, text.strip())
+    )
+    if not draft.address:
+        raise Rejected(f"Neither a phone number nor an e-mail address of {draft.name} is known.", field="to")
+    audit.record(
+        actor=actor, now=now, action="write", entity="visit", entity_id=visit.pk, version=visit.version,
+        sentence=f"wrote to {draft.name}", note=draft.text,
+    )  # fmt: skip
+    live.announce("visit", ids=[visit.pk])
+    return write(draft, now=now)
 
 
 @transaction.atomic

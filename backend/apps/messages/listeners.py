@@ -7,7 +7,9 @@ from datetime import datetime
 from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
-from apps.messages.commands import Draft, write
+from apps.messages.addressing import to_customer, to_hand, to_technician
+from apps.messages.commands import write
+from apps.messages.drafts import Draft
 from apps.orders.events import PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
@@ -31,7 +33,7 @@ def on_step(event: VisitStepped) -> None:
     visit = event.visit
     if event.told_technician_id is not None:
         for told in (event.told_technician_id, *event.told_mates):
-            write(_to_technician(told, visit, _taken_back_text(event)), now=event.at)
+            write(to_technician(told, visit, _taken_back_text(event)), now=event.at)
     if event.step is Step.SEND:
         for draft in sending(visit, letterhead([visit])):
             write(draft, now=event.at)
@@ -58,10 +60,10 @@ def letterhead(visits: Iterable[Visit]) -> Letterhead:
 
 def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
-    drafts = [_to_hand(head.names[hand], visit, _sent_text(visit)) for hand in _hands(visit)]
+    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in _hands(visit)]
     lead = head.names.get(visit.technician_id or 0, "")
     text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
-    return [*drafts, _to_customer(visit, text)]
+    return [*drafts, to_customer(visit, text)]
 
 
 def _hands(visit: Visit) -> list[int]:
@@ -94,17 +96,9 @@ def _to_sender(request: Request, text: str) -> Draft | None:
     return Draft(kind="customer", channel=channel, name=name, address=address, text=text, request=request)
 
 
-def _to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
-    return _to_hand(technician(technician_id).name, visit, text)
-
-
-def _to_hand(name: str, visit: Visit, text: str) -> Draft:
-    return Draft(kind="technician", channel="push", name=name, address=f"phone of {name}", text=text, visit=visit)
-
-
 def _tell(visit: Visit, setting: str, at: datetime, *, reason: str = "") -> None:
     """Write one of the company's messages to the customer."""
-    write(_to_customer(visit, customer_text(visit, getattr(settings(), setting), reason=reason)), now=at)
+    write(to_customer(visit, customer_text(visit, getattr(settings(), setting), reason=reason)), now=at)
 
 
 def customer_text(visit: Visit, template: str, *, reason: str = "") -> str:
@@ -119,15 +113,6 @@ def _words(visit: Visit, *, company_name: str, technician_name: str, reason: str
         "company": company_name, "customer": order.customer.name, "order": order.number, "site": order.site.name,
         "window": _window(visit), "technician": technician_name, "job": visit.title or order.title, "reason": reason,
     }  # fmt: skip
-
-
-def _to_customer(visit: Visit, text: str) -> Draft:
-    order = visit.order
-    name = order.contact_name or order.customer.name
-    phone = order.contact_phone or order.customer.phone
-    if phone:
-        return Draft(kind="customer", channel="text", name=name, address=phone, text=text, visit=visit)
-    return Draft(kind="customer", channel="e-mail", name=name, address=order.customer.email, text=text, visit=visit)
 
 
 def _taken_back_text(event: VisitStepped) -> str:

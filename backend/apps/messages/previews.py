@@ -4,7 +4,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date
 
-from apps.messages.commands import Draft
+from apps.messages.drafts import Draft
 from apps.messages.listeners import letterhead, sending
 from apps.orders import queries as orders
 from apps.planning.queries import unsent

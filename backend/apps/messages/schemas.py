@@ -1,11 +1,12 @@
 """Wire shapes of messages."""
 
-from typing import Self
+from typing import Literal, Self
 
-from ninja import Schema
+from ninja import Field, Schema
 
 from apps.messages.models import Message
 from foundation.moments import to_moment
+from foundation.schemas import Text
 
 
 class MessageOut(Schema):
@@ -38,6 +39,13 @@ class MessageOut(Schema):
             delivered_at=to_moment(row.delivered_at),
             reference=row.reference,
         )
+
+
+class LetterIn(Schema):
+    """A few words about a visit, to its customer or its technician."""
+
+    to: Literal["customer", "technician"]
+    text: Text = Field(max_length=600)
 
 
 class DraftOut(Schema):

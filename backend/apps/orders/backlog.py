@@ -42,6 +42,7 @@ class BacklogFilters:
     areas: tuple[str, ...] = ()
     job_type_ids: tuple[int, ...] = ()
     skill: str = ""
+    states: tuple[VisitState, ...] = ()
     due_by: date | None = None
     tag: str = ""
     customer_id: int | None = None
@@ -91,6 +92,7 @@ def _filtered(rows: QuerySet[Visit], wanted: BacklogFilters) -> Any:
     plain: dict[str, Any] = {
         "priority__in": wanted.priorities, "order__site__area__name__in": [name for name in wanted.areas if name],
         "order__job_type_id__in": wanted.job_type_ids, "needs__has_key": wanted.skill,
+        "state__in": wanted.states,
         "order__tags__contains": [wanted.tag] if wanted.tag else [], "order__customer_id": wanted.customer_id,
         "order__extra__contains": dict(wanted.extra),
     }  # fmt: skip

@@ -16,7 +16,7 @@ from apps.planning.models import Reminder
 from apps.planning.queries import Board, Lane, LaneDay, safety
 from apps.planning.reach import FIRST_DAY, LAST_DAY
 from core.basics import Place
-from core.orders import Step
+from core.orders import Step, VisitState
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
 from foundation.moments import Moment
 from foundation.schemas import Text
@@ -145,6 +145,7 @@ class BacklogIn(Schema):
     areas: list[Annotated[Text, Field(max_length=60)]] = Field(default_factory=list, max_length=100)
     job_type_ids: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=100)
     skill: Text = Field("", max_length=60)
+    states: list[VisitState] = Field(default_factory=list, max_length=12)
     due_by: Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)] | None = None
     tag: Text = Field("", max_length=40)
     customer_id: int | None = Field(None, ge=1, le=2**62)
@@ -158,8 +159,9 @@ class BacklogIn(Schema):
         near = Place(self.lon, self.lat) if self.lon is not None and self.lat is not None else None
         return BacklogFilters(
             text=self.text, priorities=tuple(self.priorities), areas=tuple(self.areas),
-            job_type_ids=tuple(self.job_type_ids), skill=self.skill, due_by=self.due_by, tag=self.tag,
-            customer_id=self.customer_id, near=near, metres=self.metres, extra=self.extra,
+            job_type_ids=tuple(self.job_type_ids), skill=self.skill, states=tuple(self.states),
+            due_by=self.due_by, tag=self.tag, customer_id=self.customer_id, near=near,
+            metres=self.metres, extra=self.extra,
         )  # fmt: skip
 
 

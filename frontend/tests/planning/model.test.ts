@@ -32,6 +32,7 @@ const day = (more: Partial<LaneDay> = {}) =>
     start: MIDNIGHT,
     end: at(24),
     shift: { start: at(8), end: at(16), last_end: at(17) },
+    absences: [],
     timetable: { stretches: [], broken: [], overtime: null, drive_seconds: 0, work_seconds: 0, ends: null },
     ...more,
   }) as LaneDay;
@@ -67,6 +68,19 @@ describe('a lane', () => {
       overtime: 0,
     });
     expect(load(lane(day({ shift: null })))).toBeNull();
+  });
+
+  it('has no time free while somebody is absent', () => {
+    const shift = { start: 8 * HOUR, end: 16 * HOUR };
+    const away = (start: number, end: number) => ({
+      id: 1,
+      start: start * HOUR,
+      end: end * HOUR,
+      reason: '',
+    });
+    const training = load(lane(day({ shift, absences: [away(13, 18)] })));
+    expect(training?.free).toBe(5 * HOUR);
+    expect(load(lane(day({ shift, absences: [away(0, 24)] })))).toBeNull();
   });
 
   it('counts all days that are shown, those without a shift for nothing', () => {

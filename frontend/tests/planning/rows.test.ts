@@ -12,6 +12,7 @@ const lane = (id: number, depot: string, areas: string[] = [], work = 0) =>
     days: [
       {
         shift: { start: 0, end: 28_800 },
+        absences: [],
         timetable: { drive_seconds: 0, work_seconds: work, overtime: null, stretches: [], broken: [] },
       },
     ],

@@ -9,6 +9,7 @@ from procrastinate.contrib.django import app as queue
 
 from apps.company.queries import time_zone
 from apps.orders import commands as orders
+from apps.orders import queries as order_queries
 from apps.orders.commands import Placement
 from apps.people import queries as people
 from apps.planning.commands.undoing import keep, placement_of
@@ -36,9 +37,18 @@ MOST_SECONDS = 300.0
 @transaction.atomic
 def start_run(
     *, actor: Actor, now: datetime, kind: str, first_day: date, days: int = 1, technician_id: int | None = None,
-    visit_ids: Collection[int] = (), playbook_id: int | None = None, seconds: float = 5.0, seed: int = 1,
+    visit_ids: Collection[int] = (), area: str = "", playbook_id: int | None = None, seconds: float = 5.0,
+    seed: int = 1,
 ) -> PlanningRun:  # fmt: skip
-    """Ask for a proposal. Nothing changes until it is accepted."""
+    """Ask for a proposal. Nothing changes until it is accepted.
+
+    Parameters
+    ----------
+    visit_ids
+        Only these of the backlog; none: all of it.
+    area
+        Only what waits in this area, among `visit_ids` if any are given.
+    """
     require(actor, Action.PLAN)
     if kind not in KINDS:
         raise Rejected(f"There is no planning run called “{kind}”.", field="kind")
@@ -50,6 +60,8 @@ def start_run(
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
     if technician_id is not None:
         people.technician(technician_id)
+    if area:
+        visit_ids = _waiting_in(area, visit_ids)
     row = playbook_row(playbook_id)
     run = PlanningRun.objects.create(
         kind=kind, first_day=first_day, days=days, technician_id=technician_id, visit_ids=sorted(set(visit_ids)),
@@ -62,6 +74,14 @@ def start_run(
     queue.configure_task(RUN, queue=QUEUE).defer(run_id=run.pk)
     live.announce("run", ids=[run.pk])
     return run
+
+
+def _waiting_in(area: str, visit_ids: Collection[int]) -> list[int]:
+    waiting = [line.id for line in order_queries.open_visits() if line.area == area]
+    found = [key for key in waiting if not visit_ids or key in visit_ids]
+    if not found:
+        raise Rejected(f"Nothing waits in {area}.", field="area")
+    return found
 
 
 @transaction.atomic

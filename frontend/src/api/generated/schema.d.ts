@@ -524,6 +524,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/customers/sites-on-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sites On Map
+         * @description Every site, for a map.
+         */
+        get: operations["apps_customers_api_sites_on_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/customers/sites.geojson": {
         parameters: {
             query?: never;
@@ -1082,6 +1102,26 @@ export interface paths {
         get: operations["apps_messages_api_preview_one"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/visits/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write About
+         * @description Write a few words about a visit.
+         */
+        post: operations["apps_messages_api_write_about"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3227,6 +3267,8 @@ export interface components {
              * @default pressing
              */
             sort: string;
+            /** States */
+            states?: components["schemas"]["VisitState"][];
             /**
              * Tag
              * @default
@@ -4704,6 +4746,19 @@ export interface components {
             visit_id: number | null;
         };
         /**
+         * LetterIn
+         * @description A few words about a visit, to its customer or its technician.
+         */
+        LetterIn: {
+            /** Text */
+            text: string;
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "customer" | "technician";
+        };
+        /**
          * Limit
          * @enum {string}
          */
@@ -6038,9 +6093,14 @@ export interface components {
         };
         /**
          * RunIn
-         * @description `visit_ids` limits the backlog to these; empty takes all of it.
+         * @description `visit_ids` and `area` limit the backlog to these; without them all of it is taken.
          */
         RunIn: {
+            /**
+             * Area
+             * @default
+             */
+            area: string;
             /**
              * Day
              * Format: date
@@ -6335,6 +6395,23 @@ export interface components {
             preferred?: number[];
             /** Refused */
             refused?: number[];
+        };
+        /** SiteOnMapOut */
+        SiteOnMapOut: {
+            /** Address */
+            address: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Customer Name */
+            customer_name: string;
+            /** Id */
+            id: number;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Name */
+            name: string;
         };
         /** SiteOut */
         SiteOut: {
@@ -7127,6 +7204,7 @@ export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
 export type SchemaLegOut = components['schemas']['LegOut'];
+export type SchemaLetterIn = components['schemas']['LetterIn'];
 export type SchemaLimit = components['schemas']['Limit'];
 export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
 export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
@@ -7211,6 +7289,7 @@ export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaSignIn = components['schemas']['SignIn'];
 export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
 export type SchemaSiteIn = components['schemas']['SiteIn'];
+export type SchemaSiteOnMapOut = components['schemas']['SiteOnMapOut'];
 export type SchemaSiteOut = components['schemas']['SiteOut'];
 export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut'];
 export type SchemaSkillOut = components['schemas']['SkillOut'];
@@ -7942,6 +8021,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+        };
+    };
+    apps_customers_api_sites_on_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOnMapOut"][];
                 };
             };
         };
@@ -8749,6 +8848,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SendingOut"][];
+                };
+            };
+        };
+    };
+    apps_messages_api_write_about: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageOut"];
                 };
             };
         };

@@ -13,6 +13,16 @@ export function useCustomerSearch(text: string) {
   });
 }
 
+/** Every site, for a map. */
+export function useSitesOnMap(wanted: boolean) {
+  return useQuery({
+    queryKey: ['customers', 'sites-on-map'],
+    enabled: wanted,
+    queryFn: () => data(api.GET('/api/customers/sites-on-map')),
+    staleTime: 5 * 60_000,
+  });
+}
+
 export function useLatestCustomers(tag = '') {
   return useQuery({
     queryKey: ['customers', 'latest', tag],

@@ -12,12 +12,13 @@ export const HUING_WORDS: Record<Huing, string> = {
   priority: 'Priority',
   worth: 'Worth',
 };
-export const LABELS = ['site', 'customer', 'job', 'number'] as const;
+export const LABELS = ['site', 'customer', 'job', 'job_site', 'number'] as const;
 export type Label = (typeof LABELS)[number];
 export const LABEL_WORDS: Record<Label, string> = {
   site: 'Site',
   customer: 'Customer',
   job: 'Job',
+  job_site: 'Job and site',
   number: 'Order number',
 };
 
@@ -75,5 +76,16 @@ export function huesOf(visits: AnyVisit[], by: Huing): ReadonlyMap<string, strin
 }
 
 export function labelOf(visit: AnyVisit, label: Label): string {
-  return { site: visit.site, customer: visit.customer, job: visit.title, number: visit.number }[label];
+  switch (label) {
+    case 'site':
+      return visit.site;
+    case 'customer':
+      return visit.customer;
+    case 'job':
+      return visit.title;
+    case 'job_site':
+      return `${visit.title} · ${visit.site}`;
+    case 'number':
+      return visit.number;
+  }
 }

@@ -68,11 +68,11 @@ export function summary(board: Board) {
   };
 }
 
-/** How full the days are: driving, work and breaks against the shifts. Null when there is no shift. */
+/** How full the days are: driving and work against the shifts without absences. Null when nobody is to work. */
 export function load(lane: Lane): Load | null {
   let [hours, drive, work, overtime] = [0, 0, 0, 0];
   for (const row of lane.days) {
-    if (row.shift) hours += row.shift.end - row.shift.start;
+    if (row.shift) hours += row.shift.end - row.shift.start - awayIn(row.shift, row.absences);
     drive += row.timetable.drive_seconds;
     work += row.timetable.work_seconds;
     if (row.timetable.overtime) overtime += row.timetable.overtime.end - row.timetable.overtime.start;
@@ -86,6 +86,18 @@ export function load(lane: Lane): Load | null {
     free: Math.max(0, hours - busy),
     overtime,
   };
+}
+
+/** Seconds of a shift during which somebody is absent. */
+const awayIn = (shift: Span, absences: readonly Span[]) =>
+  absences.reduce(
+    (sum, away) => sum + Math.max(0, Math.min(away.end, shift.end) - Math.max(away.start, shift.start)),
+    0,
+  );
+
+interface Span {
+  start: number;
+  end: number;
 }
 
 export interface Load {

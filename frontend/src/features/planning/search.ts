@@ -3,6 +3,7 @@ import { COLUMNS } from './axis';
 import { HUINGS, LABELS } from './hues';
 import { GROUPINGS, SORTINGS } from './rows';
 
+export const HEADS = ['narrow', 'wide'] as const;
 export const SPANS = [1, 3, 7, 14] as const;
 export const VIEWS = ['lanes', 'both', 'map', 'list', 'month'] as const;
 
@@ -18,6 +19,9 @@ export const BACKLOG_SORTS = [
   'nearest',
 ] as const;
 
+/** States in which a visit can be in the backlog: without a place, or placed and on the standby list. */
+export const WAITING_STATES = ['open', 'placed', 'sent', 'accepted'] as const;
+
 /** Filters and order of the backlog; what is left out is not asked for. */
 export const waitingSearch = z.object({
   reason: z.string().max(20).optional().catch(undefined),
@@ -25,6 +29,7 @@ export const waitingSearch = z.object({
   areas: z.array(z.string().max(60)).optional().catch(undefined),
   job_type_ids: z.array(z.number().int().positive()).optional().catch(undefined),
   skill: z.string().max(60).optional().catch(undefined),
+  states: z.array(z.enum(WAITING_STATES)).optional().catch(undefined),
   due_by: z
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}$/)
@@ -55,6 +60,8 @@ export const boardSearch = z.object({
   column: z.literal(COLUMNS).optional().catch(undefined),
   group: z.enum(GROUPINGS).optional().catch(undefined),
   sort: z.enum(SORTINGS).optional().catch(undefined),
+  /** Heads of lanes; left out: as wide as the screen allows. */
+  heads: z.enum(HEADS).optional().catch(undefined),
   hue: z.enum(HUINGS).optional().catch(undefined),
   label: z.enum(LABELS).optional().catch(undefined),
   visit: z.number().int().positive().optional().catch(undefined),
@@ -64,6 +71,8 @@ export const boardSearch = z.object({
   run: z.number().int().nonnegative().optional().catch(undefined),
   /** Whose day the planner is asked about. */
   who: z.number().int().positive().optional().catch(undefined),
+  /** What the planner is asked for. */
+  ask: z.enum(['fill', 'plan', 'repair', 'improve']).optional().catch(undefined),
   /** The visits the planner is asked about; none: whatever the scope holds. */
   only: z.array(z.number().int().positive()).max(200).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
@@ -86,7 +95,7 @@ export type Gap = NonNullable<z.infer<typeof boardSearch>['gap']>;
 export type BoardSearch = z.infer<typeof boardSearch>;
 
 const KEY = 'board-left-at';
-const PASSING = ['visit', 'person', 'run', 'who', 'only', 'text', 'gap'] as const;
+const PASSING = ['visit', 'person', 'run', 'who', 'ask', 'only', 'text', 'gap'] as const;
 
 /** Where this person left the board. The day only on the day it was left: tomorrow begins with today. */
 export function leftAt(account: string, today: string): BoardSearch {

@@ -2,19 +2,18 @@ import workerUrl from 'maplibre-gl/dist/maplibre-gl-worker.mjs?worker&url';
 import 'maplibre-gl/dist/maplibre-gl.css';
 import { setWorkerUrl } from 'maplibre-gl';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Layer, Map, Marker, Source, type MapRef } from 'react-map-gl/maplibre';
-import type { PlacedSign, RouteLine, RouteMapProps } from './model';
-import { colour, FONT, regionStyle } from './style';
+import { Map, Marker, type MapRef } from 'react-map-gl/maplibre';
+import { AreaNames, Circle, Dots, Lines, Traffic } from './layers';
+import type { PlacedSign, RouteMapProps } from './model';
+import { FONT, regionStyle } from './style';
 
 setWorkerUrl(workerUrl);
 /** A drop this near to a line is on it. */
 const NEAR_PIXELS = 28;
-const CIRCLE_POINTS = 64;
-/** Nearer than this, the minutes of everybody's drives are written, not only those of the round looked at. */
-const MINUTES_ZOOM = 12.4;
+const DOT_REACH = 6;
 
 export default function RouteMapView(props: RouteMapProps) {
-  const { label, signs, lines, traffic, circle, onGround, onReady } = props;
+  const { label, signs, lines, traffic, circle, dots, onDot, onGround, onReady } = props;
   const map = useRef<MapRef>(null);
   const style = useMemo(() => regionStyle(), []);
   const [loaded, setLoaded] = useState(false);
@@ -33,11 +32,17 @@ export default function RouteMapView(props: RouteMapProps) {
         mapStyle={style}
         attributionControl={false}
         onLoad={() => setLoaded(true)}
-        onClick={(event) => onGround({ lon: event.lngLat.lng, lat: event.lngLat.lat })}
+        onClick={(event) => {
+          const dot = dotAt(map.current, event.point);
+          if (dot === null) onGround({ lon: event.lngLat.lng, lat: event.lngLat.lat });
+          else onDot(dot);
+        }}
       >
+        {withWords && <AreaNames />}
         {traffic && <Traffic shares={traffic} />}
         {circle && <Circle {...circle} />}
         <Lines lines={lines} withWords={withWords} />
+        {dots.length > 0 && <Dots dots={dots} withWords={withWords} />}
         {signs.map((row) => (
           <Sign key={row.id} row={row} />
         ))}
@@ -88,67 +93,14 @@ function lineAt(map: MapRef | null, x: number, y: number): number | null {
   return best ? Number(best.properties.id) : null;
 }
 
-const LOUD = ['any', ['get', 'strong'], ['==', ['get', 'look'], 'after']] as never;
-
-function Lines({ lines, withWords }: { lines: RouteLine[]; withWords: boolean }) {
-  const data = useMemo(
-    () => ({
-      type: 'FeatureCollection' as const,
-      features: lines.map((line) => ({
-        type: 'Feature' as const,
-        properties: { id: line.id, strong: line.strong, look: line.look ?? '', label: line.label ?? '' },
-        geometry: { type: 'LineString' as const, coordinates: line.points },
-      })),
-    }),
-    [lines],
-  );
-  return (
-    <Source id="rounds" type="geojson" data={data}>
-      <Layer
-        id="route-lines"
-        type="line"
-        layout={{ 'line-cap': 'round', 'line-join': 'round' }}
-        filter={['!=', ['get', 'look'], 'before']}
-        paint={{
-          'line-color': ['case', LOUD, colour('--copper'), colour('--ink')],
-          'line-width': ['case', ['get', 'strong'], 4, ['==', ['get', 'look'], 'after'], 2.5, 1.5],
-          'line-opacity': ['case', LOUD, 0.95, 0.35],
-        }}
-      />
-      <Layer
-        id="rounds-before"
-        type="line"
-        filter={['==', ['get', 'look'], 'before']}
-        paint={{ 'line-color': colour('--ink'), 'line-width': 1.5, 'line-dasharray': [1.5, 2] }}
-      />
-      {withWords && <Minutes id="minutes" of={['get', 'strong']} size={12} />}
-      {withWords && (
-        <Minutes id="minutes-near" of={['!', ['get', 'strong']]} size={10.5} from={MINUTES_ZOOM} />
-      )}
-    </Source>
-  );
-}
-
-/** Minutes beside the middle of each drive, where there is room for them. */
-function Minutes({ id, of, size, from = 0 }: { id: string; of: unknown; size: number; from?: number }) {
-  return (
-    <Layer
-      id={id}
-      type="symbol"
-      source="rounds"
-      minzoom={from}
-      filter={['all', ['!=', ['get', 'label'], ''], of] as never}
-      layout={{
-        'symbol-placement': 'line-center',
-        'text-field': ['get', 'label'],
-        'text-font': [FONT],
-        'text-size': size,
-        'text-rotation-alignment': 'viewport',
-        'text-padding': 1,
-      }}
-      paint={{ 'text-color': colour('--ink'), 'text-halo-color': colour('--sheet'), 'text-halo-width': 2 }}
-    />
-  );
+function dotAt(map: MapRef | null, { x, y }: { x: number; y: number }): number | null {
+  if (!map?.getLayer('dots')) return null;
+  const box: [[number, number], [number, number]] = [
+    [x - DOT_REACH, y - DOT_REACH],
+    [x + DOT_REACH, y + DOT_REACH],
+  ];
+  const [found] = map.queryRenderedFeatures(box, { layers: ['dots'] });
+  return found ? Number(found.properties.id) : null;
 }
 
 function Sign({ row }: { row: PlacedSign }) {
@@ -178,65 +130,4 @@ function Sign({ row }: { row: PlacedSign }) {
       )}
     </Marker>
   );
-}
-
-/** The network, by how much of its free speed is left in this period of the day. */
-function Traffic({ shares }: { shares: Record<string, number> }) {
-  const slow = Object.entries(shares).flatMap(([name, share]) => [name, share]);
-  const share = ['match', ['get', 'class'], ...slow, 1];
-  return (
-    <Source type="geojson" data={`${window.location.origin}/api/roads/map/roads`}>
-      <Layer
-        id="traffic"
-        type="line"
-        paint={{
-          'line-color': [
-            'step',
-            share,
-            colour('--bad'),
-            0.5,
-            colour('--warn'),
-            0.7,
-            colour('--road-main'),
-            0.9,
-            colour('--good'),
-          ] as never,
-          'line-width': ['interpolate', ['linear'], ['zoom'], 10, 1, 15, 4],
-          'line-opacity': 0.75,
-        }}
-      />
-    </Source>
-  );
-}
-
-function Circle({ lon, lat, metres }: { lon: number; lat: number; metres: number }) {
-  const data = useMemo(() => ring(lon, lat, metres), [lon, lat, metres]);
-  return (
-    <Source type="geojson" data={data}>
-      <Layer id="circle" type="fill" paint={{ 'fill-color': colour('--copper'), 'fill-opacity': 0.1 }} />
-      <Layer
-        id="circle-line"
-        type="line"
-        paint={{ 'line-color': colour('--copper'), 'line-width': 1.5, 'line-dasharray': [3, 2] }}
-      />
-    </Source>
-  );
-}
-
-const METRES_PER_DEGREE = 111_195;
-
-function ring(lon: number, lat: number, metres: number) {
-  const [tall, wide] = [
-    metres / METRES_PER_DEGREE,
-    metres / (METRES_PER_DEGREE * Math.cos((lat * Math.PI) / 180)),
-  ];
-  const points = Array.from({ length: CIRCLE_POINTS + 1 }, (_, index) => {
-    const angle = (2 * Math.PI * index) / CIRCLE_POINTS;
-    return [lon + wide * Math.cos(angle), lat + tall * Math.sin(angle)];
-  });
-  return {
-    type: 'Feature' as const,
-    properties: {},
-    geometry: { type: 'Polygon' as const, coordinates: [points] },
-  };
 }

@@ -3,4 +3,4 @@ export { AreaEditor } from './AreaEditor';
 export { AddressField } from './AddressField';
 export type { AreaShape, PickedPlace } from './model';
 export { RouteMap } from './RouteMap';
-export type { PlacedSign, RouteLine } from './model';
+export type { Dot, PlacedSign, RouteLine } from './model';

@@ -59,6 +59,14 @@ export interface RouteLine {
   look?: 'before' | 'after';
 }
 
+/** A place that is only a dot with a name. */
+export interface Dot {
+  id: number;
+  name: string;
+  lon: number;
+  lat: number;
+}
+
 export interface RouteMapProps {
   label: string;
   signs: PlacedSign[];
@@ -66,6 +74,8 @@ export interface RouteMapProps {
   /** Share of the free speed left, by class of road; null: traffic is not drawn. */
   traffic: Record<string, number> | null;
   circle: { lon: number; lat: number; metres: number } | null;
+  dots: Dot[];
+  onDot: (id: number) => void;
   onGround: (point: { lon: number; lat: number }) => void;
   /** Hands out how to find the line under a point of the screen, while the map is there. */
   onReady: (lineAt: ((x: number, y: number) => number | null) | null) => void;

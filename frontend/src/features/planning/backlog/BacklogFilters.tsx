@@ -6,8 +6,9 @@ import { useCompany, useRecordFields, useSetting } from '@/features/company';
 import { CustomerPicker, useCustomer } from '@/features/customers';
 import { Views } from '@/features/orders';
 import { useSkills } from '@/features/people';
+import { STATE_WORDS } from '@/shared/signs';
 import type { Question } from '@/shared/questions';
-import { BACKLOG_SORTS, waitingSearch, type WaitingSearch } from '../search';
+import { BACKLOG_SORTS, WAITING_STATES, waitingSearch, type WaitingSearch } from '../search';
 
 const SORT_WORDS: Record<(typeof BACKLOG_SORTS)[number], string> = {
   pressing: 'Most pressing',
@@ -162,6 +163,18 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
           ))}
         </SelectField>
       </Pair>
+      <SelectField
+        label="State"
+        value={waiting.states?.[0] ?? ''}
+        onChange={(e) => set({ states: e.target.value ? [e.target.value as WaitingState] : undefined })}
+      >
+        <option value="">any</option>
+        {WAITING_STATES.map((state) => (
+          <option key={state} value={state}>
+            {state === 'open' ? 'open: no place yet' : `${STATE_WORDS[state]}, and on standby`}
+          </option>
+        ))}
+      </SelectField>
       <CustomerPicker
         label="Customer"
         chosen={waiting.customer_id ? { id: waiting.customer_id, name: customer.data?.name ?? '…' } : null}
@@ -187,6 +200,8 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
     </div>
   );
 }
+
+type WaitingState = (typeof WAITING_STATES)[number];
 
 const Pair = ({ children }: { children: ReactNode }) => (
   <div className="grid grid-cols-2 gap-2">{children}</div>

@@ -35,7 +35,7 @@ import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
 import { commandActs } from './commandActs';
 import { aimOfState, heldBy, holding, laneAim } from './interaction';
-import { LABEL_WIDTH } from './measures';
+import { HEAD_WIDTHS, ROOM_FOR_WIDE, type Heads } from './measures';
 import type { Drawing } from './Lane';
 import { Lanes } from './Lanes';
 import { SidePanel } from './SidePanel';
@@ -98,7 +98,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const view = search.view ?? 'lanes';
   const column = search.column ?? null;
-  const width = useWidth(scroller) - LABEL_WIDTH - 4;
+  const heads = search.heads ?? (window.innerWidth >= ROOM_FOR_WIDE ? 'wide' : 'narrow');
+  const width = useWidth(scroller) - HEAD_WIDTHS[heads] - 4;
   const axis = useMemo(
     () => axisOf(board.days, board.lanes, width, column),
     [board.days, board.lanes, width, column],
@@ -109,7 +110,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const rows = useRows(board, visitsOf, search, selected);
   const inOrder = useMemo(() => rows.flatMap((row) => (row.kind === 'lane' ? [row.lane] : [])), [rows]);
   const slots = useMemo(() => slotsOf(rows), [rows]);
-  const { drawing, hues } = useDrawing(board, search);
+  const { drawing, hues } = useDrawing(board, search, heads);
   const { onDeed, place, sendDay, undo, redo } = useDeeds({ day, change, setChosen, setWish });
   const { mutate: lockDays } = useLockDays();
   const { mutate: bulk } = useBulk();
@@ -156,7 +157,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     [change],
   );
   const onPlan = useCallback(
-    (who: number) => change({ run: 0, who, visit: undefined, gap: undefined, person: undefined }),
+    (who: number) =>
+      change({ run: 0, who, ask: undefined, visit: undefined, gap: undefined, person: undefined }),
     [change],
   );
   const onText = useCallback((text: string) => change({ text: text || undefined }), [change]);
@@ -180,7 +182,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     else if (search.gap) change({ gap: undefined });
     else if (selectedId !== null) change({ visit: undefined });
     else if (search.person !== undefined) change({ person: undefined });
-    else change({ run: undefined, who: undefined, only: undefined });
+    else change({ run: undefined, who: undefined, only: undefined, ask: undefined });
   };
   const onDay = (by: number) => change({ day: by === 0 ? undefined : addDays(day, by * (search.span ?? 1)) });
 
@@ -233,6 +235,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               rows={rows}
               visitsOf={visitsOf}
               axis={axis}
+              headWidth={HEAD_WIDTHS[heads]}
               column={column}
               now={now}
               holidays={holidays}
@@ -266,6 +269,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               selected={selected}
               selectedId={selectedId}
               personId={search.person ?? null}
+              gap={search.gap ?? null}
               ghosts={ghosts}
               lookedAt={here?.technicianId ?? null}
               drawing={drawing}
@@ -401,11 +405,11 @@ function useRows(
   );
 }
 
-function useDrawing(board: Board, { hue = 'none', label = 'site' }: BoardSearch) {
+function useDrawing(board: Board, { hue = 'none', label = 'site' }: BoardSearch, heads: Heads) {
   const hues = useMemo(() => huesOf(board.visits, hue), [board.visits, hue]);
   const drawing = useMemo<Drawing>(
-    () => ({ label, hueOf: (visit) => hues.get(hueValue(visit, hue) ?? '') }),
-    [label, hue, hues],
+    () => ({ label, hueOf: (visit) => hues.get(hueValue(visit, hue) ?? ''), wide: heads === 'wide' }),
+    [label, hue, hues, heads],
   );
   return { drawing, hues };
 }

@@ -4,7 +4,7 @@ import { xOf, type Axis } from '../axis';
 import { NOTHING_BROKEN, shownSpan, type BoardVisit } from '../model';
 import type { ShownCrew } from '../rows';
 import type { Drawing } from './Lane';
-import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
+import { LANE_HEIGHT } from './measures';
 import { Station } from './Station';
 
 interface Props {
@@ -45,10 +45,7 @@ export const CrewRow = memo(function CrewRow(props: Props) {
       className={`flex border-b border-hairline ${props.aimed ? 'bg-copper-wash/60' : 'bg-wash/50'}`}
       style={{ height: LANE_HEIGHT }}
     >
-      <div
-        className="sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-wash px-2"
-        style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
-      >
+      <div className="w-(--head) min-w-(--head) sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-wash px-2">
         <span className="flex -space-x-2">
           {ids.slice(0, 3).map((id) => (
             <Portrait key={id} technicianId={id} size={24} />

@@ -14,15 +14,17 @@ import {
 } from '../model';
 import type { Ghost } from '../runs/ghosts';
 import { LaneHead } from './LaneHead';
-import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
+import { LANE_HEIGHT } from './measures';
 import { LaneLine } from './LaneLine';
 import { Station } from './Station';
 import { whenFollowed, whenThereIsTime } from './upgrades';
 
-/** How visits are drawn: what is written on them, and their hue by id. */
+/** How lanes are drawn: what is written on visits, their hue, and what the heads say. */
 export interface Drawing {
   label: Label;
   hueOf: (visit: BoardVisit) => string | undefined;
+  /** Whether the heads of lanes say skills and areas. */
+  wide: boolean;
 }
 
 interface Props {
@@ -67,8 +69,7 @@ function FleetingLane({ lane, axis }: Props) {
     >
       <div
         data-head={lane.technician_id}
-        className="sticky left-0 z-20 truncate border-r border-hairline bg-paper py-1.5 pl-12 text-sm font-semibold"
-        style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
+        className="w-(--head) min-w-(--head) sticky left-0 z-20 truncate border-r border-hairline bg-paper py-1.5 pl-12 text-sm font-semibold"
       >
         {lane.name}
       </div>
@@ -99,7 +100,13 @@ function FullLane(props: Props) {
       role="listitem"
       aria-label={lane.name}
     >
-      <LaneHead lane={lane} unfit={unfit} onPerson={props.onPerson} onPlan={props.onPlan} />
+      <LaneHead
+        lane={lane}
+        unfit={unfit}
+        wide={props.drawing.wide}
+        onPerson={props.onPerson}
+        onPlan={props.onPlan}
+      />
       <div
         className="relative"
         data-lane={lane.technician_id}

@@ -2,13 +2,15 @@ import { Route } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Portrait } from '@/features/people';
+import { length } from '@/shared/time';
 import { brokenOf, load, type Lane } from '../model';
 import { AboutLane } from '../person/AboutLane';
-import { LABEL_WIDTH } from './measures';
 
 interface Props {
   lane: Lane;
   unfit: string[] | null;
+  /** With skills and areas beside it. */
+  wide: boolean;
   onPerson: (technicianId: number) => void;
   onPlan: ((technicianId: number) => void) | undefined;
 }
@@ -16,7 +18,7 @@ interface Props {
 const REST_MILLISECONDS = 350;
 
 /** Who a line belongs to: how full the days are at a glance, more on hover or focus, everything on a click. */
-export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
+export function LaneHead({ lane, unfit, wide, onPerson, onPlan }: Props) {
   const button = useRef<HTMLButtonElement>(null);
   const [near, setNear] = useState(false);
   const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -32,8 +34,7 @@ export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
         rest.current = setTimeout(() => setNear(true), REST_MILLISECONDS);
       }}
       onPointerLeave={leave}
-      className="group sticky left-0 z-20 flex items-center border-r border-hairline bg-paper"
-      style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
+      className="w-(--head) min-w-(--head) group sticky left-0 z-20 flex items-center border-r border-hairline bg-paper"
     >
       <button
         ref={button}
@@ -55,6 +56,7 @@ export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
             <Fullness lane={lane} />
           )}
         </span>
+        {wide && <Able lane={lane} />}
       </button>
       {near && (
         // Made for a head that somebody comes near: hundreds scroll by.
@@ -94,12 +96,25 @@ export function LaneHead({ lane, unfit, onPerson, onPlan }: Props) {
   );
 }
 
+/** What somebody can do and where, as far as there is room. */
+function Able({ lane }: { lane: Lane }) {
+  const skills = Object.entries(lane.skills).map(([skill, level]) => `${skill} ${level}`);
+  return (
+    <span className="w-[132px] shrink-0 self-center text-[11px] leading-tight text-ink-soft">
+      <span className="line-clamp-2">{skills.join(', ') || 'no skill'}</span>
+      <span className="block truncate text-ink">{lane.areas.join(', ') || 'every area'}</span>
+    </span>
+  );
+}
+
 function Fullness({ lane }: { lane: Lane }) {
   const full = load(lane);
   const tight = brokenOf(lane).some((row) => row.visit_id === null);
   if (!full)
     return (
-      <span className="block text-xs text-ink-soft">{lane.days.length === 0 ? 'fetching…' : 'no shift'}</span>
+      <span className="block text-xs text-ink-soft">
+        {lane.days.length === 0 ? 'fetching…' : lane.days.some((day) => day.shift) ? 'absent' : 'no shift'}
+      </span>
     );
   return (
     <>
@@ -111,7 +126,7 @@ function Fullness({ lane }: { lane: Lane }) {
       </span>
       <span className="block truncate text-[11px] text-ink-soft">
         {tight && <b className="text-warn">no break · </b>}
-        <span className="figures">{Math.round(full.share * 100)}</span> % full ·{' '}
+        {full.overtime > 0 ? `${length(full.overtime)} over` : `${length(full.free)} free`} ·{' '}
         <span className="figures">{Math.round(full.driving * 100)}</span> % road
       </span>
     </>

@@ -1,12 +1,20 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useMemo, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  memo,
+  useEffect,
+  useMemo,
+  useState,
+  type CSSProperties,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { momentAt, type Axis, type Column } from '../axis';
 import type { AnyVisit, BoardVisit, Timetable } from '../model';
 import type { Row, ShownCrew } from '../rows';
 import type { Ghosts } from '../runs/ghosts';
 import { CrewRow } from './CrewRow';
 import { LaneRow, type Drawing } from './Lane';
-import { LABEL_WIDTH, LANE_HEIGHT } from './measures';
+import { LANE_HEIGHT } from './measures';
 import { ColumnLines, TimeAxis } from './TimeAxis';
 
 interface Props {
@@ -14,6 +22,7 @@ interface Props {
   rows: Row[];
   visitsOf: Map<number, BoardVisit[]>;
   axis: Axis;
+  headWidth: number;
   column: Column | null;
   now: number;
   drawing: Drawing;
@@ -62,7 +71,10 @@ export const Lanes = memo(function Lanes(props: Props) {
   });
   const [from, until] = useWindow(scroller, axis);
   return (
-    <div className="relative" style={{ width: LABEL_WIDTH + axis.width }}>
+    <div
+      className="relative"
+      style={{ width: props.headWidth + axis.width, '--head': `${props.headWidth}px` } as CSSProperties}
+    >
       <Patterns />
       <TimeAxis
         axis={axis}

@@ -42,7 +42,14 @@ interface Props {
 const NEAR_METRES = 3000;
 const NO_VISITS: BoardVisit[] = [];
 /** What lies beside the board besides the backlog, put away. */
-const NOTHING = { visit: undefined, person: undefined, run: undefined, gap: undefined, only: undefined };
+const NOTHING = {
+  visit: undefined,
+  person: undefined,
+  run: undefined,
+  gap: undefined,
+  only: undefined,
+  ask: undefined,
+};
 
 /** Beside the board: what is selected, what is asked, or the backlog. */
 export function SidePanel(props: Props) {
@@ -101,6 +108,7 @@ export function SidePanel(props: Props) {
           onDay={(value) => change({ day: value })}
           onShow={props.onShow}
           onGap={(gap) => change({ gap })}
+          onRepair={() => change({ ...NOTHING, run: 0, ask: 'repair' })}
           onNear={({ lon, lat }) =>
             change({ visit: undefined, waiting: { lon, lat, metres: NEAR_METRES, sort: 'nearest' } })
           }
@@ -112,10 +120,11 @@ export function SidePanel(props: Props) {
           day={day}
           runId={search.run!}
           who={search.who}
+          wanted={search.ask}
           only={search.only}
           left={props.left}
           onLeft={props.onLeft}
-          onRun={(run) => change({ run, who: undefined, only: undefined })}
+          onRun={(run) => change({ run, who: undefined, only: undefined, ask: undefined })}
           onShow={props.onShow}
           onVisit={(visit) => change({ visit })}
         />

@@ -1,7 +1,6 @@
 import { memo } from 'react';
 import { clockTime, dayName } from '@/shared/time';
 import { lettered, lined, segmentOf, xOf, type Axis, type Column } from '../axis';
-import { LABEL_WIDTH } from './measures';
 
 /** Wide enough for the day's name besides its hours. */
 const HOURS_WIDTH = 260;
@@ -37,10 +36,7 @@ export const TimeAxis = memo(function TimeAxis({
   const hours = several && !wide ? [] : lettered(axis).filter((hour) => hour >= from && hour <= until);
   return (
     <div className="sticky top-0 z-30 flex h-7 border-b border-hairline bg-paper text-xs text-ink-soft">
-      <div
-        className="sticky left-0 z-10 border-r border-hairline bg-paper"
-        style={{ width: LABEL_WIDTH, minWidth: LABEL_WIDTH }}
-      />
+      <div className="w-(--head) min-w-(--head) sticky left-0 z-10 border-r border-hairline bg-paper" />
       <div className="relative" style={{ width: axis.width }}>
         {hours
           .filter((hour) => !showsNow || Math.abs(xOf(axis, hour) - xOf(axis, now)) > NEAR_NOW)
@@ -104,7 +100,7 @@ export const ColumnLines = memo(function ColumnLines({ axis, from, until, column
   return (
     <div
       className="pointer-events-none absolute inset-y-0"
-      style={{ left: LABEL_WIDTH, width: axis.width }}
+      style={{ left: 'var(--head)', width: axis.width }}
       aria-hidden
     >
       {lines.map((moment) => (

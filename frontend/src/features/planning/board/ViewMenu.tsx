@@ -44,6 +44,16 @@ export function ViewMenu({ search, change }: Props) {
             onChange={(value) => change({ group: value === 'none' ? undefined : (value as never) })}
           />
           <Choice
+            label="Beside a name"
+            value={search.heads ?? ''}
+            options={[
+              ['', 'as the screen allows'],
+              ['narrow', 'hours'],
+              ['wide', 'hours, skills and areas'],
+            ]}
+            onChange={(value) => change({ heads: (value || undefined) as BoardSearch['heads'] })}
+          />
+          <Choice
             label="Sorted by"
             value={search.sort ?? 'name'}
             options={SORTINGS.map((key) => [key, SORTING_WORDS[key]])}

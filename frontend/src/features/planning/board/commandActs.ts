@@ -108,6 +108,8 @@ function drawingActs({ change }: Setting): CommandAct[] {
       words: `Technicians: ${GROUPING_WORDS[group].toLowerCase()}`,
       run: () => change({ group: group === 'none' ? undefined : group }),
     })),
+    { words: 'Beside a name: hours', run: () => change({ heads: 'narrow' }) },
+    { words: 'Beside a name: hours, skills and areas', run: () => change({ heads: 'wide' }) },
     ...SORTINGS.map((sort) => ({
       words: `Sorted by: ${SORTING_WORDS[sort].toLowerCase()}`,
       run: () => change({ sort: sort === 'name' ? undefined : sort }),

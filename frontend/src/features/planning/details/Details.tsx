@@ -11,6 +11,7 @@ import { money } from '@/shared/money';
 import { FIXED, STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
+import { WriteAbout } from '@/features/messages';
 import { OrderBeside } from '@/features/orders';
 import { brokenOf, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
@@ -34,6 +35,8 @@ interface Props {
   onDay: (day: string) => void;
   onShow: (placement: Shown | null) => void;
   onGap: (gap: Gap) => void;
+  /** The planner is to repair the day. */
+  onRepair: () => void;
   onNear: (point: { lon: number; lat: number }) => void;
 }
 
@@ -65,6 +68,7 @@ function Loaded({
   onDay,
   onShow,
   onGap,
+  onRepair,
   onNear,
 }: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
   const shown = board.visits.find((row) => row.id === visit.id);
@@ -128,7 +132,14 @@ function Loaded({
       </PanelHead>
       <Sections
         sections={[
-          { content: <Facts visit={visit} /> },
+          {
+            content: (
+              <>
+                <Facts visit={visit} />
+                {canPlan && <Words visit={visit} />}
+              </>
+            ),
+          },
           { words: 'Why', content: visit.technician_id !== null && <WhyHere visitId={visit.id} /> },
           {
             content: (
@@ -143,7 +154,7 @@ function Loaded({
               </>
             ),
           },
-          { content: canGo && <Rescuers visit={visit} /> },
+          { content: canGo && <Rescuers visit={visit} onRepair={onRepair} /> },
           { words: 'Openings', content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} /> },
           {
             words: visit.technician_id === null ? 'Place' : 'Move',
@@ -218,6 +229,16 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
     </div>
   );
 }
+
+const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
+  <div className="mt-3">
+    <WriteAbout
+      visitId={visit.id}
+      customer={visit.contact_name || visit.customer}
+      technician={visit.technician ?? null}
+    />
+  </div>
+);
 
 function History({ visit }: { visit: SchemaVisitDetailOut }) {
   const rows = [

@@ -17,7 +17,10 @@ export function Sections({ sections }: { sections: Section[] }) {
   };
   return (
     <>
-      <nav aria-label="Parts of the details" className="flex flex-wrap gap-x-2.5 border-b border-hairline px-3">
+      <nav
+        aria-label="Parts of the details"
+        className="flex flex-wrap gap-x-2.5 border-b border-hairline px-3"
+      >
         {shown.map(
           ({ words }, index) =>
             words && (

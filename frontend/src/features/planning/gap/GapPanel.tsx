@@ -89,7 +89,7 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
             <li key={row.visit.id}>
               <Filler
                 row={row}
-                first={index === 0}
+                rank={index + 1}
                 canPlan={canPlan && !place.isPending && !forward.isPending}
                 onTake={() => take(row)}
                 onVisit={() => onVisit(row.visit.id)}
@@ -111,14 +111,15 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
 
 interface FillerProps {
   row: SchemaFillerOut;
-  first: boolean;
+  /** As on the map. */
+  rank: number;
   canPlan: boolean;
   onTake: () => void;
   onVisit: () => void;
   onShow: (on: boolean) => void;
 }
 
-function Filler({ row, first, canPlan, onTake, onVisit, onShow }: FillerProps) {
+function Filler({ row, rank, canPlan, onTake, onVisit, onShow }: FillerProps) {
   const { visit } = row;
   const more = Math.round(row.extra_drive_seconds / 60);
   const facts = [
@@ -134,6 +135,7 @@ function Filler({ row, first, canPlan, onTake, onVisit, onShow }: FillerProps) {
       onFocus={() => onShow(true)}
       onBlur={() => onShow(false)}
     >
+      <span className="figures w-4 shrink-0 text-right text-sm text-ink-soft">{rank}</span>
       <button type="button" className="min-w-0 flex-1 text-left text-sm" onClick={onVisit}>
         <span className="block truncate font-semibold">{visit.title}</span>
         <span className="block truncate">{visit.site}</span>
@@ -150,7 +152,7 @@ function Filler({ row, first, canPlan, onTake, onVisit, onShow }: FillerProps) {
         )}
       </button>
       {canPlan && (
-        <Button rank={first ? 'main' : 'plain'} onClick={onTake} autoFocus={first}>
+        <Button rank={rank === 1 ? 'main' : 'plain'} onClick={onTake} autoFocus={rank === 1}>
           <time>{clockTime(row.start)}</time>
         </Button>
       )}

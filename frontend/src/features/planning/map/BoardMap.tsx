@@ -1,19 +1,19 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { memo, useMemo, useState, type PointerEvent } from 'react';
 import { api, data } from '@/api/client';
-import { Lamp } from '@/design/Lamp';
-import { STATE_LOOK } from '@/design/StateSign';
-import { Portrait } from '@/features/people';
-import { RouteMap, type PlacedSign } from '@/features/roads';
-import { STATE_WORDS } from '@/shared/signs';
-import { clockTime, dayName, isoDay, window_ } from '@/shared/time';
+import type { SchemaGapOut } from '@/api/types';
+import { useSitesOnMap } from '@/features/customers';
+import { RouteMap, type Dot } from '@/features/roads';
+import { dayName, isoDay } from '@/shared/time';
 import type { Drawing } from '../board/Lane';
 import { setLineFinder } from '../board/lineUnder';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
-import { roundsQuery, toursQuery } from '../queries';
+import { gapQuery, nextQuery, roundsQuery, toursQuery } from '../queries';
 import type { Ghosts } from '../runs/ghosts';
-import type { WaitingSearch } from '../search';
-import { driving, inGroups, placesInDay, proposedTours, roundLines, tourLines, type Round } from './rounds';
+import type { Gap, WaitingSearch } from '../search';
+import { useSigns } from './signs';
+import { SiteCard } from './SiteCard';
+import { driving, inGroups, proposedTours, roundLines, tourLines, type Round } from './rounds';
 
 interface Props {
   board: Board;
@@ -25,6 +25,8 @@ interface Props {
   selectedId: number | null;
   /** The technician whose panel is open: that day's road is drawn too. */
   personId: number | null;
+  /** A gap that is to be filled: what fits there wears its rank. */
+  gap: Gap | null;
   ghosts: Ghosts | null;
   /** Whose proposed round alone is looked at; null: all of them are drawn. */
   lookedAt: number | null;
@@ -37,8 +39,7 @@ interface Props {
 }
 
 const RADIUS_METRES = 3000;
-/** Signs are elements of the page: more of them than this would make the map heavy. */
-const MOST_SIGNS = 400;
+const NO_DOTS: Dot[] = [];
 
 /** More rounds than these are drawn straight while a proposal is read: nobody tells so many apart. */
 const MOST_TOURS = 60;
@@ -50,7 +51,12 @@ export const BoardMap = memo(function BoardMap(props: Props) {
   const [withTraffic, setWithTraffic] = useState(false);
   const [withPeople, setWithPeople] = useState(true);
   const [measuring, setMeasuring] = useState(false);
-  const who = selected?.technician_id ?? personId;
+  const [withSites, setWithSites] = useState(false);
+  const [siteId, setSiteId] = useState<number | null>(null);
+  const sites = useSitesOnMap(withSites).data;
+  const site = withSites ? (sites?.find((row) => row.id === siteId) ?? null) : null;
+  const gap = useGap(props.gap);
+  const who = gap?.technician_id ?? selected?.technician_id ?? personId;
   const rounds = useRounds(board, day, ghosts === null);
   const traffic = useQuery({
     queryKey: ['roads', 'traffic', Math.floor(now / 900)],
@@ -77,7 +83,7 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     () => (ghosts ? tourLines(tours, roads) : roundLines(rounds, who)),
     [tours, roads, rounds, who, ghosts],
   );
-  const signs = useSigns(props, day, withPeople && isToday ? people.data : undefined);
+  const signs = useSigns(props, day, gap, withPeople && isToday ? people.data : undefined);
   const driven = who === null || ghosts ? null : driving(rounds, who);
   const circle =
     waiting.lon !== undefined && waiting.lat !== undefined
@@ -91,6 +97,8 @@ export const BoardMap = memo(function BoardMap(props: Props) {
         lines={lines}
         traffic={withTraffic ? (traffic.data?.shares ?? null) : null}
         circle={circle}
+        dots={(withSites && sites) || NO_DOTS}
+        onDot={setSiteId}
         onGround={(point) => {
           if (!measuring) return;
           setMeasuring(false);
@@ -115,6 +123,7 @@ export const BoardMap = memo(function BoardMap(props: Props) {
           </select>
         )}
         {isToday && <Tick on={withPeople} words="technicians" onChange={setWithPeople} />}
+        <Tick on={withSites} words="sites" onChange={setWithSites} />
         <Tick
           on={withTraffic}
           words={withTraffic && traffic.data ? `traffic: ${traffic.data.period}` : 'traffic'}
@@ -145,6 +154,22 @@ export const BoardMap = memo(function BoardMap(props: Props) {
           </svg>
           as proposed
         </p>
+      )}
+      {site && (
+        <SiteCard
+          site={site}
+          onClose={() => setSiteId(null)}
+          onNear={() => {
+            const { lon, lat } = site;
+            props.onWaiting({
+              ...waiting,
+              lon,
+              lat,
+              metres: waiting.metres ?? RADIUS_METRES,
+              sort: 'nearest',
+            });
+          }}
+        />
       )}
       {driven && (
         <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
@@ -184,96 +209,14 @@ function Tick({ on, words, onChange }: { on: boolean; words: string; onChange: (
   );
 }
 
-interface Seen {
-  technician_id: number;
-  name: string;
-  lon: number;
-  lat: number;
-  at: number | null;
-  doing: string;
-}
-
-function useSigns(props: Props, day: string, people: Seen[] | undefined): PlacedSign[] {
-  const { board, visitsOf, waitingVisits, selectedId, drawing, onPress, onVisit, onPerson } = props;
-  return useMemo(() => {
-    const within = board.days.find((row) => row.day === day) ?? board;
-    const places = placesInDay(visitsOf, within);
-    const shown = board.visits.filter((visit) => places.has(visit.id));
-    const placed = shown.slice(0, MOST_SIGNS).map((visit): PlacedSign => ({
-      id: `visit ${visit.id}`,
-      lon: visit.lon,
-      lat: visit.lat,
-      words: `${visit.number} ${visit.title}, ${visit.site}. ${STATE_WORDS[visit.state]}${visit.start ? `, ${clockTime(visit.start)}` : ''}`,
-      sign: (
-        <VisitSign
-          visit={visit}
-          place={places.get(visit.id)!}
-          hue={drawing.hueOf(visit)}
-          selected={visit.id === selectedId}
-        />
-      ),
-      front: visit.id === selectedId,
-      onOpen: () => onVisit(visit.id),
-    }));
-    const open = waitingVisits
-      .filter((visit) => visit.technician_id === null)
-      .slice(0, MOST_SIGNS)
-      .map((visit): PlacedSign => ({
-        id: `open ${visit.id}`,
-        lon: visit.lon,
-        lat: visit.lat,
-        words: `${visit.number} ${visit.title}, ${visit.site}. No place yet${visit.promise ? `, promised ${window_(visit.promise)}` : ''}. Drag it onto a route`,
-        sign: <OpenSign loud={visit.promise !== null} selected={visit.id === selectedId} />,
-        front: true,
-        onPress: (event) => onPress(event, visit),
-        onOpen: () => onVisit(visit.id),
-      }));
-    const seen = (people ?? []).map((row): PlacedSign => ({
-      id: `technician ${row.technician_id}`,
-      lon: row.lon,
-      lat: row.lat,
-      words: `${row.name}, ${row.doing}${row.at ? `, ${clockTime(row.at)}` : ''}`,
-      onOpen: () => onPerson(row.technician_id),
-      sign: (
-        <span className="block overflow-hidden rounded-full border-2 border-ink bg-sheet">
-          <Portrait technicianId={row.technician_id} size={20} />
-        </span>
-      ),
-    }));
-    return [...placed, ...seen, ...open];
-  }, [board, day, visitsOf, waitingVisits, selectedId, drawing, people, onPress, onVisit, onPerson]);
-}
-
-interface VisitSignProps {
-  visit: BoardVisit;
-  /** Which one of its technician's day it is. */
-  place: number;
-  hue: string | undefined;
-  selected: boolean;
-}
-
-/** A visit on the map wears the signs it wears on the board, and its place in the day. */
-function VisitSign({ visit, place, hue, selected }: VisitSignProps) {
-  return (
-    <span
-      className={`figures relative block h-3.5 w-5 rounded-sm text-center text-[10px] leading-[13px] ${STATE_LOOK[visit.state]} ${selected ? 'ring-2 ring-copper' : ''}`}
-    >
-      {place}
-      {hue && <span className="absolute inset-x-0 bottom-0 h-1" style={{ background: hue }} />}
-      {visit.lamp !== 'dark' && (
-        <span className="absolute -top-2 -right-2">
-          <Lamp lamp={visit.lamp} />
-        </span>
-      )}
-    </span>
-  );
-}
-
-/** Work without a place: a diamond, so that it is told apart without its colour. */
-function OpenSign({ loud, selected }: { loud: boolean; selected: boolean }) {
-  return (
-    <span
-      className={`block size-3 rotate-45 border-2 ${loud ? 'border-bad bg-bad-wash' : 'border-ink bg-sheet'} ${selected ? 'ring-2 ring-copper' : ''}`}
-    />
-  );
+/** What fits into the gap that is looked at beside the board. */
+function useGap(gap: Gap | null): SchemaGapOut | null {
+  const after = gap && 'after' in gap ? gap.after : null;
+  const stretch = gap && 'who' in gap ? gap : null;
+  const next = useQuery({ ...nextQuery(after ?? 0), enabled: after !== null }).data;
+  const found = useQuery({
+    ...gapQuery(stretch ?? { who: 0, start: 0, end: 0 }),
+    enabled: stretch !== null,
+  }).data;
+  return (after !== null ? next : found) ?? null;
 }

@@ -24,7 +24,7 @@ export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; can
               className="mt-1"
               aria-label={`Done: ${row.text}`}
               disabled={!canPlan || change.isPending}
-              checked={change.isPending && change.variables.id === row.id ? change.variables.done : row.done}
+              checked={wished(row, change)}
               onChange={() => change.mutate({ ...row, done: !row.done })}
             />
             <span className={`min-w-0 flex-1 ${row.done ? 'text-ink-soft line-through' : ''}`}>
@@ -48,6 +48,14 @@ export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; can
       {canPlan && <Ask technicianId={lane.technician_id} day={day} />}
     </section>
   );
+}
+
+type Row = Lane['days'][number]['reminders'][number];
+
+/** As it was just ticked, until the row that says so is there: a tick does not flicker. */
+function wished(row: Row, { variables, isError }: { variables: Row | undefined; isError: boolean }): boolean {
+  const asked = !isError && variables?.id === row.id && variables.version === row.version;
+  return asked ? variables.done : row.done;
 }
 
 function Ask({ technicianId, day }: { technicianId: number; day: string }) {

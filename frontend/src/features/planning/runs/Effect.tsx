@@ -60,7 +60,7 @@ function Comparison({ label, children }: { label: string; children: ReactNode })
         <tr>
           <th>Measure</th>
           <th>Now</th>
-          <th>As proposed</th>
+          <th>Then</th>
         </tr>
       </thead>
       <tbody>{children}</tbody>

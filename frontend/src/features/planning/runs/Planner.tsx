@@ -7,10 +7,12 @@ import { Button } from '@/design/Button';
 import { SelectField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
+import { useCompany } from '@/features/company';
 import { dayName, moment, stamp } from '@/shared/time';
 import type { Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { playbooksQuery, runQuery, runsQuery } from '../queries';
+import type { BoardSearch } from '../search';
 import { useStartRun, useStopRun } from './commands';
 import { ProposalView } from './ProposalView';
 
@@ -45,6 +47,8 @@ interface Props {
   day: string;
   runId: number;
   who: number | undefined;
+  /** What is asked for, until another choice is made. */
+  wanted: BoardSearch['ask'];
   /** Only these visits are to be placed. */
   only: number[] | undefined;
   /** Changes that were unticked. */
@@ -56,17 +60,30 @@ interface Props {
 }
 
 /** Asking the planner, and reading what it proposes, beside the board. */
-export function Planner({ board, day, runId, who, only, left, onLeft, onRun, onShow, onVisit }: Props) {
+export function Planner({
+  board,
+  day,
+  runId,
+  who,
+  wanted,
+  only,
+  left,
+  onLeft,
+  onRun,
+  onShow,
+  onVisit,
+}: Props) {
   return (
     <section aria-label="Planner" data-testid="planner" className="flex min-h-0 flex-1 flex-col">
       <PanelHead title="Planner" closeLabel="Close the planner" onClose={() => onRun(undefined)} />
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
         {runId === 0 ? (
           <Ask
-            key={`${who ?? 0} ${only?.join() ?? ''}`}
+            key={`${who ?? 0} ${wanted} ${only?.join() ?? ''}`}
             board={board}
             day={day}
             who={who}
+            wanted={wanted}
             only={only}
             onRun={onRun}
           />
@@ -85,15 +102,20 @@ export function Planner({ board, day, runId, who, only, left, onLeft, onRun, onS
   );
 }
 
-function Ask({ board, day, who, only, onRun }: Pick<Props, 'board' | 'day' | 'who' | 'only' | 'onRun'>) {
-  const [kind, setKind] = useState<Kind>(who ? 'improve' : only ? 'plan' : 'fill');
+type AskProps = Pick<Props, 'board' | 'day' | 'who' | 'wanted' | 'only' | 'onRun'>;
+
+function Ask({ board, day, who, wanted, only, onRun }: AskProps) {
+  const [kind, setKind] = useState<Kind>(wanted ?? (who ? 'improve' : only ? 'plan' : 'fill'));
   const [technician, setTechnician] = useState(who ?? 0);
+  const [area, setArea] = useState('');
+  const areas = useCompany().data?.areas ?? [];
   const [days, setDays] = useState(board.days.length);
   const [seconds, setSeconds] = useState(5);
   const [playbook, setPlaybook] = useState(0);
   const playbooks = useQuery(playbooksQuery);
   const start = useStartRun();
   const one = kind === 'improve';
+  const takesBacklog = kind === 'fill' || kind === 'plan';
   const submit = (event: FormEvent) => {
     event.preventDefault();
     start.mutate(
@@ -102,6 +124,7 @@ function Ask({ board, day, who, only, onRun }: Pick<Props, 'board' | 'day' | 'wh
         day,
         days: one ? 1 : days,
         visit_ids: only ?? [],
+        area: takesBacklog ? area : '',
         technician_id: technician || null,
         playbook_id: playbook || null,
         seconds: one ? Math.min(seconds, 2) : seconds,
@@ -147,6 +170,14 @@ function Ask({ board, day, who, only, onRun }: Pick<Props, 'board' | 'day' | 'wh
             </option>
           ))}
         </SelectField>
+        {takesBacklog && (
+          <SelectField label="What waits in" value={area} onChange={(e) => setArea(e.target.value)}>
+            <option value="">every area</option>
+            {areas.map((row) => (
+              <option key={row.id}>{row.name}</option>
+            ))}
+          </SelectField>
+        )}
         <div className="grid grid-cols-2 gap-2">
           <SelectField
             label="From this day, for"

@@ -13,7 +13,9 @@ export function useStartRun() {
   return useMutation({
     mutationFn: (wish: RunWish) =>
       data(
-        api.POST('/api/planning/runs', { body: { days: 1, visit_ids: [], seconds: 5, seed: 1, ...wish } }),
+        api.POST('/api/planning/runs', {
+          body: { days: 1, visit_ids: [], area: '', seconds: 5, seed: 1, ...wish },
+        }),
       ),
     onError: complain,
     onSettled: () => client.invalidateQueries({ queryKey: keys.runs }),

@@ -1,0 +1,23 @@
+"""How people are reached about a visit: a technician by push, a customer by text, or by e-mail without a number."""
+
+from apps.messages.drafts import Draft
+from apps.orders.models import Visit
+from apps.people.queries import technician
+
+
+def to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
+    return to_hand(technician(technician_id).name, visit, text)
+
+
+def to_hand(name: str, visit: Visit, text: str) -> Draft:
+    return Draft(kind="technician", channel="push", name=name, address=f"phone of {name}", text=text, visit=visit)
+
+
+def to_customer(visit: Visit, text: str) -> Draft:
+    """Whoever is to be asked for there; with neither number nor address, the draft's address is empty."""
+    order = visit.order
+    name = order.contact_name or order.customer.name
+    phone = order.contact_phone or order.customer.phone
+    if phone:
+        return Draft(kind="customer", channel="text", name=name, address=phone, text=text, visit=visit)
+    return Draft(kind="customer", channel="e-mail", name=name, address=order.customer.email, text=text, visit=visit)

@@ -1,0 +1,19 @@
+"""A message before it is written."""
+
+from dataclasses import dataclass
+
+from apps.intake.models import Request
+from apps.orders.models import Visit
+
+
+@dataclass(frozen=True, kw_only=True)
+class Draft:
+    """To whom, by which channel, and what it tells; about a visit or a request, if about one."""
+
+    kind: str
+    channel: str
+    name: str
+    address: str
+    text: str
+    visit: Visit | None = None
+    request: Request | None = None

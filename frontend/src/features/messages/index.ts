@@ -1,0 +1,1 @@
+export { WriteAbout } from './WriteAbout';
