@@ -3,5 +3,19 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['tests/**/*.test.ts'], environment: 'node' },
+  test: {
+    // Pure logic needs no page; what is drawn (.tsx) is tested in one.
+    projects: [
+      { extends: true, test: { name: 'logic', include: ['tests/**/*.test.ts'], environment: 'node' } },
+      {
+        extends: true,
+        test: {
+          name: 'parts',
+          include: ['tests/**/*.test.tsx'],
+          environment: 'jsdom',
+          setupFiles: ['tests/page.ts'],
+        },
+      },
+    ],
+  },
 });

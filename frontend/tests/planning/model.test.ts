@@ -71,16 +71,9 @@ describe('a lane', () => {
   });
 
   it('has no time free while somebody is absent', () => {
-    const shift = { start: 8 * HOUR, end: 16 * HOUR };
-    const away = (start: number, end: number) => ({
-      id: 1,
-      start: start * HOUR,
-      end: end * HOUR,
-      reason: '',
-    });
-    const training = load(lane(day({ shift, absences: [away(13, 18)] })));
-    expect(training?.free).toBe(5 * HOUR);
-    expect(load(lane(day({ shift, absences: [away(0, 24)] })))).toBeNull();
+    const away = (start: number, end: number) => ({ id: 1, start: at(start), end: at(end), reason: '' });
+    expect(load(lane(day({ absences: [away(13, 18)] })))?.free).toBe(5 * HOUR);
+    expect(load(lane(day({ absences: [away(0, 24)] })))).toBeNull();
   });
 
   it('counts all days that are shown, those without a shift for nothing', () => {
