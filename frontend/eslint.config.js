@@ -3,7 +3,19 @@ import importX from 'eslint-plugin-import-x';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
-const capabilities = ['people', 'intake', 'planning', 'field', 'messages', 'orders', 'roads', 'customers'];
+const capabilities = [
+  'company',
+  'people',
+  'customers',
+  'catalogue',
+  'stock',
+  'intake',
+  'orders',
+  'planning',
+  'field',
+  'messages',
+  'roads',
+];
 
 export default tseslint.config(
   { ignores: ['dist', 'node_modules', 'src/api/generated'] },

@@ -15,6 +15,19 @@ vi.stubGlobal(
     disconnect() {}
   },
 );
+// Nobody sends anything by itself.
+vi.stubGlobal(
+  'EventSource',
+  class {
+    static readonly CLOSED = 2;
+    readyState = 1;
+    addEventListener() {}
+    close() {}
+  },
+);
+// Nothing is laid out: long lists draw as much as a screen of this size would show.
+Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });
+Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 900 });
 window.scrollTo = () => undefined;
 Element.prototype.scrollIntoView = () => undefined;
 Element.prototype.hasPointerCapture = () => false;

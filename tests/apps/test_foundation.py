@@ -32,7 +32,7 @@ def test_cookies_are_secure_unless_a_demo_says_otherwise():
     assert done.stdout.split() == ["True", "True", "True"]
 
 
-def test_the_clock_can_stand_still():
+def test_the_clock_can_stand_still(db):
     moment = datetime(2026, 11, 23, 9, tzinfo=UTC)
     with clock.frozen(moment):
         assert clock.now() == moment

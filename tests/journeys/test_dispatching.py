@@ -182,7 +182,7 @@ def test_lanes_and_map_show_the_same_and_a_waiting_visit_is_dropped_on_a_route(p
     page.locator(PLACED).first.click()
     expect(drawing.locator("..")).to_contain_text(re.compile(r"\d+ min of driving in \d+ drives"))
     number = page.get_by_test_id("details").locator("header .figures").first.inner_text()
-    expect(drawing.get_by_role("button", name=re.compile(rf"^{number}\b"))).to_be_visible()
+    expect(drawing.get_by_role("button", name=re.compile(rf"\b{number}\b"))).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_label("Shown as").select_option("list")
     expect(page.get_by_role("table", name="Visits").get_by_role("row").nth(3)).to_be_visible()
