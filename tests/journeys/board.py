@@ -111,7 +111,7 @@ def first_easy(page: Page) -> tuple[int, str]:
     rows = page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text="Car light replacement")
     row = rows.filter(has_not_text=re.compile("· now ")).first
     expect(row).to_be_visible()
-    return int(row.get_attribute("data-visit") or 0), row.locator("span").nth(4).inner_text()
+    return int(row.get_attribute("data-visit") or 0), row.locator("span").nth(3).inner_text()
 
 
 def row_of(page: Page, visit_id: int):

@@ -165,6 +165,16 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const onVisit = useCallback((visit: number) => change({ visit, gap: undefined }), [change]);
   const onToggle = useCallback((id: number) => setChosen((old) => toggled(old, [id])), []);
   const onWaiting = useCallback((value: WaitingSearch) => change({ waiting: value }), [change]);
+  /** What waits near a point of the map is read in the backlog. */
+  const onNear = useCallback(
+    (value: WaitingSearch) =>
+      change(
+        value.lon === undefined
+          ? { waiting: value }
+          : { waiting: value, visit: undefined, gap: undefined, person: undefined, run: undefined },
+      ),
+    [change],
+  );
   const onNone = useCallback(() => {
     setChosen(NONE);
     setWish(null);
@@ -277,7 +287,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               onPress={press}
               onVisit={onVisit}
               onPerson={onPerson}
-              onWaiting={onWaiting}
+              onWaiting={onNear}
             />
           </div>
         )}
