@@ -47,6 +47,14 @@ def board(camera: Camera, *, dark: bool = False) -> Page:
     return page
 
 
+def tomorrow(page: Page) -> None:
+    """On to the next working day."""
+    for _ in range(3):
+        page.get_by_role("button", name="Day after").click()
+        if not page.locator("h1").inner_text().startswith(("Sat", "Sun")):
+            return
+
+
 def board_dark(camera: Camera) -> Page:
     return board(camera, dark=True)
 
@@ -76,7 +84,7 @@ def details(camera: Camera) -> Page:
 
 def proposal(camera: Camera) -> Page:
     page = board(camera)
-    page.get_by_role("button", name="Day after").click()
+    tomorrow(page)
     page.get_by_role("button", name="Planner").click()
     page.get_by_role("button", name="Make a proposal").click()
     page.get_by_role("button", name=re.compile("^Accept all")).wait_for(timeout=60_000)
@@ -105,7 +113,7 @@ def board_crew(camera: Camera) -> Page:
     page = board(camera)
     page.goto("/board?group=crew")
     page.get_by_role("listitem", name="Crew Riggers").wait_for()
-    page.get_by_role("button", name="Day after").click()
+    tomorrow(page)
     page.wait_for_timeout(2500)
     page.get_by_role("listitem", name="Edda Tarn").locator("[data-head] button").first.click()
     page.wait_for_timeout(1500)
@@ -123,9 +131,13 @@ def board_map(camera: Camera) -> Page:
 
 def board_gap(camera: Camera) -> Page:
     page = board(camera)
+    page.goto("/board?view=both")
+    page.locator("[data-map][aria-busy=false]").wait_for()
+    tomorrow(page)
+    page.wait_for_timeout(1500)
     page.keyboard.press("g")
     page.get_by_role("list", name="What fits").get_by_role("listitem").first.wait_for()
-    page.wait_for_timeout(800)
+    page.wait_for_timeout(3500)
     return page
 
 

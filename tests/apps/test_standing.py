@@ -24,7 +24,7 @@ def test_it_says_who_put_it_there_and_what_stands_before_and_after(world, dispat
     # Both are at one site: no drive between them.
     sooner, later = told["slips"]
     assert sooner.startswith("Could begin 30 min sooner; then ")
-    assert later.startswith("Could begin 1 h 30 min later; then ")
+    assert later.startswith("Could begin 1 h 30 min later; beyond that: ")
     assert told["likely"] == {"start": at(12, 30), "end": at(12, 30)}
 
 

@@ -56,7 +56,8 @@ def site(site_id: int) -> Site:
 def sites_on_map() -> list[dict[str, Any]]:
     """Every site of customers that were not merged into others: name, address, point, and whose it is."""
     rows = Site.objects.filter(customer__merged_into__isnull=True).order_by("id")
-    return list(rows.values("id", "name", "address", "lon", "lat", "customer_id", customer_name=F("customer__name")))
+    names = ("id", "name", "address", "lon", "lat", "customer_id")
+    return [{**row} for row in rows.values(*names, customer_name=F("customer__name"))]
 
 
 def asset(asset_id: int) -> Asset:

@@ -152,4 +152,4 @@ def slip_in_words(standing_: Standing) -> tuple[str, ...]:
         return sooner, f"Could begin {minutes_in_words(MOST)} later and nothing would break"
     if standing_.later < STEP:
         return sooner, f"Not later: {standing_.beyond}"
-    return sooner, f"Could begin {minutes_in_words(standing_.later)} later; then {standing_.beyond}"
+    return sooner, f"Could begin {minutes_in_words(standing_.later)} later; beyond that: {standing_.beyond}"

@@ -113,7 +113,7 @@ def test_both_ways_are_said_in_words():
     found = stands(day(stop(1, at(9)), promised(2, at(11), at(10), at(12))), 2)
     sooner, later = slip_in_words(found)
     assert sooner == "Could begin 50 min sooner; then W-1 before it ends at 10:00, the drive takes 10 min"
-    assert later.startswith("Could begin 1 h later; then ")
+    assert later.startswith("Could begin 1 h later; beyond that: ")
 
 
 # --- when it is likely to begin -----------------------------------------------------------------------

@@ -7,7 +7,7 @@ import { serve } from '../../server';
 const told = (more = {}) => ({
   decided: null,
   reasons: ['Inside the promise, 1 h to spare', '6 min more driving, first of the day'],
-  slips: ['Not sooner: the promise begins at 11:00', 'Could begin 1 h later; then W-2: 5 min late'],
+  slips: ['Not sooner: the promise begins at 11:00', 'Could begin 1 h later; beyond that: W-2: 5 min late'],
   likely: { start: at(11), end: at(11, 20) },
   ...more,
 });
