@@ -161,6 +161,22 @@ def test_the_open_work_of_one_area_is_planned(page):
     page.keyboard.press("Escape")
 
 
+def test_the_best_opening_is_one_key_away(page):
+    open_tomorrow(page)
+    visit, _ = first_easy(page)
+    row_of(page, visit).focus()
+    page.keyboard.press("Enter")
+    place = page.get_by_test_id("openings").get_by_role("button", name=re.compile("^Place: ")).first
+    expect(place).to_be_visible()
+    page.keyboard.press("o")
+    expect(place).to_be_focused()
+    page.keyboard.press("Enter")
+    say_why_if_asked(page)
+    toast(page, "placed")
+    page.keyboard.press("Control+z")
+    toast(page, "Undone")
+
+
 def test_the_visit_one_looks_at_is_locked_from_the_command_field(page):
     open_tomorrow(page)
     page.locator(PROMISED).first.click()

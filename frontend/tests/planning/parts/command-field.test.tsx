@@ -9,6 +9,7 @@ import { INES, IVOR, visit, waiting } from '../worlds';
 const hands = () => ({
   change: vi.fn(),
   onTake: vi.fn(),
+  onOpenings: vi.fn(),
   onDeed: vi.fn(),
   onBulk: vi.fn(),
   onOrder: vi.fn(),

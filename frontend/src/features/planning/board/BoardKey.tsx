@@ -157,6 +157,7 @@ const KEYS: [string, string][] = [
   ['L', 'its length: arrows, Enter keeps'],
   ['Delete', 'back to the backlog'],
   ['N', 'what could come next after it'],
+  ['O', 'the openings of the selected visit'],
   ['G', 'the next gap, and what fits (Shift: the one before)'],
   ['T', 'today'],
   ['[ ]', 'days before, days after'],

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
@@ -9,7 +9,6 @@ import { ask, useAsked } from '../asking';
 import { axisOf } from '../axis';
 import { CrewsDialog } from '../crews/CrewsDialog';
 import { freeStretches } from '../gap/gaps';
-import { hueValue, huesOf } from '../hues';
 import { MonthView } from '../list/MonthView';
 import { VisitList } from '../list/VisitList';
 import { useBulk } from '../commands';
@@ -18,28 +17,19 @@ import { BoardMap } from '../map/BoardMap';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
 import type { Shown } from '../openings/Openings';
 import { useLockDays } from '../person/commands';
-import {
-  backlogQuery,
-  crewsQuery,
-  runQuery,
-  useFits,
-  useLivePlanning,
-  useMarks,
-  useVerdict,
-} from '../queries';
-import { rowsOf, slotsOf } from '../rows';
-import { ghostsOf } from '../runs/ghosts';
+import { backlogQuery, useFits, useLivePlanning, useMarks, useVerdict } from '../queries';
+import { slotsOf } from '../rows';
 import { leave, type BoardSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
 import { commandActs } from './commandActs';
 import { aimOfState, heldBy, holding, laneAim } from './interaction';
-import { HEAD_WIDTHS, ROOM_FOR_WIDE, type Heads } from './measures';
-import type { Drawing } from './Lane';
+import { HEAD_WIDTHS, ROOM_FOR_WIDE } from './measures';
 import { Lanes } from './Lanes';
+import { holidaysOf, useDrawing, useGhosts, useRows, useWidth } from './shown';
 import { SidePanel } from './SidePanel';
-import { aimWords, Box, Failed, scrollTo, StretchSlip } from './Slips';
+import { aimWords, Box, Failed, scrollTo, StretchSlip, toOpenings } from './Slips';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
@@ -204,6 +194,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     onCommand: () => setCommandOpen(true),
     onGap: goToGap,
     onNext: () => selectedId !== null && change({ gap: { after: selectedId } }),
+    onOpenings: toOpenings,
     onClose: close,
   });
 
@@ -381,6 +372,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           change,
           visit: selected ?? open?.find((visit) => visit.id === selectedId) ?? null,
           onTake: take,
+          onOpenings: toOpenings,
           onDeed,
           onBulk: (kind, { id, version }) =>
             bulk({ visits: [{ id, version }], kind, seconds: 0, because: '', preview: false }),
@@ -400,58 +392,4 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
       <CrewsDialog open={crewsOpen} onOpenChange={setCrewsOpen} />
     </div>
   );
-}
-
-function useRows(
-  board: Board,
-  visitsOf: Map<number, BoardVisit[]>,
-  { group = 'none', sort = 'name' }: BoardSearch,
-  near: BoardVisit | null,
-) {
-  const crews = useQuery({ ...crewsQuery, enabled: group === 'crew' }).data;
-  return useMemo(
-    () => rowsOf(board.lanes, visitsOf, { group, sort, near, crews: crews ?? [] }),
-    [board.lanes, visitsOf, group, sort, near, crews],
-  );
-}
-
-function useDrawing(board: Board, { hue = 'none', label = 'site' }: BoardSearch, heads: Heads) {
-  const hues = useMemo(() => huesOf(board.visits, hue), [board.visits, hue]);
-  const drawing = useMemo<Drawing>(
-    () => ({ label, hueOf: (visit) => hues.get(hueValue(visit, hue) ?? ''), wide: heads === 'wide' }),
-    [label, hue, hues, heads],
-  );
-  return { drawing, hues };
-}
-
-/** The proposal that is being read, as it is drawn; without the changes that were unticked. */
-function useGhosts(runId: number | undefined) {
-  const run = useQuery({ ...runQuery(runId ?? 0), enabled: (runId ?? 0) > 0 }).data;
-  const [unticked, setUnticked] = useState<{ run: number | undefined; left: ReadonlySet<number> }>({
-    run: runId,
-    left: NONE,
-  });
-  const left = unticked.run === runId ? unticked.left : NONE;
-  const setLeft = useCallback(
-    (next: ReadonlySet<number>) => setUnticked({ run: runId, left: next }),
-    [runId],
-  );
-  const ghosts = useMemo(() => ghostsOf(runId ? run : undefined, left), [run, runId, left]);
-  return { ghosts, left, setLeft };
-}
-
-function holidaysOf(board: Board): ReadonlyMap<string, string> {
-  const days = board.lanes.find((lane) => lane.days.length > 0)?.days ?? [];
-  return new Map(days.filter((row) => row.holiday).map((row) => [row.day, row.holiday]));
-}
-
-function useWidth(element: HTMLElement | null): number {
-  const [width, setWidth] = useState(900);
-  useEffect(() => {
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) => entry && setWidth(Math.floor(entry.contentRect.width)));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [element]);
-  return width;
 }

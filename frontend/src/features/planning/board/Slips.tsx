@@ -29,6 +29,13 @@ export function scrollTo(technicianId: number) {
   document.querySelector<HTMLElement>(`[data-head="${technicianId}"] button`)?.focus();
 }
 
+/** To the best opening of the visit beside the board: Enter places it there, Tab goes on to the next. */
+export function toOpenings() {
+  const openings = document.querySelector('[data-testid="openings"]');
+  openings?.scrollIntoView({ block: 'start' });
+  openings?.querySelector<HTMLElement>('li button')?.focus();
+}
+
 export function StretchSlip({ seconds, keyboard }: { seconds: number; keyboard: boolean }) {
   return (
     <div

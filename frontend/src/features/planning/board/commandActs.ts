@@ -15,6 +15,7 @@ interface Setting {
   /** The visit beside the board, or null. */
   visit: AnyVisit | null;
   onTake: (visit: AnyVisit) => void;
+  onOpenings: () => void;
   onDeed: (deed: NonNullable<Deed>) => void;
   onBulk: (kind: SchemaBulkIn['kind'], visit: AnyVisit) => void;
   onOrder: (orderId: number) => void;
@@ -58,7 +59,10 @@ function visitActs({ visit, canPlan, change, ...on }: Setting): CommandAct[] {
       run: () => change({ gap: { after: visit.id } }),
     });
   if (!canPlan || !MOVABLE.has(visit.state)) return acts;
-  acts.push({ words: `${number}: take it up with the keys`, keys: 'M', run: () => on.onTake(visit) });
+  acts.push(
+    { words: `${number}: take it up with the keys`, keys: 'M', run: () => on.onTake(visit) },
+    { words: `${number}: its openings`, keys: 'O', run: on.onOpenings },
+  );
   if (!placed) return acts;
   return [
     ...acts,

@@ -8,6 +8,7 @@ export interface Shortcuts {
   onCommand: () => void;
   onGap: (by: number) => void;
   onNext: () => void;
+  onOpenings: () => void;
   onClose: () => void;
 }
 
@@ -49,7 +50,10 @@ function withControl(key: string, shift: boolean, { onUndo, onRedo }: Shortcuts)
   return key === 'y' ? onRedo : null;
 }
 
-function plain(event: KeyboardEvent, { onDay, onKey, onGap, onNext }: Shortcuts): (() => void) | null {
+function plain(
+  event: KeyboardEvent,
+  { onDay, onKey, onGap, onNext, onOpenings }: Shortcuts,
+): (() => void) | null {
   if (event.altKey) return null;
   switch (event.key) {
     case 't':
@@ -64,6 +68,8 @@ function plain(event: KeyboardEvent, { onDay, onKey, onGap, onNext }: Shortcuts)
       return () => onGap(-1);
     case 'n':
       return onNext;
+    case 'o':
+      return onOpenings;
     case '?':
       return onKey;
     case '/':
