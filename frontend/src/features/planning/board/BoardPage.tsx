@@ -14,7 +14,7 @@ import { VisitList } from '../list/VisitList';
 import { useBulk } from '../commands';
 import type { ManyWish } from '../many/wish';
 import { BoardMap } from '../map/BoardMap';
-import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
+import type { AnyVisit, BacklogVisit, Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { useLockDays } from '../person/commands';
 import { backlogQuery, useFits, useLivePlanning, useMarks, useVerdict } from '../queries';
