@@ -27,10 +27,12 @@ const DISPATCHER: SchemaAction[] = ['use', 'see_board', 'plan', 'change_visits',
 interface Setting {
   may?: SchemaAction[];
   path?: string;
+  /** The address with its parameters, for what reads them. */
+  route?: string;
 }
 
 /** Draw something; the hands of a user, and the address it leads to. */
-export async function draw(part: ReactNode, { may = DISPATCHER, path = '/' }: Setting = {}) {
+export async function draw(part: ReactNode, { may = DISPATCHER, path = '/', route = '/$' }: Setting = {}) {
   setTimeZone('Atlantic/Azores');
   setServerNow(at(10, 40));
   const client = new QueryClient({
@@ -46,7 +48,7 @@ export async function draw(part: ReactNode, { may = DISPATCHER, path = '/' }: Se
   const root = createRootRoute();
   const page = createRoute({
     getParentRoute: () => root,
-    path: '/$',
+    path: route,
     component: () => (
       <QueryClientProvider client={client}>
         <Suspense fallback="…">{part}</Suspense>
