@@ -19,7 +19,7 @@ const setting = (key: string, kind: string, value: unknown, more = {}) => ({
 const SETTINGS = {
   version: 3,
   settings: [
-    setting('offers_least', 'whole', 40, { unit: 'points' }),
+    setting('offers_least', 'number', 40, { unit: 'points' }),
     setting('tags', 'list', ['key account'], { group: 'Words' }),
     setting('message_sent', 'long_text', 'We come {window}.', { group: 'Words', words: ['window', 'site'] }),
     setting('hours', 'week', ['07:00-18:00', '', '', '', '', '', ''], { group: 'Words' }),
