@@ -1,7 +1,18 @@
 // A placement that waits for a reason: asked for in one place, whoever wanted it.
 
 import { useSyncExternalStore } from 'react';
-import type { Placement } from './commands';
+import type { Grabbed } from './board/interaction';
+
+/** Where a visit is to go. */
+export interface Placement {
+  visit: Grabbed;
+  technicianId: number;
+  start: number;
+  /** Who goes with the technician; left out: those who go already. */
+  mates?: number[];
+  /** Why it goes there although a limit speaks against it. */
+  because?: string;
+}
 
 /** A placement that is made once somebody says why. */
 export interface Asked {

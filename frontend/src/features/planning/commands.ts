@@ -10,7 +10,7 @@ import type {
   SchemaVisitFieldsIn,
 } from '@/api/types';
 import { clockTime, dayName, length } from '@/shared/time';
-import { ask } from './asking';
+import { ask, type Placement } from './asking';
 import type { Grabbed } from './board/interaction';
 import type { BacklogVisit, BoardVisit } from './model';
 import { headsQuery, keys, refreshPlanning } from './queries';
@@ -28,16 +28,6 @@ function versionOf(visit: { id: number; version: number }): number {
 function remember<Visit extends { id: number; version: number }>(visit: Visit): Visit {
   ownVersions.set(visit.id, visit.version);
   return visit;
-}
-
-export interface Placement {
-  visit: Grabbed;
-  technicianId: number;
-  start: number;
-  /** Who goes with the technician; left out: those who go already. */
-  mates?: number[];
-  /** Why it goes there although a limit speaks against it. */
-  because?: string;
 }
 
 /** Place or move a visit. The board shows it at once and takes it back if the server refuses, or asks for a reason. */

@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { axisOf } from '@/features/planning/axis';
-import type { Drawing } from '@/features/planning/board/Lane';
+import type { Drawing } from '@/features/planning/board/drawing';
 import { LaneHead } from '@/features/planning/board/LaneHead';
 import { Station } from '@/features/planning/board/Station';
 import { NOTHING_BROKEN, type BoardVisit, type Broken } from '@/features/planning/model';

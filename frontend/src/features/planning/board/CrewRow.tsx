@@ -3,7 +3,7 @@ import { Portrait } from '@/features/people';
 import { xOf, type Axis } from '../axis';
 import { NOTHING_BROKEN, shownSpan, type BoardVisit } from '../model';
 import type { ShownCrew } from '../rows';
-import type { Drawing } from './Lane';
+import type { Drawing } from './drawing';
 import { LANE_HEIGHT } from './measures';
 import { Station } from './Station';
 

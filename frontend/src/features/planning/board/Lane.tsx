@@ -2,7 +2,6 @@ import { memo, useEffect, useMemo, useState, type KeyboardEvent, type PointerEve
 import type { SchemaReminderOut } from '@/api/types';
 import { clockTime } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
-import type { Label } from '../hues';
 import {
   bracketLevels,
   brokenByVisit,
@@ -14,18 +13,11 @@ import {
 } from '../model';
 import type { Ghost } from '../runs/ghosts';
 import { LaneHead } from './LaneHead';
+import type { Drawing } from './drawing';
 import { LANE_HEIGHT } from './measures';
 import { LaneLine } from './LaneLine';
 import { Station } from './Station';
 import { whenFollowed, whenThereIsTime } from './upgrades';
-
-/** How lanes are drawn: what is written on visits, their hue, and what the heads say. */
-export interface Drawing {
-  label: Label;
-  hueOf: (visit: BoardVisit) => string | undefined;
-  /** Whether the heads of lanes say skills and areas. */
-  wide: boolean;
-}
 
 interface Props {
   lane: Lane;

@@ -13,7 +13,8 @@ import type { AnyVisit, BoardVisit, Timetable } from '../model';
 import type { Row, ShownCrew } from '../rows';
 import type { Ghosts } from '../runs/ghosts';
 import { CrewRow } from './CrewRow';
-import { LaneRow, type Drawing } from './Lane';
+import type { Drawing } from './drawing';
+import { LaneRow } from './Lane';
 import { LANE_HEIGHT } from './measures';
 import { ColumnLines, TimeAxis } from './TimeAxis';
 

@@ -7,7 +7,7 @@ import { clockTime, isoDay, length, window_ } from '@/shared/time';
 import { xOf, type Axis } from '../axis';
 import { labelOf } from '../hues';
 import { shownSpan, type BoardVisit, type Broken } from '../model';
-import type { Drawing } from './Lane';
+import type { Drawing } from './drawing';
 
 interface Props {
   visit: BoardVisit;

@@ -8,7 +8,7 @@ import { crewsQuery, runQuery } from '../queries';
 import { rowsOf } from '../rows';
 import { ghostsOf } from '../runs/ghosts';
 import type { BoardSearch } from '../search';
-import type { Drawing } from './Lane';
+import type { Drawing } from './drawing';
 import type { Heads } from './measures';
 
 const NONE: ReadonlySet<number> = new Set();

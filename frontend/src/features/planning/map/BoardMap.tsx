@@ -5,7 +5,7 @@ import type { SchemaGapOut } from '@/api/types';
 import { useSitesOnMap } from '@/features/customers';
 import { RouteMap, type Dot } from '@/features/roads';
 import { dayName, isoDay } from '@/shared/time';
-import type { Drawing } from '../board/Lane';
+import type { Drawing } from '../board/drawing';
 import { setLineFinder } from '../board/lineUnder';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
 import { gapQuery, nextQuery, roundsQuery, toursQuery } from '../queries';

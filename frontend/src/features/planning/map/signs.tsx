@@ -8,7 +8,7 @@ import { Portrait } from '@/features/people';
 import type { PlacedSign } from '@/features/roads';
 import { STATE_WORDS } from '@/shared/signs';
 import { clockTime, window_ } from '@/shared/time';
-import type { Drawing } from '../board/Lane';
+import type { Drawing } from '../board/drawing';
 import type { AnyVisit, BacklogVisit, Board, BoardVisit } from '../model';
 import { placesInDay } from './rounds';
 
