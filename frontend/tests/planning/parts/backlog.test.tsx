@@ -94,6 +94,13 @@ describe('the backlog', () => {
     expect(onText.mock.calls.length).toBeLessThan(4);
   });
 
+  it('says nothing by itself: who leaves at once is not called back', async () => {
+    const { onText } = await show();
+    await screen.findByText('Lift stopped');
+    await new Promise((done) => setTimeout(done, 300));
+    expect(onText).not.toHaveBeenCalled();
+  });
+
   it('asks the server for what is filtered', async () => {
     await show({ states: ['open'], priorities: [1, 2] });
     await waitFor(() =>

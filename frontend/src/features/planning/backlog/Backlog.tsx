@@ -112,12 +112,15 @@ const NONE: BacklogVisit[] = [];
 
 function Typed({ text, onText }: Pick<Props, 'text' | 'onText'>) {
   const [typed, setTyped] = useState(text);
-  const latest = useRef(onText);
+  const latest = useRef({ text, onText });
   useEffect(() => {
-    latest.current = onText;
+    latest.current = { text, onText };
   });
   useEffect(() => {
-    const timer = setTimeout(() => latest.current(typed.trim()), 200);
+    const timer = setTimeout(() => {
+      // Only what is new is told: telling goes to an address, and would call back who is on the way to another.
+      if (typed.trim() !== latest.current.text) latest.current.onText(typed.trim());
+    }, 200);
     return () => clearTimeout(timer);
   }, [typed]);
   return (
