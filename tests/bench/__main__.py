@@ -14,6 +14,7 @@ from tests.bench.planner.table import planner
 BENCHMARKS = {
     "evaluator": core.evaluator,
     "matrix": core.matrix,
+    "beside": http.beside,
     "board": http.board,
     "browser": browser.browser,
     "judge": http.judge,

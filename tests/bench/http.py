@@ -90,6 +90,31 @@ def judge(figures: Figures) -> None:
         figures.take("judge: one drag step over HTTP", ask, repeat=60, wanted="< 100 ms")
 
 
+def beside(figures: Figures) -> None:
+    """What is asked beside the board: rounds along the roads, weeks ahead, why a visit stands where it stands."""
+    with running() as server:
+        today = server.get("/planning/board")
+        ahead = (date.fromisoformat(today["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
+        crowd = [row["technician_id"] for row in server.get("/planning/lanes") if row["name"].startswith("Crowd")]
+        groups = iter([",".join(map(str, crowd[at : at + 25])) for at in range(0, 150, 25)])
+        figures.take(
+            "rounds: 25 technicians along roads not taken before",
+            lambda: server.get(f"/planning/rounds?day={ahead}&technicians={next(groups)}"), repeat=5, warm=1,
+        )  # fmt: skip
+        again = ",".join(map(str, crowd[:25]))
+        figures.take("rounds: the same again", lambda: server.get(f"/planning/rounds?day={ahead}&technicians={again}"))
+        few = ",".join(map(str, crowd[:8]))
+        figures.take(
+            "weeks ahead: a part of 8 technicians, 35 days",
+            lambda: server.get(f"/planning/load?day={today['day']}&days=35&technicians={few}"),
+        )
+        visits = iter([row["id"] for row in server.get(f"/planning/board?day={ahead}")["visits"]] * 2)
+        figures.take(
+            "why a visit stands where it stands", lambda: server.get(f"/planning/visits/{next(visits)}/why"), repeat=40,
+            wanted="< 100 ms",
+        )  # fmt: skip
+
+
 def open_work(figures: Figures) -> None:
     """Preview of a file of 5,000 rows."""
     streets = ["Millrace Road", "Kilnfield Embankment", "Saltmarsh Embankment", "Westcliff Road"]
