@@ -467,6 +467,29 @@ def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatc
     assert Message.objects.filter(visit=urgent, kind="technician").count() == 1
 
 
+def test_urgent_work_given_to_the_wrong_one_is_taken_back_and_both_are_told(world, dispatcher):
+    urgent = world.visit(priority=1)
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
+    dispatcher.post(f"/planning/visits/{urgent.pk}/give", body)
+    undone = undo(dispatcher)
+    assert undone.status_code == 200, undone.json()
+    assert (fresh(urgent).state, fresh(urgent).technician_id) == ("open", None)
+    told = list(Message.objects.filter(visit=urgent, kind="technician").order_by("id").values_list("text", flat=True))
+    assert len(told) == 2
+    assert told[1].endswith("is no longer yours. You need not go.")
+    again = redo(dispatcher).json()["visit"]
+    assert (again["state"], again["technician_id"]) == ("placed", world.ines.pk)
+
+
+def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technician):
+    urgent = world.visit(priority=1)
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
+    dispatcher.post(f"/planning/visits/{urgent.pk}/give", body)
+    technician.post(f"/field/visits/{urgent.pk}/step", {"version": fresh(urgent).version, "step": "accept", "note": ""})
+    assert undo(dispatcher).status_code == 409
+    assert fresh(urgent).state == "accepted"
+
+
 def test_nobody_who_lacks_the_skill_is_sent_to_an_emergency(world, dispatcher):
     urgent = world.visit(needs={"Rescue": 2})
     assert dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json() == []

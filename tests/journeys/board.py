@@ -70,7 +70,8 @@ def station(page: Page, technician: str, text: str) -> Locator:
 
 
 def toast(page: Page, text: str) -> None:
-    expect(page.locator("[data-sonner-toast]", has_text=text).first).to_be_visible()
+    # To the letter: "Not undone" is not "Undone".
+    expect(page.locator("[data-sonner-toast]", has_text=re.compile(re.escape(text))).first).to_be_visible()
 
 
 def say_why_if_asked(page: Page) -> None:

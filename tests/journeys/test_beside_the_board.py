@@ -83,6 +83,8 @@ def test_urgent_work_is_given_at_once_and_the_phone_says_so(page, sign_in):
         because.fill("They are stuck")
         page.keyboard.press("Enter")
     expect(told).to_be_visible()
+    expect(page.get_by_test_id("why")).to_be_visible()  # the visit has a place now, and what was said stays
+    expect(told).to_be_visible()
     phone = sign_in(TECHNICIAN, viewport=PHONE)
     phone.goto("/field")
     expect(phone.get_by_role("link").filter(has_text=site).filter(has_text="sent")).to_be_visible()

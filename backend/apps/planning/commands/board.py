@@ -13,7 +13,7 @@ from apps.orders.lines import line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning import queries
-from apps.planning.commands.undoing import keep, placement_of, stored_fields
+from apps.planning.commands.undoing import keep, placement_of, stored_fields, went_on
 from core.calendars import local_time
 from core.orders import Step
 from core.planning import Verdict
@@ -110,12 +110,17 @@ def place_first(
 def give(
     *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, start: int, because: str = ""
 ) -> tuple[Visit, Verdict]:
-    """Give urgent work to somebody at once: place it and tell the phone."""
+    """Give urgent work to somebody at once: place it and tell the phone.
+
+    Undone, it goes back to where it was, and who was told is told that it is no longer theirs.
+    """
     visit, verdict = place(
         actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start,
         because=because,
     )  # fmt: skip
-    return send(actor=actor, now=now, visit_id=visit_id, version=visit.version), verdict
+    told = send(actor=actor, now=now, visit_id=visit_id, version=visit.version)
+    went_on(actor, told, since=visit.version)
+    return told, verdict
 
 
 def _lock_day(technician_id: int, start: int) -> None:

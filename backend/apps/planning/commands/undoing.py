@@ -207,3 +207,8 @@ def keep(
         change.step = change.pk
         change.save(update_fields=["step"])
     return change
+
+
+def went_on(actor: Actor, visit: Visit, *, since: int) -> None:
+    """A step belongs to the change before it, as telling does to giving urgent work: that leads on to here."""
+    _own(actor).filter(visit=visit, led_to=since).update(version=visit.version, led_to=visit.version)

@@ -64,12 +64,17 @@ export function usePlace() {
   });
 }
 
+/** So many warnings fit a message that passes; the details have them all. */
+const SAID = 3;
+
 function tellPlaced(client: QueryClient, { visit, verdict }: SchemaPlacedOut, undo: () => void, more = '') {
   remember(visit);
   const warnings = verdict.reasons.filter((reason) => ['warns', 'asks'].includes(reason.weight));
   const name = nameOf(client, visit.technician_id);
   const what = `${visit.number} placed${more}: ${name}, ${dayName(visit.start!)} ${clockTime(visit.start!)}`;
-  const description = warnings.map((reason) => reason.sentence).join(' · ') || undefined;
+  const rest = warnings.length - SAID;
+  const said = warnings.slice(0, SAID).map((reason) => reason.sentence);
+  const description = [...said, ...(rest > 0 ? [`and ${rest} more`] : [])].join(' · ') || undefined;
   const action = { label: 'Undo', onClick: undo };
   (warnings.length ? toast.warning : toast.success)(what, { description, action });
 }

@@ -73,7 +73,7 @@ export const Lanes = memo(function Lanes(props: Props) {
   const [from, until] = useWindow(scroller, axis);
   return (
     <div
-      className="relative"
+      className="relative select-none"
       style={{ width: props.headWidth + axis.width, '--head': `${props.headWidth}px` } as CSSProperties}
     >
       <Patterns />

@@ -133,6 +133,7 @@ function Loaded({
       <Sections
         sections={[
           {
+            name: 'facts',
             content: (
               <>
                 <Facts visit={visit} />
@@ -140,8 +141,13 @@ function Loaded({
               </>
             ),
           },
-          { words: 'Why', content: visit.technician_id !== null && <WhyHere visitId={visit.id} /> },
           {
+            name: 'why',
+            words: 'Why',
+            content: visit.technician_id !== null && <WhyHere visitId={visit.id} />,
+          },
+          {
+            name: 'around',
             content: (
               <>
                 <Parts visit={visit} />
@@ -154,23 +160,29 @@ function Loaded({
               </>
             ),
           },
-          { content: canGo && <Rescuers visit={visit} onRepair={onRepair} /> },
-          { words: 'Openings', content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} /> },
+          { name: 'rescuers', content: canGo && <Rescuers visit={visit} onRepair={onRepair} /> },
           {
+            name: 'openings',
+            words: 'Openings',
+            content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} />,
+          },
+          {
+            name: 'place',
             words: visit.technician_id === null ? 'Place' : 'Move',
             content: canPlan && !FIXED.has(visit.state) && (
               <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
             ),
           },
-          { words: 'Change', content: canPlan && <EditForm visit={visit} /> },
+          { name: 'change', words: 'Change', content: canPlan && <EditForm visit={visit} /> },
           {
+            name: 'stamp',
             words: 'Stamp',
             content: canPlan && visit.steps.length > 0 && (
               <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />
             ),
           },
-          { words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
-          { words: 'History', content: <History visit={visit} /> },
+          { name: 'order', words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
+          { name: 'history', words: 'History', content: <History visit={visit} /> },
         ]}
       />
     </>

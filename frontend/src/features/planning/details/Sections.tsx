@@ -1,6 +1,8 @@
 import { useRef, type ReactNode } from 'react';
 
 export interface Section {
+  /** What it is known by while others come and go: what is typed or shown in it stays. */
+  name: string;
   /** What it is called in the row one jumps from; none: it is only passed by. */
   words?: string;
   content: ReactNode;
@@ -36,8 +38,8 @@ export function Sections({ sections }: { sections: Section[] }) {
         )}
       </nav>
       <div ref={scroller} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3">
-        {shown.map(({ words, content }, index) => (
-          <div key={words ?? index} tabIndex={-1} className="scroll-mt-1 outline-none empty:hidden">
+        {shown.map(({ name, content }) => (
+          <div key={name} tabIndex={-1} className="scroll-mt-1 outline-none empty:hidden">
             {content}
           </div>
         ))}
