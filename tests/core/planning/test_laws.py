@@ -1,10 +1,15 @@
 """Laws of the evaluator, tried on many random days."""
 
+from dataclasses import replace
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.basics import Interval
-from core.planning import Actual, Kind, evaluate_day, judge
+from core.planning import Actual, Kind, Stop, evaluate_day, judge
+from core.planning.load import load_of
+from core.planning.safety import Spread, likely_start
+from core.planning.standing import MOST, STEP, standing
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
 
 PLACES = 6
@@ -102,3 +107,65 @@ def test_what_a_drag_is_told_is_what_the_day_becomes(planned, travel, slot):
 @given(days(), tables())
 def test_the_same_day_gives_the_same_timetable(planned, travel):
     assert evaluate_day(planned, travel) == evaluate_day(planned, travel)
+
+
+# --- why a visit stands where it stands ---------------------------------------------------------------
+
+
+@settings(max_examples=150, deadline=None)
+@given(days(), tables(), st.one_of(st.none(), st.integers(0, 15)))
+def test_what_may_slip_says_how_far_and_what_stops_it(planned, travel, hour):
+    now = None if hour is None else at(5) + hour * HOUR
+    before = evaluate_day(planned, travel, now=now)
+    for row in planned.stops:
+        found = standing(planned, row.visit.id, travel, now=now)
+        assert found.sooner is not None
+        assert found.later is not None
+        assert 0 <= found.later <= MOST
+        assert found.later % STEP == 0
+        assert bool(found.beyond) == (found.later < MOST)
+        assert found.sooner >= 0
+        assert found.held or planned.shift is None
+    assert evaluate_day(planned, travel, now=now) == before
+
+
+@settings(max_examples=200, deadline=None)
+@given(days(), tables())
+def test_what_can_begin_sooner_can_be_reached_then(planned, travel):
+    planned = replace(planned, shift=shift())  # without a break: it would come at another time
+    for row in planned.stops:
+        times = evaluate_day(planned, travel).stop(row.visit.id)
+        found = standing(planned, row.visit.id, travel)
+        assert times is not None
+        assert found.sooner is not None
+        earlier = Stop(visit=row.visit, start=times.starts - found.sooner)
+        moved = planned.with_stop(earlier)
+        order = [other.visit.id for other in moved.stops]
+        if found.sooner and order == [other.visit.id for other in planned.stops]:
+            reached = evaluate_day(moved, travel).stop(row.visit.id)
+            assert reached is not None
+            assert reached.starts == earlier.start
+
+
+@settings(max_examples=200, deadline=None)
+@given(days(), tables())
+def test_a_load_adds_up_to_what_the_timetable_has(planned, travel):
+    timetable = evaluate_day(planned, travel)
+    found = load_of(planned, timetable)
+    assert found.work == sum(times.ends - times.starts for times in timetable.stops)
+    assert found.drive == timetable.total(Kind.DRIVE)
+    assert found.visits == len(planned.stops)
+    assert found.shift == 8 * HOUR
+    assert (found.share > 0) == (found.work + found.drive > 0)
+
+
+@settings(max_examples=60, deadline=None)
+@given(days(), tables(), st.integers(1, 5))
+def test_nobody_is_likely_to_begin_before_the_plan_says(planned, travel, seed):
+    timetable = evaluate_day(planned, travel)
+    spread = Spread(work={row.visit.id: 0.3 for row in planned.stops})
+    for row in planned.stops:
+        found = likely_start(planned, timetable, row.visit.id, spread=spread, seed=seed, samples=200)
+        assert found is not None
+        assert found.start >= row.start
+        assert found.end >= found.start
