@@ -102,7 +102,7 @@ export function FurtherVisits({ first, visits, onChange }: Props) {
               rank="quiet"
               className="ml-auto"
               aria-label={`Remove ${row.title || 'the visit'}`}
-              onClick={() => onChange(visits.filter((_, at) => at !== index))}
+              onClick={() => onChange(without(visits, index))}
             >
               ✕
             </Button>
@@ -127,4 +127,17 @@ export function FurtherVisits({ first, visits, onChange }: Props) {
       </Button>
     </div>
   );
+}
+
+/** Ties name visits by their number: those to the one that goes go too, those to later ones count one less. */
+function without(visits: SchemaPartIn[], index: number): SchemaPartIn[] {
+  const gone = index + 2;
+  return visits
+    .filter((_, at) => at !== index)
+    .map((row) => ({
+      ...row,
+      ties: (row.ties ?? [])
+        .filter((tie) => tie.to !== gone)
+        .map((tie) => (tie.to > gone ? { ...tie, to: tie.to - 1 } : tie)),
+    }));
 }
