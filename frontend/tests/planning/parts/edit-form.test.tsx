@@ -8,7 +8,7 @@ import { detail } from '../worlds';
 const EDIT = 'PUT /api/planning/visits/7';
 
 const show = async (more = {}, given: unknown = detail(7, { version: 4 })) => {
-  serve({ [EDIT]: given, 'GET /api/people/skills': ['Door drives', 'Rescue'] });
+  serve({ [EDIT]: given, 'GET /api/people/skills': [{ name: 'Door drives' }, { name: 'Rescue' }] });
   return draw(<EditForm visit={detail(7, more)} />);
 };
 const body = () => askedOf(EDIT)[0]?.body as Record<string, unknown> | undefined;

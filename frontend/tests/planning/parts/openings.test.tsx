@@ -49,7 +49,9 @@ describe('openings of a visit', () => {
   });
 
   it('are few at first', async () => {
-    const { user } = await show(found(Array.from({ length: 6 }, (_, index) => opening(index))));
+    const { user } = await show(
+      found(Array.from({ length: 6 }, (_, index) => opening(index, [seat(index + 1, 'Ines Falk')]))),
+    );
     expect(await screen.findAllByRole('button', { name: /^Place:/ })).toHaveLength(3);
     await user.click(screen.getByRole('button', { name: '3 more' }));
     expect(screen.getAllByRole('button', { name: /^Place:/ })).toHaveLength(6);
