@@ -1,10 +1,10 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { Absences } from '@/features/planning/person/Absences';
 import { AboutLane } from '@/features/planning/person/AboutLane';
 import { Reminders } from '@/features/planning/person/Reminders';
 import { at, draw, HOUR, TODAY } from '../../drawn';
-import { askedOf, serve } from '../../server';
+import { askedOf, Refusal, serve } from '../../server';
 import { INES, lane, laneDay, visit } from '../worlds';
 
 const NOTE = 'POST /api/people/absences';
@@ -72,9 +72,13 @@ describe('reminders', () => {
     ...more,
   });
   const CHANGE = 'PUT /api/planning/reminders/3';
-  const show = async (reminders = [row()], canPlan = true) => {
+  const show = async (
+    reminders = [row()],
+    canPlan = true,
+    changed: unknown = row({ done: true, version: 2 }),
+  ) => {
     serve({
-      [CHANGE]: row({ done: true, version: 2 }),
+      [CHANGE]: changed,
       'POST /api/planning/reminders': row({ id: 4 }),
       'DELETE /api/planning/reminders/3': null,
     });
@@ -88,6 +92,23 @@ describe('reminders', () => {
     await user.click(tick);
     await waitFor(() => expect(askedOf(CHANGE)[0]?.body).toMatchObject({ done: true, version: 1 }));
     expect(tick).toBeChecked();
+  });
+
+  it('are ticked with the press itself, not some moments later', async () => {
+    await show();
+    const tick = await screen.findByLabelText('Done: Loan van');
+    fireEvent.click(tick);
+    expect(tick).toBeChecked();
+  });
+
+  it('lose a tick that was refused', async () => {
+    const { user } = await show([row()], true, () => {
+      throw new Refusal(409, { code: 'stale', title: 'Somebody changed this reminder' });
+    });
+    const tick = await screen.findByLabelText('Done: Loan van');
+    await user.click(tick);
+    expect(await screen.findByText(/Somebody changed this reminder/)).toBeVisible();
+    await waitFor(() => expect(tick).not.toBeChecked());
   });
 
   it('are added with a time as people type it', async () => {

@@ -9,7 +9,6 @@ import { useChangeReminder, useForget, useRemind } from './commands';
 
 /** What to think of on the days shown: it takes no time and stops nothing. */
 export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; canPlan: boolean }) {
-  const change = useChangeReminder();
   const forget = useForget();
   const reminders = lane.days.flatMap((row) => row.reminders);
   if (!canPlan && reminders.length === 0) return null;
@@ -19,14 +18,7 @@ export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; can
       <ul className="mt-1 space-y-1">
         {reminders.map((row) => (
           <li key={row.id} className="flex items-start gap-2">
-            <input
-              type="checkbox"
-              className="mt-1"
-              aria-label={`Done: ${row.text}`}
-              disabled={!canPlan || change.isPending}
-              checked={wished(row, change)}
-              onChange={() => change.mutate({ ...row, done: !row.done })}
-            />
+            <Tick row={row} canPlan={canPlan} />
             <span className={`min-w-0 flex-1 ${row.done ? 'text-ink-soft line-through' : ''}`}>
               <time className="figures">
                 {lane.days.length > 1 && `${dayName(row.at)} `}
@@ -52,10 +44,26 @@ export function Reminders({ lane, day, canPlan }: { lane: Lane; day: string; can
 
 type Row = Lane['days'][number]['reminders'][number];
 
-/** As it was just ticked, until the row that says so is there: a tick does not flicker. */
-function wished(row: Row, { variables, isError }: { variables: Row | undefined; isError: boolean }): boolean {
-  const asked = !isError && variables?.id === row.id && variables.version === row.version;
-  return asked ? variables.done : row.done;
+/** As it was just ticked, at once, until the row that says so is there: a tick does not flicker. */
+function Tick({ row, canPlan }: { row: Row; canPlan: boolean }) {
+  const change = useChangeReminder();
+  const [asked, setAsked] = useState<Row | null>(null);
+  const wished = asked?.version === row.version ? asked : row;
+  const tick = () => {
+    const next = { ...row, done: !row.done };
+    setAsked(next);
+    change.mutate(next, { onError: () => setAsked(null) });
+  };
+  return (
+    <input
+      type="checkbox"
+      className="mt-1"
+      aria-label={`Done: ${row.text}`}
+      disabled={!canPlan || change.isPending}
+      checked={wished.done}
+      onChange={tick}
+    />
+  );
 }
 
 function Ask({ technicianId, day }: { technicianId: number; day: string }) {
