@@ -129,3 +129,13 @@ def send_everything(page: Page) -> None:
     sheet = page.get_by_role("dialog", name="What is sent")
     expect(sheet.get_by_role("list", name="Messages").get_by_role("listitem").first).to_be_visible()
     sheet.get_by_role("button", name=re.compile("^Send")).click()
+
+
+def place_by_keyboard(page: Page, visit_id: int) -> None:
+    """Pick a backlog visit up and put it down where the board first offers it."""
+    row_of(page, visit_id).focus()
+    page.keyboard.press("m")
+    page.get_by_test_id("verdict").locator("li").first.wait_for()
+    page.keyboard.press("Enter")
+    say_why_if_asked(page)
+    toast(page, "placed")

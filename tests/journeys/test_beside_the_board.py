@@ -9,6 +9,7 @@ from tests.journeys.board import (
     first_easy,
     free_lane,
     open_tomorrow,
+    place_by_keyboard,
     row_of,
     say_why_if_asked,
     search_backlog,
@@ -51,12 +52,7 @@ def test_any_visit_says_why_it_stands_there_and_how_far_it_could_go(page):
 def test_a_hand_s_decision_is_told_with_its_visit(page):
     open_tomorrow(page)
     visit, _ = first_easy(page)
-    row_of(page, visit).focus()
-    page.keyboard.press("m")
-    page.get_by_test_id("verdict").locator("li").first.wait_for()
-    page.keyboard.press("Enter")
-    say_why_if_asked(page)
-    toast(page, "placed")
+    place_by_keyboard(page, visit)
     station_of(page, visit).click()
     expect(page.get_by_test_id("why")).to_contain_text(re.compile(r"Dora Quill placed it to .*, \d\d:\d\d"))
     page.keyboard.press("Control+z")

@@ -10,8 +10,8 @@ from tests.journeys.board import (
     first_easy,
     free_lane,
     open_tomorrow,
+    place_by_keyboard,
     row_of,
-    say_why_if_asked,
     station_of,
     toast,
 )
@@ -143,12 +143,7 @@ def test_everything_is_found_and_done_from_one_field(page):
 def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
     open_tomorrow(page)
     visit, _ = first_easy(page)
-    row_of(page, visit).focus()
-    page.keyboard.press("m")
-    page.get_by_test_id("verdict").locator("li").first.wait_for()
-    page.keyboard.press("Enter")
-    say_why_if_asked(page)
-    toast(page, "placed")
+    place_by_keyboard(page, visit)
     page.wait_for_timeout(1200)  # until the board has looked again: the sign keeps its focus then
     station_of(page, visit).press("l")
     slip = page.get_by_role("status").filter(has_text="5 min · Enter keeps")
