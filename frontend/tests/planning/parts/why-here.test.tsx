@@ -2,7 +2,7 @@ import { screen } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { WhyHere } from '@/features/planning/details/WhyHere';
 import { at, draw } from '../../drawn';
-import { serve } from '../../server';
+import { Refusal, serve } from '../../server';
 
 const told = (more = {}) => ({
   decided: null,
@@ -47,5 +47,15 @@ describe('why a visit stands here', () => {
     await draw(<WhyHere visitId={7} />);
     await new Promise((done) => setTimeout(done, 30));
     expect(screen.queryByRole('region', { name: 'Why here' })).toBeNull();
+  });
+
+  it('says so when it could not be worked out', async () => {
+    serve({
+      'GET /api/planning/visits/7/why': () => {
+        throw new Refusal(503, { code: 'busy', title: 'The planner does not answer.' });
+      },
+    });
+    await draw(<WhyHere visitId={7} />);
+    expect(await screen.findByText('Why here: The planner does not answer.')).toBeVisible();
   });
 });

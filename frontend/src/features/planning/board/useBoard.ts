@@ -1,6 +1,7 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { SchemaBoardOut, SchemaLaneHeadOut } from '@/api/types';
+import { serverNow } from '@/shared/clock';
 import { addDays, moment } from '@/shared/time';
 import type { Board, BoardVisit, Lane } from '../model';
 import { chunkQuery, headsQuery } from '../queries';
@@ -30,9 +31,11 @@ export function useBoard(day: string, span: number): BoardState {
   const there = parts.chunks.findIndex((chunk) => chunk === undefined);
   const complete = there < 0 ? groups.length : there;
   if (complete !== arrived) setArrived(complete);
+  // A company without technicians has a board too: nothing of it is ever on its way.
+  const empty = heads.data?.length === 0;
   const found = useMemo(
-    () => (parts.chunks.some(Boolean) ? assemble(day, span, people, parts.chunks) : null),
-    [day, span, people, parts],
+    () => (empty || parts.chunks.some(Boolean) ? assemble(day, span, people, parts.chunks) : null),
+    [empty, day, span, people, parts],
   );
   const [last, setLast] = useState<Board | null>(null);
   if (found && found !== last) setLast(found);
@@ -83,7 +86,7 @@ function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks
     days,
     start: days[0]!.start,
     end: days.at(-1)!.end,
-    now: Math.max(...chunks.map((chunk) => chunk?.now ?? 0)),
+    now: chunks.length ? Math.max(...chunks.map((chunk) => chunk?.now ?? 0)) : serverNow(),
     lanes: people.map((head) => laneOf(head, lanes.get(head.technician_id) ?? NO_DAYS)),
     visits: [...visits.values()],
     chunks: chunks.filter((chunk) => chunk !== undefined),

@@ -1,12 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
+import { Notice } from '@/design/Notice';
+import { sentenceOf } from '@/api/client';
 import { clockTime, stamp } from '@/shared/time';
 import { whyQuery } from '../queries';
 
 /** Why a visit stands where it stands: who put it there, what speaks for it, how far it could go either way. */
 export function WhyHere({ visitId }: { visitId: number }) {
-  const why = useQuery(whyQuery(visitId)).data;
-  if (!why) return null;
-  const { decided, reasons, slips, likely } = why;
+  const why = useQuery(whyQuery(visitId));
+  if (why.error && !why.data) return <Notice tone="warn">Why here: {sentenceOf(why.error)}</Notice>;
+  if (!why.data) return null;
+  const { decided, reasons, slips, likely } = why.data;
   return (
     <section aria-label="Why here" data-testid="why" className="border-t border-hairline pt-3 text-sm">
       <h3 className="text-xs font-semibold text-ink-soft">Why here</h3>
