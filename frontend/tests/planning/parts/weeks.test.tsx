@@ -24,8 +24,8 @@ const LOAD = [
   { technician_id: 2, name: 'Ivor Larkin', days: weeks({ shift: 0 }) },
 ];
 
-const show = async (load: unknown = LOAD) => {
-  serve({ 'GET /api/planning/lanes': [INES, IVOR], 'GET /api/planning/load': load });
+const show = async (load: unknown = LOAD, people = [INES, IVOR]) => {
+  serve({ 'GET /api/planning/lanes': people, 'GET /api/planning/load': load });
   const onDay = vi.fn();
   return { ...(await draw(<MonthView day={TODAY} onDay={onDay} />)), onDay };
 };
@@ -40,6 +40,11 @@ describe('five weeks', () => {
       'title',
       '2026-11-27: 6 visits, 7 h of work and 2 h of driving in 8 h, 1 h of overtime',
     );
+  });
+
+  it('say that there is nobody whose days could be counted', async () => {
+    await show([], []);
+    expect(await screen.findByText('There are no technicians yet.')).toBeVisible();
   });
 
   it('leave a day without a shift empty', async () => {

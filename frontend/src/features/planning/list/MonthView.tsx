@@ -33,6 +33,7 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
         }}
       />
     );
+  if (heads.data?.length === 0) return <p className="p-6 text-ink-soft">There are no technicians yet.</p>;
   if (parts.lanes.length === 0) return <p className="p-6 text-ink-soft">Counting the weeks…</p>;
   const today = isoDay(serverNow());
   return (
