@@ -2,6 +2,7 @@
 
 import argparse
 import sys
+from datetime import date
 
 from ops.say import Stop
 
@@ -27,6 +28,7 @@ def parser() -> argparse.ArgumentParser:
     start = commands.add_parser("start", help="start the application")
     start.add_argument("--port", type=int, help="port of the web server (default 8040, or the next free one)")
     start.add_argument("--reset-demo", action="store_true", help="throw the demo's data away and load it anew")
+    start.add_argument("--on", type=date.fromisoformat, help="load the demo around another day, as 2026-12-24")
     start.add_argument(
         "--no-demo", action="store_true", help="an empty company with one administrator, whose password is printed once"
     )

@@ -6,6 +6,7 @@ import secrets
 import signal
 import subprocess
 import threading
+from datetime import date
 from pathlib import Path
 from types import FrameType
 
@@ -24,8 +25,9 @@ DEMO_DATABASE, COMPANY_DATABASE = "demo", "company"
 
 def run(options: argparse.Namespace) -> int:
     running, port, notes = launch(
-        port=options.port, reset=options.reset_demo, demo=not options.no_demo, name="pg", first_pg_port=54320
-    )
+        port=options.port, reset=options.reset_demo, demo=not options.no_demo, on=options.on, name="pg",
+        first_pg_port=54320,
+    )  # fmt: skip
     leave = threading.Event()
 
     def on_signal(_number: int, _frame: FrameType | None) -> None:
@@ -59,8 +61,9 @@ class Running:
 
 
 def launch(
-    *, port: int | None, reset: bool, demo: bool, name: str, first_pg_port: int, env: dict[str, str] | None = None
-) -> tuple[Running, int, list[str]]:
+    *, port: int | None, reset: bool, demo: bool, name: str, first_pg_port: int, on: date | None = None,
+    env: dict[str, str] | None = None,
+) -> tuple[Running, int, list[str]]:  # fmt: skip
     """Install, migrate, build, load and start; returns what runs, its port, and notes for the user.
 
     Raises
@@ -76,7 +79,7 @@ def launch(
         environment = application_environment(database, name_in_cluster, demo=demo) | (env or {})
         frontend.ensure_build()
         cluster.ensure_database(database, name_in_cluster)
-        notes = prepare_data(environment, reset=reset, demo=demo)
+        notes = prepare_data(environment, reset=reset, demo=demo, on=on)
         chosen = free_port(port or FIRST_PORT)
         if chosen != (port or FIRST_PORT):
             line(f"port {port or FIRST_PORT} is taken: using {chosen}")
@@ -119,14 +122,15 @@ def application_environment(database: cluster.Cluster, name: str, *, demo: bool)
     }
 
 
-def prepare_data(env: dict[str, str], *, reset: bool, demo: bool) -> list[str]:
-    """Migrate, and load the demo world into an empty database; one-time notes for the user."""
+def prepare_data(env: dict[str, str], *, reset: bool, demo: bool, on: date | None = None) -> list[str]:
+    """Migrate, and load the demo world into an empty database, around a day if one is named; one-time notes for the
+    user."""
     with step("preparing the database"):
         state = json.loads(manage(env, "prepare"))
     if demo:
         if reset or not state["company"]:
             with step("loading the demo world"):
-                manage(env, "load_demo")
+                manage(env, "load_demo", *(["--on", on.isoformat()] if on else []))
         return []
     return [] if state["company"] else [manage(env, "create_company").strip()]
 

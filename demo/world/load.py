@@ -23,6 +23,7 @@ from demo.world.intake import make_requests
 from demo.world.people import People, make_people
 from demo.world.standing import make_standing
 from demo.world.stock import make_vans
+from demo.world.told import make_messages
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
 from foundation import clock
@@ -36,11 +37,14 @@ OPENS_AT = time(10, 40)
 
 
 @transaction.atomic
-def load(*, seed: int = SEED) -> str:
-    """Throw everything away and make the world anew; a sentence about what was made."""
+def load(*, seed: int = SEED, on: date | None = None) -> str:
+    """Throw everything away and make the world anew, around today or the day `on`; a sentence about what was made.
+
+    A weekend is passed over: the demo opens on the next working day.
+    """
     _empty()
     random = np.random.default_rng(seed)
-    today = _working_day()
+    today = _working_day(on or datetime.now(zone(TIME_ZONE)).date())
     now = epoch(today, OPENS_AT, zone(TIME_ZONE))
     clock.set_shift(now - int(wall.time()))
     found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
@@ -77,15 +81,15 @@ def load(*, seed: int = SEED) -> str:
     make_standing(week)
     make_vans(week)
     make_requests(random, sites, jobs, now)
+    make_messages()
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
 
 
-def _working_day() -> date:
-    today = datetime.now(zone(TIME_ZONE)).date()
-    while today.weekday() > 4:
-        today += timedelta(days=1)
-    return today
+def _working_day(day: date) -> date:
+    while day.weekday() > 4:
+        day += timedelta(days=1)
+    return day
 
 
 def _empty() -> None:

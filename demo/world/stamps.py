@@ -44,8 +44,12 @@ def stamps_of(
 
 
 def _ahead(visit: Visit, now: int, random: np.random.Generator, day: date, today: date) -> Iterator[VisitStamp]:
-    """Tomorrow is mostly sent; what lies further ahead is only placed."""
-    if (day - today).days <= 3 and random.random() < 0.45:
+    """Tomorrow is mostly sent; what lies further ahead is only placed.
+
+    Counted in working days, and the dice are thrown for each: the same world comes out on a Monday and on a Friday.
+    """
+    sent = random.random() < 0.45
+    if sent and np.busday_count(today, day) <= 3:
         visit.state = VisitState.SENT
         yield _stamp(visit, Step.SEND, now - 7200, "Dora Quill")
         if random.random() < 0.5:

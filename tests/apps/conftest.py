@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime, time
 from typing import Any
 
 import pytest
-from django.test import Client
+from django.test import Client, TestCase
 
 from apps.catalogue.models import JobType
 from apps.company import queries as company_queries
@@ -130,11 +130,14 @@ class Api:
     def get(self, path: str, **query: Any) -> Any:
         return self.client.get(f"/api{path}", query)
 
+    # A request ends with a commit: what waits for it happens here as it does there.
     def post(self, path: str, body: Any = None) -> Any:
-        return self.client.post(f"/api{path}", body or {}, content_type="application/json")
+        with TestCase.captureOnCommitCallbacks(execute=True):
+            return self.client.post(f"/api{path}", body or {}, content_type="application/json")
 
     def put(self, path: str, body: Any) -> Any:
-        return self.client.put(f"/api{path}", body, content_type="application/json")
+        with TestCase.captureOnCommitCallbacks(execute=True):
+            return self.client.put(f"/api{path}", body, content_type="application/json")
 
 
 @pytest.fixture

@@ -1,6 +1,7 @@
 """How people are reached about a visit: a technician by push, a customer by text, or by e-mail without a number."""
 
 from apps.messages.drafts import Draft
+from apps.messages.models import Message
 from apps.orders.models import Visit
 from apps.people.queries import technician
 
@@ -21,3 +22,16 @@ def to_customer(visit: Visit, text: str) -> Draft:
     if phone:
         return Draft(kind="customer", channel="text", name=name, address=phone, text=text, visit=visit)
     return Draft(kind="customer", channel="e-mail", name=name, address=order.customer.email, text=text, visit=visit)
+
+
+def again_to(message: Message) -> tuple[str, str]:
+    """Channel and address by which a message that failed is tried again: what is known of the person now."""
+    if message.kind == "technician":
+        return message.channel, message.address
+    if message.visit is not None:
+        now = to_customer(message.visit, message.text)
+        return now.channel, now.address
+    if message.request is not None:
+        email, phone = message.request.from_email, message.request.from_phone or message.request.contact_phone
+        return ("e-mail", email) if email else ("text", phone)
+    return message.channel, message.address

@@ -1,14 +1,15 @@
 """HTTP: the outbox."""
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from ninja import Query, Router, Status
 
 from apps.messages import commands, previews, queries
+from apps.messages.drafts import Draft
 from apps.messages.previews import Preview
-from apps.messages.schemas import LetterIn, MessageOut, SendingOut
+from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, SendingOut
 from apps.planning.reach import checked
 from core.roles import Action
 from foundation import clock
@@ -16,12 +17,22 @@ from foundation.access import Needs, actor_of
 from foundation.schemas import AskedKey, Key
 
 router = Router()
+State = Annotated[Literal["queued", "sending", "delivered", "failed", "withdrawn"] | None, Query()]
 
 
 @router.get("", response=list[MessageOut], auth=Needs(Action.SEE_MESSAGES))
-def outbox(request: HttpRequest, visit_id: Annotated[int | None, Query(ge=1, le=2**62)] = None) -> list[MessageOut]:
+def outbox(
+    request: HttpRequest, visit_id: Annotated[int | None, Query(ge=1, le=2**62)] = None, state: State = None
+) -> list[MessageOut]:
     """Messages to technicians and customers, the newest first."""
-    return [MessageOut.of(row) for row in queries.outbox(visit_id=visit_id)]
+    return [MessageOut.of(row) for row in queries.outbox(visit_id=visit_id, state=state)]
+
+
+@router.post("/{message_id}/again", response=MessageOut, auth=Needs(Action.TAKE_REQUESTS))
+def send_again(request: HttpRequest, message_id: Key) -> MessageOut:
+    """Try a message that failed once more, to the address that is known now."""
+    commands.send_again(actor=actor_of(request), now=clock.now(), message_id=message_id)
+    return MessageOut.of(queries.message(message_id))
 
 
 @router.get("/preview", response=list[SendingOut], auth=Needs(Action.PLAN))
@@ -36,6 +47,24 @@ def preview(
 def preview_one(request: HttpRequest, visit_id: Key) -> list[Preview]:
     """What sending one visit would write."""
     return previews.of_visit(visit_id)
+
+
+@router.get("/cancelling/{visit_id}", response=DraftOut, auth=Needs(Action.PLAN))
+def cancelling(request: HttpRequest, visit_id: Key) -> Draft:
+    """What the customer would usually read when this visit is cancelled."""
+    return previews.of_cancelling(visit_id)
+
+
+@router.get("/calls", response=list[CallOut], auth=Needs(Action.SEE_MESSAGES))
+def calls(request: HttpRequest) -> list[CallOut]:
+    """Who has to be called by a person, who waits longest first."""
+    return [CallOut.of(row) for row in queries.open_calls()]
+
+
+@router.post("/calls/{call_id}/done", response=CallOut, auth=Needs(Action.TAKE_REQUESTS))
+def called(request: HttpRequest, call_id: Key) -> CallOut:
+    """Somebody was called."""
+    return CallOut.of(commands.called(actor=actor_of(request), now=clock.now(), call_id=call_id))
 
 
 @router.post("/visits/{visit_id}", response={201: MessageOut}, auth=Needs(Action.CHANGE_VISITS))

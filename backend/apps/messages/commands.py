@@ -1,35 +1,114 @@
 """Writing and delivering messages."""
 
-from datetime import datetime
+from collections.abc import Iterable
+from datetime import datetime, timedelta
 from typing import Literal
 
 from django.db import transaction
-from procrastinate.contrib.django import app as queue
 
-from apps.messages.addressing import to_customer, to_technician
+from apps.messages import delivery
+from apps.messages.addressing import again_to, to_customer, to_technician
 from apps.messages.drafts import Draft
-from apps.messages.gateways import Gateway, Undeliverable
-from apps.messages.models import Message
+from apps.messages.models import Call, Message, new_key
 from apps.orders import queries as orders
+from apps.orders.models import Visit
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
-from foundation.errors import Rejected
-
-# The worker's task of that name is in tasks.py.
-DELIVER = "messages.deliver"
+from foundation.errors import NotFound, Rejected
 
 
-def write(draft: Draft, *, now: datetime) -> Message:
-    """Write a message and ask the worker to deliver it once the transaction holds."""
+def write(draft: Draft, *, now: datetime, wait: int = 0) -> Message:
+    """Write a message and have the worker deliver it once the transaction holds, `wait` seconds later.
+
+    Until then it can be called back.
+    """
     message = Message.objects.create(
         kind=draft.kind, channel=draft.channel, name=draft.name, address=draft.address, text=draft.text,
-        visit=draft.visit, request=draft.request, written_at=now,
+        visit=draft.visit, request=draft.request, version=draft.visit.version if draft.visit else 0, written_at=now,
+        not_before=now + timedelta(seconds=wait) if wait else None,
     )  # fmt: skip
-    # The queue lies in the same database: the job appears exactly when the message does.
-    queue.configure_task(DELIVER).defer(message_id=message.pk)
+    delivery.enqueue(message, wait=wait)
     live.announce("message", ids=[message.pk])
     return message
+
+
+def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
+    """Call back what was written when the visit went from version `seen` to `led_to`; who has it already is listed to
+    be called. For the command that takes the change back, in its transaction.
+    """
+    rows = Message.objects.select_for_update().filter(visit=visit, version__gt=seen, version__lte=led_to)
+    found = list(rows.order_by("id"))
+    waiting = [row.pk for row in found if row.state == "queued"]
+    Message.objects.filter(pk__in=waiting).update(state="withdrawn")
+    for row in found:
+        if row.kind == "customer" and row.state in ("sending", "delivered"):
+            to_be_called(visit, now=now, why=f"This was sent and has been undone since: “{row.text}”")
+    if waiting:
+        live.announce("message", ids=waiting)
+
+
+def to_be_called(visit: Visit, *, now: datetime, why: str) -> Call:
+    """Put the customer of a visit on the list of those whom somebody has to call."""
+    draft = to_customer(visit, "")
+    call = Call.objects.create(
+        visit=visit, name=draft.name, phone=draft.address[:40], why=why if len(why) <= 300 else f"{why[:298]}…”",
+        made_at=now,
+    )  # fmt: skip
+    live.announce("message")
+    return call
+
+
+@transaction.atomic
+def called(*, actor: Actor, now: datetime, call_id: int) -> Call:
+    """Note that somebody was called. Twice counts once."""
+    require(actor, Action.TAKE_REQUESTS)
+    call = Call.objects.select_for_update(of=("self",)).select_related("visit__order").filter(pk=call_id).first()
+    if call is None:
+        raise NotFound("There is nobody to be called under this number.", code="no_call")
+    if call.done_at is None:
+        call.done_at, call.done_by = now, actor.name
+        call.save(update_fields=["done_at", "done_by"])
+        audit.record(
+            actor=actor, now=now, action="call", entity="visit", entity_id=call.visit_id, version=call.visit.version,
+            sentence=f"called {call.name}", note=call.why,
+        )  # fmt: skip
+        live.announce("message")
+    return call
+
+
+@transaction.atomic
+def send_again(*, actor: Actor, now: datetime, message_id: int) -> Message:
+    """Try a message that failed once more, to the number or address that is known now.
+
+    Raises
+    ------
+    NotFound, Rejected
+        When it did not fail, or there is still no address.
+    """
+    require(actor, Action.TAKE_REQUESTS)
+    message = Message.objects.select_for_update(of=("self",)).filter(pk=message_id).first()
+    if message is None:
+        raise NotFound("There is no such message.", code="no_message")
+    if message.state != "failed":
+        raise Rejected(f"This message is {message.state}: only one that failed is sent again.", code="not_failed")
+    message.channel, message.address = again_to(message)
+    if not message.address:
+        raise Rejected(f"Neither a phone number nor an e-mail address of {message.name} is known.", field="address")
+    # Another message to the service: under the old key it might think it had refused it for good.
+    message.key, message.state, message.attempts, message.failure = new_key(), "queued", 0, ""
+    message.written_at, message.not_before = now, None
+    message.save()
+    _note(actor, now, message, f"sent the message to {message.name} again")
+    delivery.enqueue(message)
+    live.announce("message", ids=[message.pk])
+    return message
+
+
+def _note(actor: Actor, now: datetime, message: Message, sentence: str) -> None:
+    about: Iterable[tuple[str, int | None]] = (("visit", message.visit_id), ("request", message.request_id))
+    entity, key = next(((name, key) for name, key in about if key), ("message", message.pk))
+    audit.record(actor=actor, now=now, action="send_again", entity=entity, entity_id=key or 0, sentence=sentence)
 
 
 @transaction.atomic
@@ -62,19 +141,3 @@ def write_about(
     )  # fmt: skip
     live.announce("visit", ids=[visit.pk])
     return write(draft, now=now)
-
-
-@transaction.atomic
-def deliver(*, now: datetime, message_id: int, gateway: Gateway) -> Message | None:
-    """Hand a queued message to the gateway. Does nothing when it was delivered already."""
-    message = Message.objects.select_for_update().filter(pk=message_id, state="queued").first()
-    if message is None:
-        return None
-    try:
-        message.reference = gateway.send(channel=message.channel, address=message.address, text=message.text)
-        message.state, message.delivered_at = "delivered", now
-    except Undeliverable as error:
-        message.state, message.reference = "failed", str(error)[:80]
-    message.save(update_fields=["state", "delivered_at", "reference"])
-    live.announce("message", ids=[message.pk])
-    return message

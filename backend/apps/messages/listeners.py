@@ -8,9 +8,9 @@ from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
 from apps.messages.addressing import to_customer, to_hand, to_technician
-from apps.messages.commands import write
+from apps.messages.commands import call_back, write
 from apps.messages.drafts import Draft
-from apps.orders.events import PutOnStandby, TimePromised, VisitStepped
+from apps.orders.events import ChangeTakenBack, PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
 from core.basics import Interval
@@ -23,9 +23,20 @@ from foundation import events
 def connect() -> None:
     events.listen(VisitStepped, on_step)
     events.listen(TimePromised, lambda event: _tell(event.visit, "message_promised", event.at))
-    events.listen(PutOnStandby, lambda event: _tell(event.visit, "message_standby", event.at))
+    events.listen(PutOnStandby, lambda event: _tell(event.visit, "message_standby", event.at, wait=_moment()))
+    events.listen(ChangeTakenBack, on_taken_back)
     events.listen(RequestTaken, on_request)
     events.listen(RequestAnswered, on_answer)
+
+
+def on_taken_back(event: ChangeTakenBack) -> None:
+    """An undone change is not told; who has heard of it already is to be called."""
+    call_back(now=event.at, visit=event.visit, seen=event.seen, led_to=event.led_to)
+
+
+def _moment() -> int:
+    """So many seconds a message waits that says that something is off or elsewhere: undo calls it back until then."""
+    return settings().message_wait_seconds
 
 
 def on_step(event: VisitStepped) -> None:
@@ -33,14 +44,15 @@ def on_step(event: VisitStepped) -> None:
     visit = event.visit
     if event.told_technician_id is not None:
         for told in (event.told_technician_id, *event.told_mates):
-            write(to_technician(told, visit, _taken_back_text(event)), now=event.at)
+            write(to_technician(told, visit, _taken_back_text(event)), now=event.at, wait=_moment())
     if event.step is Step.SEND:
         for draft in sending(visit, letterhead([visit])):
             write(draft, now=event.at)
     elif event.step is Step.DEPART:
         _tell(visit, "message_on_the_way", event.at)
-    elif event.step is Step.CANCEL and event.told_technician_id is not None:
-        _tell(visit, "message_cancelled", event.at, reason=event.note)
+    elif event.step is Step.CANCEL and event.tell_customer:
+        # The reason is ours; what the customer reads was written, or at least read, for them.
+        write(to_customer(visit, customer_text(visit, event.tell_customer)), now=event.at, wait=_moment())
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -96,22 +108,22 @@ def _to_sender(request: Request, text: str) -> Draft | None:
     return Draft(kind="customer", channel=channel, name=name, address=address, text=text, request=request)
 
 
-def _tell(visit: Visit, setting: str, at: datetime, *, reason: str = "") -> None:
+def _tell(visit: Visit, setting: str, at: datetime, *, wait: int = 0) -> None:
     """Write one of the company's messages to the customer."""
-    write(to_customer(visit, customer_text(visit, getattr(settings(), setting), reason=reason)), now=at)
+    write(to_customer(visit, customer_text(visit, getattr(settings(), setting))), now=at, wait=wait)
 
 
-def customer_text(visit: Visit, template: str, *, reason: str = "") -> str:
+def customer_text(visit: Visit, template: str) -> str:
     """A template filled in for a visit."""
     name = technician(visit.technician_id).name if visit.technician_id else ""
-    return fill_in(template, _words(visit, company_name=company().name, technician_name=name, reason=reason))
+    return fill_in(template, _words(visit, company_name=company().name, technician_name=name))
 
 
-def _words(visit: Visit, *, company_name: str, technician_name: str, reason: str = "") -> dict[str, str]:
+def _words(visit: Visit, *, company_name: str, technician_name: str) -> dict[str, str]:
     order = visit.order
     return {
         "company": company_name, "customer": order.customer.name, "order": order.number, "site": order.site.name,
-        "window": _window(visit), "technician": technician_name, "job": visit.title or order.title, "reason": reason,
+        "window": _window(visit), "technician": technician_name, "job": visit.title or order.title,
     }  # fmt: skip
 
 

@@ -4,8 +4,10 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date
 
+from apps.company.queries import settings
+from apps.messages.addressing import to_customer
 from apps.messages.drafts import Draft
-from apps.messages.listeners import letterhead, sending
+from apps.messages.listeners import customer_text, letterhead, sending
 from apps.orders import queries as orders
 from apps.planning.queries import unsent
 
@@ -30,6 +32,12 @@ def of_visit(visit_id: int) -> list[Preview]:
     """For one visit; none when it has no place yet."""
     visit = orders.visit(visit_id)
     return [] if visit.technician_id is None else _previews([visit_id])
+
+
+def of_cancelling(visit_id: int) -> Draft:
+    """What the company usually writes to the customer when a visit is cancelled, to be changed before it goes."""
+    visit = orders.visit(visit_id)
+    return to_customer(visit, customer_text(visit, settings().message_cancelled))
 
 
 def _previews(ids: Collection[int]) -> list[Preview]:

@@ -1,9 +1,24 @@
 """Reading the outbox."""
 
-from apps.messages.models import Message
+from apps.messages.models import Call, Message
 
 
-def outbox(*, visit_id: int | None = None, limit: int = 200) -> list[Message]:
-    """The newest messages first; of one visit only, if named."""
+def outbox(*, visit_id: int | None = None, state: str | None = None, limit: int = 200) -> list[Message]:
+    """The newest messages first; of one visit or in one state only, if named."""
     rows = Message.objects.select_related("visit__order", "request").order_by("-written_at", "-id")
+    rows = rows.filter(state=state) if state else rows
     return list((rows.filter(visit_id=visit_id) if visit_id else rows)[:limit])
+
+
+def message(message_id: int) -> Message:
+    return Message.objects.select_related("visit__order", "request").get(pk=message_id)
+
+
+def open_calls(*, limit: int = 200) -> list[Call]:
+    """Those who are still to be called, who waits longest first."""
+    rows = Call.objects.select_related("visit__order").filter(done_at__isnull=True)
+    return list(rows.order_by("made_at", "id")[:limit])
+
+
+def failed_count() -> int:
+    return Message.objects.filter(state="failed").count()

@@ -4,7 +4,7 @@ from typing import Literal, Self
 
 from ninja import Field, Schema
 
-from apps.messages.models import Message
+from apps.messages.models import Call, Message
 from foundation.moments import to_moment
 from foundation.schemas import Text
 
@@ -20,8 +20,10 @@ class MessageOut(Schema):
     order: str | None
     written_at: int
     state: str
+    not_before: int | None
     delivered_at: int | None
     reference: str
+    failure: str
 
     @classmethod
     def of(cls, row: Message) -> Self:
@@ -36,9 +38,31 @@ class MessageOut(Schema):
             order=row.visit.order.number if row.visit else row.request.number if row.request else None,
             written_at=int(row.written_at.timestamp()),
             state=row.state,
+            not_before=to_moment(row.not_before),
             delivered_at=to_moment(row.delivered_at),
             reference=row.reference,
+            failure=row.failure,
         )
+
+
+class CallOut(Schema):
+    """Somebody who has to be called by a person, and why."""
+
+    id: int
+    visit_id: int
+    order: str
+    name: str
+    phone: str
+    why: str
+    made_at: int
+    done_at: int | None
+
+    @classmethod
+    def of(cls, row: Call) -> Self:
+        return cls(
+            id=row.pk, visit_id=row.visit_id, order=row.visit.order.number, name=row.name, phone=row.phone,
+            why=row.why, made_at=int(row.made_at.timestamp()), done_at=to_moment(row.done_at),
+        )  # fmt: skip
 
 
 class LetterIn(Schema):

@@ -9,7 +9,8 @@ from core.orders import Step
 
 @dataclass(frozen=True, kw_only=True)
 class VisitStepped:
-    """A step was taken. `told_technician_id` had been told something that this step made untrue."""
+    """A step was taken. `told_technician_id` had been told something that this step made untrue; `tell_customer` is
+    what the customer is to read of it, in words that were read before."""
 
     visit: Visit
     step: Step
@@ -17,6 +18,17 @@ class VisitStepped:
     note: str
     told_technician_id: int | None = None
     told_mates: tuple[int, ...] = ()
+    tell_customer: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChangeTakenBack:
+    """What led from one version of a visit to another was undone."""
+
+    visit: Visit
+    seen: int
+    led_to: int
+    at: datetime
 
 
 @dataclass(frozen=True, kw_only=True)

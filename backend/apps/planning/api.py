@@ -137,6 +137,7 @@ def step(request: HttpRequest, visit_id: Key, body: schemas.StepIn) -> VisitOut:
         version=body.version,
         step=body.step,
         note=body.note,
+        tell=body.tell,
     )
     return VisitOut.of(visit)
 

@@ -63,12 +63,14 @@ class BulkIn(Schema):
     technician_id: Id | None = None
     seconds: int = Field(0, ge=-14 * 86_400, le=14 * 86_400)
     because: Text = Field("", max_length=300)
+    tell: Text = Field("", max_length=300)
     preview: bool = False
 
     def wanted(self) -> Wanted:
         return Wanted(
-            kind=self.kind, day=self.day, technician_id=self.technician_id, seconds=self.seconds, because=self.because
-        )
+            kind=self.kind, day=self.day, technician_id=self.technician_id, seconds=self.seconds, because=self.because,
+            tell=self.tell,
+        )  # fmt: skip
 
 
 class OutcomeOut(Schema):

@@ -212,6 +212,8 @@ class VersionIn(Schema):
 class StepIn(VersionIn):
     step: Step
     note: Text = Field("", max_length=1000)
+    # For "cancel": what the customer reads of it. The note is ours.
+    tell: Text = Field("", max_length=600)
 
 
 class PlacedOut(Schema):

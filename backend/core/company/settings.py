@@ -125,8 +125,12 @@ class Settings:
         "{technician} from {company} is on the way to you.",
         "Messages", "On the way", "long_text", "Sent when the technician leaves for the customer.")
     message_cancelled: str = _setting(
-        "Our visit to {site} is cancelled: {reason}",
-        "Messages", "Visit cancelled", "long_text", "Sent when a visit the customer knew of is cancelled.")
+        "{company}: our visit to {site} ({order}) is cancelled. Call us if you have questions.",
+        "Messages", "Visit cancelled", "long_text",
+        "Offered when a visit is cancelled, and read before it goes. The reason that is noted for us is never sent.")
+    message_wait_seconds: int = _setting(20, "Messages", "Wait before a message goes", "number",
+        "A message that says that a visit is moved or off, or that offers an earlier time, waits so long: undoing what "
+        "led to it calls it back.", unit="s", least=0, most=300)
     # fmt: on
 
     def __post_init__(self) -> None:

@@ -12,7 +12,7 @@ TEMPLATES: Mapping[str, tuple[str, ...]] = {
     "message_received": ("company", "customer", "request"),
     "message_sent": ("company", "customer", "order", "site", "window", "technician", "job"),
     "message_on_the_way": ("company", "customer", "order", "site", "technician", "job"),
-    "message_cancelled": ("company", "customer", "order", "site", "reason", "job"),
+    "message_cancelled": ("company", "customer", "order", "site", "window", "job"),
     "order_number": ("number", "year"),
     "request_number": ("number", "year"),
 }

@@ -1,9 +1,10 @@
-"""Throw away all data and load the demo world around today."""
+"""Throw away all data and load the demo world around today, or around another day."""
 
+from datetime import date
 from typing import Any
 
 from django.conf import settings
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from demo.world.load import load
 
@@ -11,7 +12,10 @@ from demo.world.load import load
 class Command(BaseCommand):
     help = __doc__
 
-    def handle(self, *_args: Any, **_options: Any) -> None:
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--on", type=date.fromisoformat, help="the day on which the demo plays, as 2026-11-25")
+
+    def handle(self, *_args: Any, on: date | None, **_options: Any) -> None:
         if not settings.DEMO:
             raise CommandError("This is not a demo (RELAY_DEMO is not set): its data stays.")
-        self.stdout.write(load())
+        self.stdout.write(load(on=on))

@@ -113,4 +113,13 @@ class Migration(migrations.Migration):
                 ('request', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to='intake.request')),
             ],
         ),
+        # Backwards only: a request that nobody knows the site of has no place in the tables before.
+        migrations.RunSQL(
+            migrations.RunSQL.noop,
+            "UPDATE intake_request SET joined_into_id = NULL;"
+            "DELETE FROM intake_alarm WHERE request_id IN (SELECT id FROM intake_request WHERE site_id IS NULL);"
+            "DELETE FROM intake_mailseen;"
+            "DELETE FROM intake_request WHERE site_id IS NULL;"
+            "SET CONSTRAINTS ALL IMMEDIATE;",
+        ),
     ]

@@ -16,7 +16,7 @@ class Migration(migrations.Migration):
             "channel = CASE WHEN source IN ('web', 'e-mail', 'import') THEN source ELSE 'phone' END;"
             "INSERT INTO foundation_counter (name, last) SELECT 'request', 1000 + max(id) FROM intake_request "
             "HAVING max(id) IS NOT NULL;",
-            migrations.RunSQL.noop,
+            "DELETE FROM foundation_counter WHERE name = 'request'",
         ),
         migrations.AlterField(
             model_name='request',

@@ -72,7 +72,7 @@ def _what_changed(visit: Visit, seen: int) -> str:
 @transaction.atomic
 def take_step(
     *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str = "",
-    placement: Placement | None = None, where: Place | None = None, sentence: str = "",
+    placement: Placement | None = None, where: Place | None = None, sentence: str = "", tell_customer: str = "",
 ) -> Visit:  # fmt: skip
     """Take one step of the table of states: the only way a visit's state changes.
 
@@ -84,6 +84,8 @@ def take_step(
         Where the phone was, if it knew.
     sentence
         For the audit trail and for others' conflict messages; made from the step when left out.
+    tell_customer
+        For the step "cancel": what the customer is to read of it; `note` is ours. Nothing: they are not told.
 
     Raises
     ------
@@ -128,6 +130,7 @@ def take_step(
             note=note.strip(),
             told_technician_id=lost,
             told_mates=tuple(before_mates) if lost else (),
+            tell_customer=tell_customer.strip(),
         )
     )
     live.announce(

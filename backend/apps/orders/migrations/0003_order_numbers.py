@@ -33,7 +33,7 @@ class Migration(migrations.Migration):
         migrations.RunSQL(
             "INSERT INTO foundation_counter (name, last) SELECT 'order', 1000 + max(id) FROM orders_workorder "
             "HAVING max(id) IS NOT NULL;",
-            migrations.RunSQL.noop,
+            "DELETE FROM foundation_counter WHERE name = 'order'",
         ),
         migrations.AlterField(
             model_name='workorder',

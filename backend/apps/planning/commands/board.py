@@ -189,23 +189,29 @@ def send_day(*, actor: Actor, now: datetime, day: date, days: int = 1, technicia
 
 
 @transaction.atomic
-def step_for(*, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str) -> Visit:
+def step_for(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str, tell: str = ""
+) -> Visit:
     """A field step stamped by the office for a technician, or a cancellation. Placing and sending have their own."""
     require(actor, Action.PLAN)
     if step in (Step.PLACE, Step.UNPLACE, Step.SEND):
         raise Rejected(f"“{step}” is not done this way.", code="wrong_step")
     if step is Step.CANCEL:
-        return cancel(actor=actor, now=now, visit_id=visit_id, version=version, note=note)
+        return cancel(actor=actor, now=now, visit_id=visit_id, version=version, note=note, tell=tell)
     return orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note)
 
 
 @transaction.atomic
 def cancel(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, note: str, together: int | None = None
+    *, actor: Actor, now: datetime, visit_id: int, version: int, note: str, tell: str = "", together: int | None = None
 ) -> Visit:
-    """Cancel a visit; who was told is told. Undone, it is open again and back in its place, not yet sent."""
+    """Cancel a visit; a technician who was told is told, the customer reads `tell` (nothing: is not told). `note` is
+    ours. Undone, it is open again and back in its place, not yet sent."""
     require(actor, Action.PLAN)
     before = placement_of(orders.lock_visit(actor=actor, visit_id=visit_id, version=version))
-    visit = orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=Step.CANCEL, note=note)
+    visit = orders.take_step(
+        actor=actor, now=now, visit_id=visit_id, version=version, step=Step.CANCEL, note=note,
+        tell_customer=tell,
+    )  # fmt: skip
     keep(actor, now, visit, f"{visit.order.number} cancelled", before | {"cancelled": note}, step=together)
     return visit

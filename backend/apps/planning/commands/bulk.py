@@ -29,7 +29,8 @@ class Wanted:
     """What is to be done to each visit.
 
     `day`: the date they move to, at their own times; for "give" the technician, at the first time that fits on the
-    visit's own day (or on `day`); for "shift" the seconds; for "cancel" the reason; `because` where limits ask for one.
+    visit's own day (or on `day`); for "shift" the seconds; for "cancel" the reason, and with `tell` what
+    customers read, words in braces filled in; `because` where limits ask for one.
     """
 
     kind: Kind
@@ -37,6 +38,7 @@ class Wanted:
     technician_id: int | None = None
     seconds: int = 0
     because: str = ""
+    tell: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -174,7 +176,8 @@ class _Deed:
         return board.unplace(**known, step=self.step), sentence, None
 
     def _cancel(self, _visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
-        return board.cancel(**known, note=self.wanted.because, together=self.step), "is cancelled", None
+        done = board.cancel(**known, note=self.wanted.because, tell=self.wanted.tell, together=self.step)
+        return done, "is cancelled, and the customer is told" if self.wanted.tell else "is cancelled", None
 
     def _send(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
         if visit.state != VisitState.PLACED:

@@ -5,7 +5,6 @@ from datetime import date, datetime
 from typing import Any
 
 from django.db import transaction
-from procrastinate.contrib.django import app as queue
 
 from apps.company.queries import time_zone
 from apps.orders import commands as orders
@@ -22,7 +21,7 @@ from core.orders import Step
 from core.planning.evaluate import evaluate
 from core.planning.proposal import ProposedChange, accepted_part, broken_keys
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, jobs, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
@@ -71,7 +70,7 @@ def start_run(
     audit.record(
         actor=actor, now=now, action="run", entity="run", entity_id=run.pk, sentence=f"asked for a run to {kind}"
     )
-    queue.configure_task(RUN, queue=QUEUE).defer(run_id=run.pk)
+    jobs.after_commit(RUN, queue=QUEUE, run_id=run.pk)
     live.announce("run", ids=[run.pk])
     return run
 

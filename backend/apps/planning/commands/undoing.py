@@ -14,12 +14,13 @@ from django.db.models import QuerySet
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.commands import Placement
+from apps.orders.events import ChangeTakenBack
 from apps.orders.models import Visit
 from apps.planning.commands.restoring import put_back
 from apps.planning.models import Change
 from core.orders import Step, VisitState
 from core.roles import Action
-from foundation import audit
+from foundation import audit, events
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound
 from foundation.moments import to_datetime, to_moment
@@ -113,6 +114,8 @@ def _one(actor: Actor, now: datetime, change: Change, visit_id: int, *, back: bo
         verb = "undone" if back else "done again"
         raise Conflict(f"Not {verb}, {visit.order.number} has gone on since{who}.", code="gone_on")
     restored = _restore(actor, now, visit, change.before if back else change.after, back=back)
+    if back:
+        events.publish(ChangeTakenBack(visit=restored, seen=change.seen, led_to=change.led_to, at=now))
     # This change, and its neighbour on the way, now lead to the visit as it is.
     Change.objects.filter(pk=change.pk).update(version=restored.version)
     others = Change.objects.filter(visit=visit)

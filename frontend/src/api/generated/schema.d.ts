@@ -1068,6 +1068,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/messages/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calls
+         * @description Who has to be called by a person, who waits longest first.
+         */
+        get: operations["apps_messages_api_calls"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/calls/{call_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Called
+         * @description Somebody was called.
+         */
+        post: operations["apps_messages_api_called"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/cancelling/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cancelling
+         * @description What the customer would usually read when this visit is cancelled.
+         */
+        get: operations["apps_messages_api_cancelling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/messages/preview": {
         parameters: {
             query?: never;
@@ -1122,6 +1182,26 @@ export interface paths {
          * @description Write a few words about a visit.
          */
         post: operations["apps_messages_api_write_about"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/{message_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Again
+         * @description Try a message that failed once more, to the address that is known now.
+         */
+        post: operations["apps_messages_api_send_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3565,6 +3645,11 @@ export interface components {
             seconds: number;
             /** Technician Id */
             technician_id?: number | null;
+            /**
+             * Tell
+             * @default
+             */
+            tell: string;
             /** Visits */
             visits: components["schemas"]["VisitSeenIn"][];
         };
@@ -3579,6 +3664,28 @@ export interface components {
         CalendarLinkOut: {
             /** Path */
             path: string;
+        };
+        /**
+         * CallOut
+         * @description Somebody who has to be called by a person, and why.
+         */
+        CallOut: {
+            /** Done At */
+            done_at: number | null;
+            /** Id */
+            id: number;
+            /** Made At */
+            made_at: number;
+            /** Name */
+            name: string;
+            /** Order */
+            order: string;
+            /** Phone */
+            phone: string;
+            /** Visit Id */
+            visit_id: number;
+            /** Why */
+            why: string;
         };
         /**
          * CertificateOut
@@ -4939,12 +5046,16 @@ export interface components {
             channel: string;
             /** Delivered At */
             delivered_at: number | null;
+            /** Failure */
+            failure: string;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
             /** Name */
             name: string;
+            /** Not Before */
+            not_before: number | null;
             /** Order */
             order: string | null;
             /** Reference */
@@ -6563,6 +6674,11 @@ export interface components {
              */
             note: string;
             step: components["schemas"]["Step"];
+            /**
+             * Tell
+             * @default
+             */
+            tell: string;
             /** Version */
             version: number;
         };
@@ -7142,6 +7258,7 @@ export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
+export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
@@ -8788,6 +8905,7 @@ export interface operations {
         parameters: {
             query?: {
                 visit_id?: number | null;
+                state?: ("queued" | "sending" | "delivered" | "failed" | "withdrawn") | null;
             };
             header?: never;
             path?: never;
@@ -8802,6 +8920,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MessageOut"][];
+                };
+            };
+        };
+    };
+    apps_messages_api_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOut"][];
+                };
+            };
+        };
+    };
+    apps_messages_api_called: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                call_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOut"];
+                };
+            };
+        };
+    };
+    apps_messages_api_cancelling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
                 };
             };
         };
@@ -8869,6 +9051,28 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageOut"];
+                };
+            };
+        };
+    };
+    apps_messages_api_send_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                message_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
