@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 from django.http import HttpRequest
 from ninja import Query, Router, Status
 
+from apps.company.queries import settings
 from apps.messages import commands, previews, queries
 from apps.messages.drafts import Draft
 from apps.messages.previews import Preview
-from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, SendingOut
+from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, SendingOut, WordsOut
 from apps.planning.reach import checked
 from core.roles import Action
 from foundation import clock
@@ -47,6 +48,12 @@ def preview(
 def preview_one(request: HttpRequest, visit_id: Key) -> list[Preview]:
     """What sending one visit would write."""
     return previews.of_visit(visit_id)
+
+
+@router.get("/cancelling", response=WordsOut, auth=Needs(Action.PLAN))
+def cancelling_text(request: HttpRequest) -> WordsOut:
+    """What customers usually read when visits are cancelled, its words in braces not filled in yet."""
+    return WordsOut(text=settings().message_cancelled)
 
 
 @router.get("/cancelling/{visit_id}", response=DraftOut, auth=Needs(Action.PLAN))

@@ -45,6 +45,10 @@ class MessageOut(Schema):
         )
 
 
+class WordsOut(Schema):
+    text: str
+
+
 class CallOut(Schema):
     """Somebody who has to be called by a person, and why."""
 

@@ -1,8 +1,8 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { OutboxPage } from '@/features/messages/OutboxPage';
 import { at, draw } from '../drawn';
-import { Refusal, serve } from '../server';
+import { askedOf, Refusal, serve } from '../server';
 
 const message = (id: number, more = {}) => ({
   id,
@@ -15,13 +15,30 @@ const message = (id: number, more = {}) => ({
   order: 'W-7',
   written_at: at(9),
   state: 'delivered',
+  not_before: null as number | null,
   delivered_at: at(9),
   reference: 'sim-1',
+  failure: '',
   ...more,
 });
-const show = (given: unknown) => {
-  serve({ 'GET /api/messages': given });
-  return draw(<OutboxPage />);
+const call = (id: number) => ({
+  id,
+  visit_id: 7,
+  order: 'W-7',
+  name: 'Seagate Stores',
+  phone: '+351 296 555 100',
+  why: 'This was sent and has been undone since: “It is off.”',
+  made_at: at(9),
+  done_at: null,
+});
+const show = (given: unknown, calls: unknown = []) => {
+  serve({
+    'GET /api/messages': given,
+    'GET /api/messages/calls': calls,
+    'POST /api/messages/1/again': message(1, { state: 'queued' }),
+    'POST /api/messages/calls/3/done': call(3),
+  });
+  return draw(<OutboxPage />, { may: ['use', 'see_messages', 'take_requests', 'see_board'] });
 };
 
 describe('the outbox', () => {
@@ -34,8 +51,35 @@ describe('the outbox', () => {
   });
 
   it('says why something did not arrive', async () => {
-    await show([message(1, { state: 'failed', reference: 'no such number' })]);
+    await show([message(1, { state: 'failed', failure: 'no such number' })]);
     expect(await screen.findByText('no such number')).toBeVisible();
+  });
+
+  it('sends what failed again, and shows it alone', async () => {
+    const { user } = await show([
+      message(1, { state: 'failed', failure: 'busy' }),
+      message(2, { name: 'Other' }),
+    ]);
+    expect(await screen.findByText('1 message was not delivered.')).toBeVisible();
+    await user.click(screen.getByRole('button', { name: 'Only these' }));
+    expect(screen.queryByText('Other')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Send again to Seagate Stores' }));
+    await waitFor(() => expect(askedOf('POST /api/messages/1/again')).toHaveLength(1));
+  });
+
+  it('says how long a message still waits for an undo, and that it was called back', async () => {
+    const waits = message(1, { state: 'queued', not_before: at(10, 40) + 15, delivered_at: null });
+    await show([waits, message(2, { state: 'withdrawn' })]);
+    expect(await screen.findByText(/goes in 1[0-5] s, unless undone/)).toBeVisible();
+    expect(screen.getByText('called back, not sent')).toBeVisible();
+  });
+
+  it('lists who has to be called, until somebody did', async () => {
+    const { user } = await show([], [call(3)]);
+    const list = await screen.findByRole('region', { name: 'To be called' });
+    expect(list).toHaveTextContent(/Seagate Stores.*296 555 100.*undone since.*W-7/);
+    await user.click(screen.getByRole('button', { name: 'Seagate Stores was called' }));
+    await waitFor(() => expect(askedOf('POST /api/messages/calls/3/done')).toHaveLength(1));
   });
 
   it('leads to the visit on the board', async () => {

@@ -1108,6 +1108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/messages/cancelling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cancelling Text
+         * @description What customers usually read when visits are cancelled, its words in braces not filled in yet.
+         */
+        get: operations["apps_messages_api_cancelling_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/messages/cancelling/{visit_id}": {
         parameters: {
             query?: never;
@@ -7199,6 +7219,11 @@ export interface components {
             /** Weekdays */
             weekdays?: number[];
         };
+        /** WordsOut */
+        WordsOut: {
+            /** Text */
+            text: string;
+        };
         /**
          * WorkDoneOut
          * @description A finished visit in a line: when, who, what was done.
@@ -7447,6 +7472,7 @@ export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
+export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type $defs = Record<string, never>;
 export interface operations {
@@ -8962,6 +8988,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CallOut"];
+                };
+            };
+        };
+    };
+    apps_messages_api_cancelling_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsOut"];
                 };
             };
         };

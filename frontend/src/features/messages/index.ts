@@ -1,1 +1,2 @@
+export { callsQuery, cancellingQuery, cancellingTextQuery, useMessagesLive } from './queries';
 export { WriteAbout } from './WriteAbout';

@@ -202,7 +202,8 @@ export function useBulk() {
   const undo = useUndo();
   return useMutation({
     scope: SCOPE,
-    mutationFn: (body: SchemaBulkIn) => data(api.POST('/api/planning/bulk', { body })),
+    mutationFn: (body: Omit<SchemaBulkIn, 'tell'> & { tell?: string }) =>
+      data(api.POST('/api/planning/bulk', { body: { tell: '', ...body } })),
     onSuccess: ({ done, outcomes }, { kind }) => {
       const left = outcomes.length - done;
       const what = `${done} visit${done === 1 ? '' : 's'} changed${left ? `, ${left} left as they are` : ''}`;
@@ -319,12 +320,23 @@ export function useEdit(visitId: number) {
 
 export function useStep(visitId: number) {
   const client = useQueryClient();
+  const undo = useUndo();
   return useMutation({
     scope: SCOPE,
-    mutationFn: (body: { version: number; step: SchemaStep; note: string }) =>
+    mutationFn: (body: { version: number; step: SchemaStep; note: string; tell?: string }) =>
       data(
-        api.POST('/api/planning/visits/{visit_id}/step', { params: { path: { visit_id: visitId } }, body }),
+        api.POST('/api/planning/visits/{visit_id}/step', {
+          params: { path: { visit_id: visitId } },
+          body: { ...body, tell: body.tell ?? '' },
+        }),
       ),
+    onSuccess: (visit, { step, tell }) => {
+      if (step !== 'cancel') return;
+      toast.success(`${remember(visit).number} is cancelled${tell ? ', the customer will be told' : ''}`, {
+        description: 'Messages wait a moment: undoing calls them back.',
+        action: { label: 'Undo', onClick: () => undo.mutate() },
+      });
+    },
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });

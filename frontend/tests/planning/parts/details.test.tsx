@@ -21,6 +21,13 @@ const show = async (
     'GET /api/stock/vans/1': [{ part: 'Seal set', quantity: 0, version: 1 }],
     [BULK]: { done: 1, outcomes: [{ visit_id: 7 }] },
     'POST /api/planning/visits/7/step': detail(7, { state: 'cancelled' }),
+    'GET /api/messages/cancelling/7': {
+      kind: 'customer',
+      channel: 'text',
+      name: 'Seagate Stores',
+      address: '+351 296 555 100',
+      text: 'Our visit is cancelled.',
+    },
   });
   const on = {
     onClose: vi.fn(),
@@ -109,12 +116,15 @@ describe('a visit beside the board', () => {
   it('cancelled with a reason leaves a gap that is offered at once', async () => {
     const { user, onGap } = await show(detail(7, { start: at(13), steps: ['cancel'] }));
     await user.click(await screen.findByRole('button', { name: 'Cancel the visit' }));
-    await user.type(screen.getByLabelText('Cancel the visit: in a few words'), 'closed today{Enter}');
+    expect(await screen.findByLabelText('What the customer reads')).toHaveValue('Our visit is cancelled.');
+    await user.type(screen.getByLabelText(/^Why, for us/), 'closed today{Enter}');
     await waitFor(() => expect(onGap).toHaveBeenCalledWith({ who: 1, start: at(13), end: at(14), but: 7 }));
     expect(askedOf('POST /api/planning/visits/7/step')[0]!.body).toMatchObject({
       step: 'cancel',
       note: 'closed today',
+      tell: 'Our visit is cancelled.',
     });
+    expect(await screen.findByText(/is cancelled, the customer will be told/)).toBeVisible();
   });
 
   it('says what it takes from the van and what is not there', async () => {

@@ -71,7 +71,7 @@ describe('several visits at once', () => {
     const { user } = await show(answer(outcome(1), outcome(2)));
     await user.selectOptions(await screen.findByLabelText('What with them'), 'cancel');
     expect(screen.getByRole('button', { name: /^Do it/ })).toBeDisabled();
-    await user.type(screen.getByLabelText('Why they are cancelled'), 'closed');
+    await user.type(screen.getByLabelText('Why they are cancelled, for us'), 'closed');
     await waitFor(() => expect(screen.getByRole('button', { name: 'Do it to all 2' })).toBeEnabled());
   });
 

@@ -4,6 +4,7 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { serverNow } from '@/shared/clock';
 import { useStep } from '../commands';
+import { CancelForm } from './CancelForm';
 import type { Gap } from '../search';
 
 const WORDS: Partial<Record<SchemaStep, string>> = {
@@ -17,7 +18,7 @@ const WORDS: Partial<Record<SchemaStep, string>> = {
   cancel: 'Cancel the visit',
   reopen: 'Open it again',
 };
-const WANTS_NOTE: ReadonlySet<SchemaStep> = new Set(['decline', 'hold', 'finish', 'cancel']);
+const WANTS_NOTE: ReadonlySet<SchemaStep> = new Set(['decline', 'hold', 'finish']);
 
 interface Props {
   visit: SchemaVisitDetailOut;
@@ -38,12 +39,8 @@ export function StepsForTechnician({ visit, onGap }: Props) {
       onGap({ who, start: Math.max(start, serverNow()), end: start + (seconds ?? 3600), but: id });
   };
   const take = (wanted: SchemaStep) => {
-    if (WANTS_NOTE.has(wanted) && asking !== wanted) setAsking(wanted);
-    else
-      step.mutate(
-        { version: visit.version, step: wanted, note },
-        { onSuccess: () => wanted === 'cancel' && left() },
-      );
+    if (asking !== wanted && (wanted === 'cancel' || WANTS_NOTE.has(wanted))) setAsking(wanted);
+    else if (wanted !== 'cancel') step.mutate({ version: visit.version, step: wanted, note });
   };
   return (
     <section className="space-y-2 border-t border-hairline pt-3" aria-label="Stamp for the technician">
@@ -60,7 +57,16 @@ export function StepsForTechnician({ visit, onGap }: Props) {
           </Button>
         ))}
       </div>
-      {asking && (
+      {asking === 'cancel' && (
+        <CancelForm
+          visitId={visit.id}
+          busy={step.isPending}
+          onCancel={(words) =>
+            step.mutate({ version: visit.version, step: 'cancel', ...words }, { onSuccess: left })
+          }
+        />
+      )}
+      {asking && asking !== 'cancel' && (
         <form
           className="flex items-end gap-2"
           onSubmit={(event) => {

@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaBulkIn, SchemaBulkOut } from '@/api/types';
 import { Button } from '@/design/Button';
-import { SelectField, TextField } from '@/design/Field';
+import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
+import { cancellingTextQuery } from '@/features/messages';
 import { addDays, isoDay } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { useBulk } from '../commands';
@@ -41,6 +42,9 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
   const [who, setWho] = useState(wish?.who ?? 0);
   const [minutes, setMinutes] = useState(String(wish?.minutes ?? 30));
   const [because, setBecause] = useState('');
+  const [ownTell, setTell] = useState<string | null>(null);
+  const usual = useQuery({ ...cancellingTextQuery, enabled: kind === 'cancel' });
+  const tell = kind === 'cancel' ? (ownTell ?? usual.data?.text ?? '') : '';
   const bulk = useBulk();
   const shift = Number(minutes);
   const ready =
@@ -54,6 +58,7 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
     technician_id: (kind === 'give' || kind === 'shift') && who > 0 ? who : null,
     seconds: kind === 'shift' ? Math.round(shift) * 60 : 0,
     because: because.trim(),
+    tell: tell.trim(),
     preview: true,
   };
   const preview = useQuery({
@@ -113,9 +118,19 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
         )}
         {(kind === 'cancel' || asks || because !== '') && (
           <TextField
-            label={kind === 'cancel' ? 'Why they are cancelled' : 'Why all the same'}
+            label={kind === 'cancel' ? 'Why they are cancelled, for us' : 'Why all the same'}
             value={because}
             onChange={(e) => setBecause(e.target.value)}
+          />
+        )}
+        {kind === 'cancel' && (
+          <TextArea
+            label="What the customers read (empty: they are not told)"
+            hint="{site}, {order} and {customer} are filled in for each."
+            rows={3}
+            maxLength={300}
+            value={tell}
+            onChange={(e) => setTell(e.target.value)}
           />
         )}
         <div className="flex flex-wrap gap-2">

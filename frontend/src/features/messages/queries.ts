@@ -1,0 +1,43 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { api, data } from '@/api/client';
+import { onChange } from '@/shared/live';
+
+export const KEY = ['messages'] as const;
+
+export const outboxQuery = {
+  queryKey: [...KEY, 'outbox'],
+  queryFn: () => data(api.GET('/api/messages')),
+};
+
+/** Who has to be called by a person. */
+export const callsQuery = {
+  queryKey: [...KEY, 'calls'],
+  queryFn: () => data(api.GET('/api/messages/calls')),
+};
+
+/** What the customer would usually read when a visit is cancelled. */
+export const cancellingQuery = (visitId: number) => ({
+  queryKey: [...KEY, 'cancelling', visitId],
+  queryFn: () =>
+    data(api.GET('/api/messages/cancelling/{visit_id}', { params: { path: { visit_id: visitId } } })),
+});
+
+/** The same for many visits, its words in braces not filled in yet. */
+export const cancellingTextQuery = {
+  queryKey: [...KEY, 'cancelling'],
+  queryFn: () => data(api.GET('/api/messages/cancelling')),
+};
+
+/** Look again whenever a message is written, goes out, or does not. */
+export function useMessagesLive() {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      onChange((change) => {
+        if (change.topic === 'message' || change.topic === 'resync')
+          void client.invalidateQueries({ queryKey: KEY });
+      }),
+    [client],
+  );
+}
