@@ -6,8 +6,8 @@ import subprocess
 from collections.abc import Iterable
 from pathlib import Path
 
-from ops.machine import node_folder
-from ops.paths import FRONTEND, RELAY
+from ops.machine import node_folder, python_command
+from ops.paths import FRONTEND, RELAY, ROOT
 from ops.say import Stop, step
 
 SOURCES = ("package-lock.json", "vite.config.ts", "index.html", "tsconfig.json")
@@ -40,7 +40,16 @@ def ensure_build() -> None:
         return
     with step("building the interface"):
         run("npm", "run", "build")
+        _compress(FRONTEND / "dist")
     stamp.write_text(now)
+
+
+def _compress(folder: Path) -> None:
+    """Beside every file that shrinks by it a packed one, which is served to who can unpack it."""
+    command = python_command("-m", "whitenoise.compress", "--quiet", str(folder))
+    done = subprocess.run(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    if done.returncode:
+        raise Stop(f"packing the interface failed:\n{done.stdout[-2000:]}")
 
 
 def run(*command: str) -> str:

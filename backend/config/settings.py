@@ -98,6 +98,9 @@ AUTH_PASSWORD_VALIDATORS = [
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+# Besides, whoever tries one account after the other: so many failures from one address within the same time.
+SIGN_IN_FAILURES_PER_ADDRESS = 40
+AXES_CLIENT_IP_CALLABLE = "foundation.origin.client_address"
 AXES_RESET_ON_SUCCESS = True
 AXES_USERNAME_FORM_FIELD = "email"
 AXES_ENABLE_ADMIN = False
@@ -134,12 +137,18 @@ TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
 # Files of customers and orders. Never served from here directly: only through the API, to who may see the record.
 MEDIA_ROOT = Path(env.str("RELAY_FILES", default=str(ROOT / ".relay" / "files")))
+# In the ids of our e-mails, so that answers find their way back.
+MAIL_DOMAIN = env.str("RELAY_MAIL_DOMAIN", default="iron-relay.invalid")
+# Addresses or networks of our own proxies: only what these say of where a request comes from is believed.
+TRUSTED_PROXIES = env.list("RELAY_TRUSTED_PROXIES", default=[])
 # The stand-in for a mailbox: .eml files put here become requests.
 MAILBOX_FOLDER = Path(env.str("RELAY_MAILBOX", default=str(ROOT / ".relay" / "mailbox")))
 FRONTEND_FOLDER = ROOT / "frontend" / "dist"
 WHITENOISE_ROOT = FRONTEND_FOLDER if FRONTEND_FOLDER.exists() else None
 WHITENOISE_INDEX_FILE = False
 WHITENOISE_AUTOREFRESH = False
+# Whatever the bundler wrote into assets/ has the digest of its content in its name.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8,}\.\w+$"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = DATA_UPLOAD_MAX_MEMORY_SIZE
 
@@ -148,6 +157,10 @@ LOGGING = {
     "disable_existing_loggers": False,
     "formatters": {"plain": {"format": "{asctime} {levelname} {name} {message}", "style": "{"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
-    "loggers": {name: {"level": "WARNING"} for name in ("procrastinate", "axes")},
+    "loggers": {
+        **{name: {"level": "WARNING"} for name in ("procrastinate", "axes")},
+        # What somebody asked wrongly is answered, and is no news to whoever runs the server.
+        "django.request": {"level": "ERROR"},
+    },
     "root": {"handlers": ["console"], "level": env.str("RELAY_LOG_LEVEL", default="INFO")},
 }

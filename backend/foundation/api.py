@@ -1,10 +1,14 @@
 """Health, and the stream of live changes."""
 
 import json
-from collections.abc import AsyncIterator
+import time
+from collections.abc import AsyncIterator, Callable
+from functools import partial
 from typing import Any
 
 from asgiref.sync import sync_to_async
+from django.contrib.auth import get_user_model
+from django.contrib.sessions.backends.db import SessionStore
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Schema, Status
@@ -14,6 +18,8 @@ from foundation.hub import hub
 from foundation.problems import problem
 
 router = Router()
+# A stream outlives what opened it: so often it is looked whether its session still stands.
+LOOK_AGAIN_SECONDS = 10.0
 
 
 class Health(Schema):
@@ -42,7 +48,8 @@ async def live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
     role = Role(account.role)
     technician = await sync_to_async(_technician_and_let_go)(account)
     sees_all = may(role, Action.SEE_BOARD) or may(role, Action.SEE_ORDERS)
-    answer = StreamingHttpResponse(_stream(sees_all, technician), content_type="text/event-stream")
+    stream = _stream(sees_all, technician, partial(_still_signed_in, request.session.session_key, account.pk))
+    answer = StreamingHttpResponse(stream, content_type="text/event-stream")
     answer["Cache-Control"] = "no-store"
     answer["X-Accel-Buffering"] = "no"
     return answer
@@ -55,8 +62,23 @@ def _technician_and_let_go(account: Any) -> int | None:
     return found
 
 
-async def _stream(sees_all: bool, technician: int | None) -> AsyncIterator[bytes]:
+def _still_signed_in(session_key: str | None, account_id: int) -> bool:
+    """Whether the session is still there and its account may still sign in. Gives the connection back."""
+    try:
+        there = SessionStore(session_key).get("_auth_user_id") == str(account_id)
+        return there and get_user_model()._default_manager.filter(pk=account_id, is_active=True).exists()
+    finally:
+        connection.close()
+
+
+async def _stream(sees_all: bool, technician: int | None, signed_in: Callable[[], bool]) -> AsyncIterator[bytes]:
+    looked = time.monotonic()
     async for event in hub.events():
+        if time.monotonic() - looked >= LOOK_AGAIN_SECONDS:
+            if not await sync_to_async(signed_in)():
+                yield b"event: ended\ndata: {}\n\n"
+                return
+            looked = time.monotonic()
         if event is None:
             yield b"event: beat\ndata: {}\n\n"
         elif event["topic"] == "hello":

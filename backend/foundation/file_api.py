@@ -9,12 +9,10 @@ from ninja.files import UploadedFile
 from core.roles import Action
 from foundation import clock, files
 from foundation.access import Needs, actor_of
-from foundation.errors import NotFound
 from foundation.models import StoredFile
 from foundation.schemas import Key
 
 router = Router()
-RECORDS = ("customer", "site", "asset", "request", "order")
 Record = Annotated[str, Path(max_length=20)]
 
 
@@ -33,17 +31,11 @@ def _out(row: StoredFile) -> FileOut:
     )
 
 
-def _known(record: str) -> str:
-    if record not in RECORDS:
-        raise NotFound("There are no files of that.", code="no_record")
-    return record
-
-
 @router.get("/{int:file_id}", auth=Needs(Action.SEE_ORDERS), response={200: bytes})
 def content(request: HttpRequest, file_id: Key) -> FileResponse:
     """A file itself. Only plain pictures, text and PDF are shown; anything else is downloaded."""
     row = files.one(file_id)
-    _known(row.record)
+    files.check_record(row.record, row.record_id)
     shown = row.media_type in files.SHOWN
     kind = row.media_type if shown else "application/octet-stream"
     answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)
@@ -54,14 +46,13 @@ def content(request: HttpRequest, file_id: Key) -> FileResponse:
 @router.get("/{record}/{int:record_id}", response=list[FileOut], auth=Needs(Action.SEE_ORDERS))
 def listed(request: HttpRequest, record: Record, record_id: Key) -> list[FileOut]:
     """Files of a record, newest first."""
-    _known(record)
+    files.check_record(record, record_id)
     return [_out(row) for row in files.of(record, record_id)]
 
 
 @router.post("/{record}/{int:record_id}", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
 def add(request: HttpRequest, record: Record, record_id: Key, file: File[UploadedFile]) -> Status[FileOut]:
     """Add a file to a record."""
-    _known(record)
     row = files.keep(
         actor=actor_of(request), now=clock.now(), record=record, record_id=record_id, name=file.name or "file",
         content=file.read(), media_type=file.content_type or "",

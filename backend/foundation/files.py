@@ -2,6 +2,7 @@
 
 import mimetypes
 from datetime import datetime
+from typing import Protocol
 
 from django.core.files.base import ContentFile
 
@@ -15,6 +16,34 @@ LARGEST = 12 * 1024 * 1024
 SHOWN = frozenset({"image/png", "image/jpeg", "image/gif", "image/webp", "application/pdf", "text/plain"})
 
 
+class Exists(Protocol):
+    """Whether there is a record of that number."""
+
+    def __call__(self, record_id: int, /) -> bool: ...
+
+
+_records: dict[str, Exists] = {}
+
+
+def belong_to(record: str, exists: Exists) -> None:
+    """Let records of a kind have files. Said by the capability whose records they are, when it starts."""
+    _records[record] = exists
+
+
+def check_record(record: str, record_id: int) -> None:
+    """There is such a record.
+
+    Raises
+    ------
+    NotFound
+    """
+    exists = _records.get(record)
+    if exists is None:
+        raise NotFound("There are no files of that.", code="no_record")
+    if not exists(record_id):
+        raise NotFound(f"There is no such {record} (any more).", code=f"no_{record}")
+
+
 def keep(
     *, actor: Actor, now: datetime, record: str, record_id: int, name: str, content: bytes, media_type: str = ""
 ) -> StoredFile:
@@ -24,7 +53,10 @@ def keep(
     ------
     Rejected
         When it is empty or too large.
+    NotFound
+        When there is no such record.
     """
+    check_record(record, record_id)
     name = "".join(letter for letter in name.replace("\\", "/").split("/")[-1] if letter.isprintable())[-200:] or "file"
     if not content:
         raise Rejected(f"“{name}” is empty.", field="file")
@@ -41,6 +73,18 @@ def keep(
         file=row.pk,
     )  # fmt: skip
     return row
+
+
+def carry_over(record: tuple[str, int], *, to: tuple[str, int]) -> None:
+    """Let the files of a record belong to another one as well: what it has become."""
+    rows = StoredFile.objects.filter(record=record[0], record_id=record[1]).order_by("id")
+    StoredFile.objects.bulk_create(
+        StoredFile(
+            record=to[0], record_id=to[1], name=row.name, media_type=row.media_type, size=row.size,
+            content=row.content.name, at=row.at, by=row.by,
+        )
+        for row in rows
+    )  # fmt: skip
 
 
 def of(record: str, record_id: int) -> list[StoredFile]:

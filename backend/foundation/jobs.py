@@ -30,7 +30,7 @@ def after_commit(
 
 
 def _enqueue(task: str, queue: str, lock: str | None, wait: int, arguments: dict[str, Any]) -> None:
-    later = {"schedule_in": {"seconds": wait}} if wait else {}
+    later: dict[str, Any] = {"schedule_in": {"seconds": wait}} if wait else {}
     try:
         with transaction.atomic():
             app.configure_task(task, queue=queue, queueing_lock=lock, **later).defer(**arguments)

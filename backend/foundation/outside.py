@@ -4,15 +4,25 @@ from dataclasses import dataclass
 
 from core.roles import Role
 
+# As long as the name of whoever acts may be in the history.
+LONGEST_NAME = 120
+
 
 @dataclass(frozen=True, kw_only=True)
 class Outside:
-    """An actor without an account. It can do what intake can, and is named in the history as what it is."""
+    """An actor without an account. It can do what intake can, and is named in the history as what it is.
+
+    What it calls itself is cut to what the history holds.
+    """
 
     name: str
     id: int = 0
     role: Role = Role.INTAKE
     technician_id: int | None = None
+
+    def __post_init__(self) -> None:
+        shown = "".join(letter for letter in self.name if letter.isprintable()).strip()
+        object.__setattr__(self, "name", shown[:LONGEST_NAME] or "somebody")
 
 
 @dataclass(frozen=True, kw_only=True)

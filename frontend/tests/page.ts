@@ -25,6 +25,7 @@ vi.stubGlobal(
     close() {}
   },
 );
+Element.prototype.setPointerCapture ??= () => {};
 // Nothing is laid out: long lists draw as much as a screen of this size would show.
 Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });
 Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 900 });

@@ -307,7 +307,8 @@ def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatch
     visit = world.placed(11, state="accepted")
     path = f"/planning/visits/{visit.pk}/step"
     assert dispatcher.post(path, {"version": 1, "step": "cancel"}).json()["code"] == "note_missing"
-    assert dispatcher.post(path, {"version": 1, "step": "cancel", "note": "sold"}).json()["state"] == "cancelled"
+    words = {"note": "sold", "tell": "We do not come."}
+    assert dispatcher.post(path, {"version": 1, "step": "cancel", **words}).json()["state"] == "cancelled"
     assert {message.kind for message in Message.objects.all()} == {"technician", "customer"}
 
 

@@ -35,7 +35,7 @@ def found_company(*, name: str, time_zone: str, areas: Mapping[str, Any], curren
 
 
 @transaction.atomic
-def put_areas(collection: Mapping[str, Any]) -> int:
+def put_areas(*, actor: Actor, now: datetime, collection: Mapping[str, Any]) -> int:
     """Take areas from GeoJSON: new names are added, known ones get the new outline; how many there were.
 
     Sites find their area anew with `customers.commands.find_areas`.
@@ -45,6 +45,7 @@ def put_areas(collection: Mapping[str, Any]) -> int:
     Rejected
         When a feature has no name, or is no valid polygon; then nothing changes.
     """
+    require(actor, Action.CHANGE_SETTINGS)
     features = collection.get("features")
     if not isinstance(features, list) or not features:
         raise Rejected("This is no GeoJSON FeatureCollection with areas in it.", field="file")
@@ -56,8 +57,23 @@ def put_areas(collection: Mapping[str, Any]) -> int:
         polygons[name] = feature.get("geometry")
     _checked_polygons(polygons)
     for name, polygon in polygons.items():
-        Area.objects.update_or_create(name=name, defaults={"polygon": polygon})
+        area = Area.objects.filter(name=name).first() or Area(name=name)
+        _keep_area(actor, now, area, polygon, "took the area from a file")
+    live.announce("company")
     return len(polygons)
+
+
+def _keep_area(actor: Actor, now: datetime, area: Area, polygon: Mapping[str, Any], sentence: str) -> None:
+    """With what it was before, so that the history can tell."""
+    before = area.polygon if area.pk else None
+    if before == dict(polygon):
+        return
+    area.polygon = dict(polygon)
+    area.save()
+    audit.record(
+        actor=actor, now=now, action="area", entity="area", entity_id=area.pk, sentence=f"{sentence}: {area.name}",
+        polygon=[before, area.polygon],
+    )  # fmt: skip
 
 
 @transaction.atomic
@@ -153,26 +169,51 @@ def draw_area(*, actor: Actor, now: datetime, name: str, polygon: Mapping[str, A
         raise NotFound("There is no such area (any more).", code="no_area")
     if Area.objects.filter(name=name).exclude(pk=area.pk).exists():
         raise Rejected(f"There is an area called {name} already.", field="name")
-    area.name, area.polygon = name, dict(polygon)
-    area.save()
-    audit.record(
-        actor=actor, now=now, action="area", entity="area", entity_id=area.pk, sentence=f"drew the area {name}"
-    )
+    if area.pk and area.name != name:
+        audit.record(
+            actor=actor, now=now, action="area", entity="area", entity_id=area.pk,
+            sentence=f"renamed the area {area.name} to {name}",
+        )  # fmt: skip
+        Area.objects.filter(pk=area.pk).update(name=name)
+    area.name = name
+    _keep_area(actor, now, area, polygon, "drew the area")
     live.announce("company")
     return area
 
 
 @transaction.atomic
 def remove_area(*, actor: Actor, now: datetime, name: str) -> None:
-    """Take an area off the map; its sites find another one, or none."""
+    """Take an area off the map; its sites find another one, or none. It can be put back."""
     require(actor, Action.CHANGE_SETTINGS)
     area = Area.objects.filter(name=name).first()
     if area is None:
         raise NotFound("There is no such area (any more).", code="no_area")
-    key = area.pk
-    area.delete()
-    audit.record(actor=actor, now=now, action="area", entity="area", entity_id=key, sentence=f"removed {name}")
+    area.removed_at = now
+    area.save(update_fields=["removed_at"])
+    audit.record(actor=actor, now=now, action="area", entity="area", entity_id=area.pk, sentence=f"removed {name}")
     live.announce("company")
+
+
+@transaction.atomic
+def put_area_back(*, actor: Actor, now: datetime, name: str) -> Area:
+    """Put the area of that name that was removed last back on the map, with everybody who worked there.
+
+    Raises
+    ------
+    NotFound, Rejected
+        When none was removed, or there is another one of that name by now.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    area = Area.ever.filter(name=name, removed_at__isnull=False).order_by("-removed_at").first()
+    if area is None:
+        raise NotFound(f"No area called {name} was removed.", code="no_area")
+    if Area.objects.filter(name=name).exists():
+        raise Rejected(f"There is an area called {name} already.", field="name")
+    area.removed_at = None
+    area.save(update_fields=["removed_at"])
+    audit.record(actor=actor, now=now, action="area", entity="area", entity_id=area.pk, sentence=f"put {name} back")
+    live.announce("company")
+    return area
 
 
 @transaction.atomic

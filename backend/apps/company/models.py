@@ -17,11 +17,30 @@ class Company(Versioned):
     settings = models.JSONField(default=dict)
 
 
-class Area(models.Model):
-    """A polygon in which some technicians work."""
+class StandingAreas(models.Manager["Area"]):
+    """Those that were not taken off the map."""
 
-    name = models.CharField(max_length=60, unique=True)
+    def get_queryset(self) -> models.QuerySet["Area"]:
+        return super().get_queryset().filter(removed_at__isnull=True)
+
+
+class Area(models.Model):
+    """A polygon in which some technicians work. One that was taken off the map stays as a row, with who worked there,
+    so that it can be put back."""
+
+    name = models.CharField(max_length=60)
     polygon = models.JSONField()
+    removed_at = models.DateTimeField(null=True)
+
+    objects = StandingAreas()
+    ever = models.Manager()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(
+                fields=["name"], condition=models.Q(removed_at__isnull=True), name="one_area_of_a_name"
+            )
+        ]
 
 
 class RecordFields(Versioned):

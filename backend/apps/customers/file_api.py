@@ -18,10 +18,11 @@ from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
-from foundation.schemas import Key
+from foundation.schemas import Key, Text
 
 router = Router()
 Kind = Annotated[Literal["customers", "sites", "contacts", "assets"], Path()]
+AreaName = Annotated[Text, Path(max_length=60)]
 LARGEST = 15 * 1024 * 1024
 
 
@@ -118,8 +119,8 @@ def areas(request: HttpRequest) -> dict[str, Any]:
 @router.post("/areas.geojson", response={201: GeoJsonTakenOut}, auth=Needs(Action.CHANGE_SETTINGS))
 def take_areas(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJsonTakenOut]:
     """Areas from GeoJSON polygons; every site finds its area anew."""
-    made = company.put_areas(_json(file))
-    moved = commands.find_areas()
+    made = company.put_areas(actor=actor_of(request), now=clock.now(), collection=_json(file))
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return Status(201, GeoJsonTakenOut(made=made, problems=[f"{moved} sites now lie in another area"] if moved else []))
 
 
@@ -129,16 +130,24 @@ def draw_area(request: HttpRequest, body: AreaIn) -> GeoJsonTakenOut:
     company.draw_area(
         actor=actor_of(request), now=clock.now(), name=body.name, polygon=body.polygon, was=body.was or None
     )
-    moved = commands.find_areas()
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
 
 
 @router.delete("/areas/{name}", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
-def remove_area(request: HttpRequest, name: Annotated[str, Path(max_length=60)]) -> GeoJsonTakenOut:
-    """Take an area off the map."""
+def remove_area(request: HttpRequest, name: AreaName) -> GeoJsonTakenOut:
+    """Take an area off the map; it can be put back."""
     company.remove_area(actor=actor_of(request), now=clock.now(), name=name)
-    moved = commands.find_areas()
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=0, problems=[f"{moved} sites now lie in another area"] if moved else [])
+
+
+@router.post("/areas/{name}/back", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def put_area_back(request: HttpRequest, name: AreaName) -> GeoJsonTakenOut:
+    """Put an area that was removed back on the map."""
+    company.put_area_back(actor=actor_of(request), now=clock.now(), name=name)
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
+    return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
 
 
 def _download(rows: Any, name: str, media_type: str) -> StreamingHttpResponse:

@@ -42,7 +42,7 @@ class Customer(Versioned):
         ]
 
 
-class Contact(models.Model):
+class Contact(Versioned):
     """A person at a customer, or at one of its sites."""
 
     CHANNELS: ClassVar = [("text", "text"), ("e-mail", "e-mail"), ("call", "call")]

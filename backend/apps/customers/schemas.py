@@ -19,6 +19,7 @@ Tags = Annotated[list[Annotated[Text, Field(max_length=40)]], Field(max_length=2
 
 class ContactOut(Schema):
     id: int
+    version: int
     name: str
     role: str
     phone: str
@@ -177,7 +178,11 @@ class CustomerChangeIn(CustomerIn):
 
 
 class ContactIn(Schema):
+    """A new contact, or one (`id`) as it was seen in `version`; `anyway`: also if somebody there looks like a twin."""
+
     id: Id | None = None
+    version: int = Field(0, ge=0, le=2**31)
+    anyway: bool = False
     name: Text = Field(max_length=120)
     role: Text = Field("", max_length=60)
     phone: Text = Field("", max_length=40)

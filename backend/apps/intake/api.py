@@ -2,13 +2,14 @@
 
 from typing import Annotated, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Header, Query, Router, Status
 
 from apps.company.queries import company
 from apps.customers.schemas import EntryOut, NoteIn
 from apps.intake import commands, queries
 from apps.intake.commands.alarms import device_named
+from apps.intake.mailbox import mailbox
 from apps.intake.schemas import (
     AlarmIn,
     AlarmOut,
@@ -20,6 +21,8 @@ from apps.intake.schemas import (
     FormOut,
     FormTakenOut,
     JoinIn,
+    MailAgainOut,
+    MailUnreadOut,
     RequestDetailOut,
     RequestIn,
     RequestOut,
@@ -27,6 +30,7 @@ from apps.intake.schemas import (
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
+from foundation.origin import client_network
 from foundation.schemas import Key
 
 router = Router()
@@ -101,6 +105,35 @@ def note(request: HttpRequest, request_id: Key, body: NoteIn) -> Status[None]:
     return Status(201, None)
 
 
+@router.get("/mail", response=list[MailUnreadOut], auth=Needs(Action.SEE_ORDERS))
+def unread_mail(request: HttpRequest) -> list[MailUnreadOut]:
+    """E-mail that could not be read, and why; the newest first."""
+    return [MailUnreadOut.of(row) for row in queries.unread_mail()]
+
+
+@router.get("/mail/{unread_id}", response={200: bytes}, auth=Needs(Action.TAKE_REQUESTS))
+def raw_mail(request: HttpRequest, unread_id: Key) -> HttpResponse:
+    """The e-mail as it came, to be read with another program."""
+    row = queries.unread_mail_of(unread_id)
+    answer = HttpResponse(mailbox().read_aside(row.key), content_type="application/octet-stream")
+    answer["Content-Disposition"] = 'attachment; filename="message.eml"'
+    return answer
+
+
+@router.post("/mail/{unread_id}/again", response=MailAgainOut, auth=Needs(Action.TAKE_REQUESTS))
+def read_mail_again(request: HttpRequest, unread_id: Key) -> MailAgainOut:
+    """Try once more to read an e-mail."""
+    made = commands.read_again(actor=actor_of(request), now=clock.now(), mailbox=mailbox(), unread_id=unread_id)
+    return MailAgainOut(request=made.number if made else None)
+
+
+@router.post("/mail/{unread_id}/settle", response={204: None}, auth=Needs(Action.TAKE_REQUESTS))
+def settle_mail(request: HttpRequest, unread_id: Key) -> Status[None]:
+    """Somebody has dealt with it."""
+    commands.settle(actor=actor_of(request), now=clock.now(), unread_id=unread_id)
+    return Status(204, None)
+
+
 @router.get("/form", response=FormOut, auth=None)
 def form(request: HttpRequest) -> FormOut:
     """A public form to fill in; it counts once."""
@@ -111,9 +144,9 @@ def form(request: HttpRequest) -> FormOut:
 def send_form(request: HttpRequest, body: FormIn) -> Status[FormTakenOut]:
     """What somebody wrote on the public form."""
     row = commands.send_form(
-        now=clock.now(), origin=request.META.get("REMOTE_ADDR", ""), trap=body.website, **body.dict(exclude={"website"})
+        now=clock.now(), origin=client_network(request), trap=body.website, **body.dict(exclude={"website"})
     )
-    return Status(201, FormTakenOut(number=row.number if row else ""))
+    return Status(201, FormTakenOut(number=row.number))
 
 
 @router.post("/alarms", response={201: AlarmTakenOut}, auth=None)

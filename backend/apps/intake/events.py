@@ -8,10 +8,11 @@ from apps.intake.models import Request
 
 @dataclass(frozen=True, kw_only=True)
 class RequestTaken:
-    """A need was noted."""
+    """A need was noted. `silent`: whoever sent it is not to be answered by itself."""
 
     request: Request
     at: datetime
+    silent: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

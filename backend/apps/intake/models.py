@@ -64,8 +64,15 @@ class Alarm(models.Model):
     value = models.FloatField(null=True)
     unit = models.CharField(max_length=20, blank=True)
     at = models.DateTimeField()
-    # The device's own number of the message, so that one sent twice counts once.
-    reference = models.CharField(max_length=80, unique=True)
+    # Who reported it, and its own number of the message, so that one sent twice counts once. Another device may use
+    # the same number.
+    device = models.CharField(max_length=80, default="")
+    reference = models.CharField(max_length=80)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["device", "asset", "reference"], name="alarm_counts_once")
+        ]
 
 
 class DeviceKey(models.Model):
@@ -84,9 +91,25 @@ class MailSeen(models.Model):
     at = models.DateTimeField()
 
 
+class MailUnread(models.Model):
+    """An e-mail that could not be read, and why. It stays in the mailbox, under `key`."""
+
+    key = models.CharField(max_length=250)
+    sender = models.CharField(max_length=200, blank=True)
+    subject = models.CharField(max_length=200, blank=True)
+    size = models.BigIntegerField()
+    why = models.CharField(max_length=300)
+    at = models.DateTimeField()
+    settled_at = models.DateTimeField(null=True)
+    settled_by = models.CharField(max_length=120, blank=True)
+
+
 class FormSent(models.Model):
     """A public form that was sent in: each form counts once, and not too many come from one address."""
 
     form = models.CharField(max_length=80, unique=True)
     origin = models.CharField(max_length=64)
     at = models.DateTimeField(db_index=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["origin", "-at"])]

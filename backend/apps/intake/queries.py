@@ -3,7 +3,7 @@
 from django.db.models import Count, F, QuerySet
 from django.db.models.functions import Coalesce
 
-from apps.intake.models import Alarm, Request
+from apps.intake.models import Alarm, MailUnread, Request
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
@@ -55,3 +55,15 @@ def alarms(request_id: int) -> list[Alarm]:
 
 def history(request_id: int) -> list[AuditEntry]:
     return audit.of([("request", request_id)])
+
+
+def unread_mail(*, limit: int = 100) -> list[MailUnread]:
+    """What could not be read and nobody has dealt with, the newest first."""
+    return list(MailUnread.objects.filter(settled_at__isnull=True).order_by("-id")[:limit])
+
+
+def unread_mail_of(unread_id: int) -> MailUnread:
+    found = MailUnread.objects.filter(pk=unread_id).first()
+    if found is None:
+        raise NotFound("There is no such e-mail.", code="no_mail")
+    return found

@@ -8,7 +8,7 @@ from ninja import Field, Schema
 from apps.catalogue.schemas import MAX_DURATION
 from apps.customers.schemas import AssetOut, CustomerOut, EntryOut, SiteOut
 from apps.intake.commands import Reading, Wanted
-from apps.intake.models import Alarm, Request
+from apps.intake.models import Alarm, MailUnread, Request
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
@@ -194,3 +194,26 @@ def promise_out(row: Request) -> PromiseOut | None:
     if row.promise_start is None or row.promise_end is None:
         return None
     return PromiseOut(start=int(row.promise_start.timestamp()), end=int(row.promise_end.timestamp()))
+
+
+class MailUnreadOut(Schema):
+    """An e-mail that could not be read, and why."""
+
+    id: int
+    sender: str
+    subject: str
+    size: int
+    why: str
+    at: int
+
+    @classmethod
+    def of(cls, row: MailUnread) -> Self:
+        return cls(
+            id=row.pk, sender=row.sender, subject=row.subject, size=row.size, why=row.why, at=int(row.at.timestamp())
+        )  # fmt: skip
+
+
+class MailAgainOut(Schema):
+    """The request it made or joined; None when it still cannot be read."""
+
+    request: str | None

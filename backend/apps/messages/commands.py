@@ -6,6 +6,7 @@ from typing import Literal
 
 from django.db import transaction
 
+from apps.intake import commands as intake
 from apps.messages import delivery
 from apps.messages.addressing import again_to, to_customer, to_technician
 from apps.messages.drafts import Draft
@@ -28,9 +29,17 @@ def write(draft: Draft, *, now: datetime, wait: int = 0) -> Message:
         visit=draft.visit, request=draft.request, version=draft.visit.version if draft.visit else 0, written_at=now,
         not_before=now + timedelta(seconds=wait) if wait else None,
     )  # fmt: skip
+    _remember_thread(message, now)
     delivery.enqueue(message, wait=wait)
     live.announce("message", ids=[message.pk])
     return message
+
+
+def _remember_thread(message: Message, now: datetime) -> None:
+    """What answers an e-mail of ours is known by what it answers, and belongs to the request this one is about."""
+    request = message.request or (message.visit.order.request if message.visit else None)
+    if message.channel == "e-mail" and request is not None:
+        intake.remember_sent(now=now, message_id=message.message_id, request=request)
 
 
 def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:

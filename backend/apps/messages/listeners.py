@@ -85,7 +85,7 @@ def _hands(visit: Visit) -> list[int]:
 def on_request(event: RequestTaken) -> None:
     """Who wrote to us is told that it has come in; who is on the phone knows."""
     request = event.request
-    if request.channel in ("web", "e-mail"):
+    if request.channel in ("web", "e-mail") and not event.silent:
         words = {"company": company().name, "customer": request.from_name, "request": request.number}
         draft = _to_sender(request, fill_in(settings().message_received, words))
         if draft:

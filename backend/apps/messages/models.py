@@ -3,6 +3,7 @@
 import uuid
 from typing import ClassVar
 
+from django.conf import settings
 from django.db import models
 
 
@@ -48,6 +49,11 @@ class Message(models.Model):
             ),
             models.Index(fields=["-id"], name="message_failed", condition=models.Q(state="failed")),
         ]
+
+    @property
+    def message_id(self) -> str:
+        """Under which an e-mail goes out (RFC 5322, 3.6.4): what answers it names it."""
+        return f"<{self.key}@{settings.MAIL_DOMAIN}>"
 
 
 class Call(models.Model):

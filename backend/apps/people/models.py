@@ -52,6 +52,9 @@ class Technician(Versioned):
     depot = models.ForeignKey("company.Depot", on_delete=models.PROTECT, related_name="technicians")
     areas = models.ManyToManyField("company.Area", related_name="technicians", blank=True)
     portrait = models.TextField(blank=True)  # an SVG drawing
+    # The calendar's secret link names its edition: renewed, the old link is dead. Closed, there is none.
+    calendar_edition = models.PositiveIntegerField(default=1)
+    calendar_open = models.BooleanField(default=True)
 
 
 class TechnicianSkill(models.Model):

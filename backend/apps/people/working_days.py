@@ -86,7 +86,7 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
     for key, name, level in TechnicianSkill.objects.filter(**only).values_list("technician_id", "skill__name", "level"):
         skills[key][name] = level
     areas: defaultdict[int, set[str]] = defaultdict(set)
-    worked_in = Technician.areas.through.objects.filter(**only)
+    worked_in = Technician.areas.through.objects.filter(area__removed_at__isnull=True, **only)
     for key, area in worked_in.values_list("technician_id", "area__name"):
         areas[key].add(area)
     patterns = _patterns(only)

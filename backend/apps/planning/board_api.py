@@ -9,7 +9,7 @@ from ninja import Path, Query, Router
 
 from apps.orders import queries as orders
 from apps.orders.schemas import VisitOut
-from apps.people.queries import technician
+from apps.people.commands import close_calendar, renew_calendar
 from apps.people.queries import technicians as people
 from apps.planning import board_schemas as shapes
 from apps.planning import commands, directions, feeds, filling, mapping, schemas, standing, urgent
@@ -93,10 +93,23 @@ def last_seen(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.get("/technicians/{technician_id}/calendar-link", response=shapes.CalendarLinkOut, auth=Needs(Action.PLAN))
-def calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, str]:
+def calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, str | None]:
     """The secret address of a technician's calendar, for any program that reads iCalendar."""
-    technician(technician_id)
-    return {"path": f"/api/planning/calendar/{feeds.feed_token(technician_id)}"}
+    return {"path": feeds.feed_path(technician_id)}
+
+
+@router.post("/technicians/{technician_id}/calendar-link", response=shapes.CalendarLinkOut, auth=Needs(Action.PLAN))
+def renew_calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, str | None]:
+    """Another address for the calendar; the old one is dead."""
+    renew_calendar(actor=actor_of(request), now=clock.now(), technician_id=technician_id)
+    return {"path": feeds.feed_path(technician_id)}
+
+
+@router.delete("/technicians/{technician_id}/calendar-link", response=shapes.CalendarLinkOut, auth=Needs(Action.PLAN))
+def close_calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, str | None]:
+    """Let nobody read the calendar until its link is renewed."""
+    close_calendar(actor=actor_of(request), now=clock.now(), technician_id=technician_id)
+    return {"path": None}
 
 
 @router.get("/calendar/{token}", auth=None, response={200: bytes})

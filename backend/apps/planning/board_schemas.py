@@ -135,7 +135,9 @@ class LoadOut(Schema):
 
 
 class CalendarLinkOut(Schema):
-    path: str
+    """`path` is None while the calendar is closed."""
+
+    path: str | None
 
 
 class LegOut(Schema):

@@ -33,9 +33,13 @@ DAYS_BACK, DAYS_AHEAD = 7, 42
 _SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
 
 
-def feed_token(technician_id: int) -> str:
-    """What makes a technician's calendar link: nobody guesses it, and it holds as long as the server's secret."""
-    return Signer(salt=_SALT).sign(str(technician_id)).replace(":", ".")
+def feed_path(technician_id: int) -> str | None:
+    """The address of a technician's calendar, which nobody guesses; None while it is closed."""
+    person = people.technician(technician_id)
+    if not person.calendar_open:
+        return None
+    token = Signer(salt=_SALT).sign(f"{technician_id}-{person.calendar_edition}").replace(":", ".")
+    return f"/api/planning/calendar/{token}"
 
 
 def calendar(token: str, *, now: datetime) -> str:
@@ -44,13 +48,17 @@ def calendar(token: str, *, now: datetime) -> str:
     Raises
     ------
     NotFound
-        When the link is not one of ours.
+        When the link is not one of ours, or not any more.
     """
     try:
-        technician_id = int(Signer(salt=_SALT).unsign(token.replace(".", ":")))
+        named, _, edition = Signer(salt=_SALT).unsign(token.replace(".", ":")).partition("-")
+        technician_id = int(named)
     except (BadSignature, ValueError) as error:
         raise NotFound("There is no such calendar.", code="no_calendar") from error
     person = people.technician(technician_id)
+    # Links of old name no edition: they are the first one.
+    if not person.calendar_open or (edition or "1") != str(person.calendar_edition):
+        raise NotFound("This link was renewed or closed. Ask for the new one.", code="no_calendar")
     start = int((now - timedelta(days=DAYS_BACK)).timestamp())
     end = int((now + timedelta(days=DAYS_AHEAD)).timestamp())
     lines = orders.visits_within(Interval(start=start, end=end), technician_ids=[technician_id])

@@ -26,6 +26,7 @@ from apps.planning.offer_schemas import (
     VisitOffersIn,
     WishIn,
 )
+from apps.planning.reach import checked
 from core.basics import Interval
 from core.roles import Action
 from foundation import clock
@@ -110,7 +111,7 @@ def capacity(
     request: HttpRequest, first: date, days: Annotated[int, Query(ge=1, le=14)] = 10, skill: Typed = ""
 ) -> list[AreaOutlookOut]:
     """Hours free against hours promised and expected, by area and day."""
-    found = queries.capacity(first=first, days=days, skill=skill or None, now=clock.now())
+    found = queries.capacity(first=checked(first), days=days, skill=skill or None, now=clock.now())
     rows: dict[str, list[OutlookOut]] = {}
     for (area, day), cell in found.items():
         rows.setdefault(area, []).append(

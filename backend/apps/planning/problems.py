@@ -19,6 +19,7 @@ from core.calendars import day_interval, local_day
 from core.planning import Day, Playbook, Problem, Stop, VisitSpec
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
+from foundation.snapshot import one_moment
 
 MOST_DAYS = 14
 
@@ -38,6 +39,7 @@ class Loaded:
     lines: dict[int, VisitLine]
 
 
+@one_moment()
 def load_problem(
     *,
     first: date,
@@ -75,7 +77,10 @@ def load_problem(
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
     if promised_only:
         backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
-    placed, backlog = ([line for line in rows if line.id != but] for rows in (placed, backlog))
+    # Inside somebody's transaction one is read after the other: what left its day between them is counted once.
+    waiting = {line.id for line in backlog}
+    placed = [line for line in placed if line.id != but and line.id not in waiting]
+    backlog = [line for line in backlog if line.id != but]
     people = working_days_between(dates[0], dates[-1], tz, technician_ids=ids)
     places = {place for day in people.values() for w in day for place in (w.start_place, w.end_place)}
     places |= {line.place for line in (*placed, *backlog)}

@@ -15,6 +15,7 @@ from core.planning import Day, evaluate_day, pressed_by
 from core.planning.safety import Spread, likely_start
 from core.planning.standing import slip_in_words, standing
 from foundation import audit
+from foundation.errors import TryAgain
 from foundation.models import AuditEntry
 
 
@@ -52,7 +53,9 @@ def why_here(*, visit_id: int, now: datetime) -> WhyHere | None:
 
 def _with_hands(day: Day, line: VisitLine) -> Day:
     """The day, knowing of this visit who is wanted there and who was there last."""
-    stop = next(stop for stop in day.stops if stop.visit.id == line.id)
+    stop = next((stop for stop in day.stops if stop.visit.id == line.id), None)
+    if stop is None:
+        raise TryAgain("This visit is being moved just now. Look again.")
     visit = replace(
         stop.visit, preferred=preferred_at([line.site_id]).get(line.site_id, frozenset()),
         last_technician=orders.last_technicians([line.site_id]).get(line.site_id),

@@ -109,6 +109,8 @@ class Settings:
     tags: tuple[str, ...] = _setting(("key account", "warranty", "complaint", "out of hours"),
         "Orders", "Tags", "list", "Words to mark customers and orders with.")
 
+    own_addresses: tuple[str, ...] = _setting((), "Messages", "Our own e-mail addresses", "list",
+        "E-mail from these makes a request, and is not answered by itself: two machines would go on for ever.")
     message_received: str = _setting(
         "{company}: we have your request {request} and will call you back.",
         "Messages", "Request received", "long_text", "Sent to who wrote to us from the web page or by e-mail.")

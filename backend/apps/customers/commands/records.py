@@ -15,7 +15,7 @@ from core.basics import phone_key
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
-from foundation.errors import NotFound, Rejected
+from foundation.errors import Conflict, NotFound, Rejected
 
 _WORDS = {
     "payer_id": "payer",
@@ -104,13 +104,23 @@ def _checked(customer: Customer, fields: CustomerFields) -> dict[str, Any]:
 @transaction.atomic
 def put_contact(
     *, actor: Actor, now: datetime, customer_id: int, contact_id: int | None, name: str, role: str = "",
-    phone: str = "", email: str = "", channel: str = "text", site_id: int | None = None,
+    phone: str = "", email: str = "", channel: str = "text", site_id: int | None = None, version: int = 0,
+    anyway: bool = False,
 ) -> Contact:  # fmt: skip
-    """A new contact of a customer, or one of its contacts changed."""
+    """A new contact of a customer, or one of its contacts changed.
+
+    Raises
+    ------
+    Conflict
+        When it was changed since it was seen.
+    Rejected
+        When nobody is named, or somebody there has the same name, phone or e-mail ("twin", unless `anyway`).
+    """
     require(actor, Action.CHANGE_CUSTOMERS)
     if not name.strip():
         raise Rejected("A contact needs a name.", field="name")
-    if not Customer.objects.filter(pk=customer_id).exists():
+    # Locked, so that of two at the same moment the second one sees the first as its twin.
+    if not Customer.objects.select_for_update().filter(pk=customer_id).exists():
         raise NotFound("There is no such customer.", code="no_customer")
     if site_id is not None and not Site.objects.filter(pk=site_id, customer_id=customer_id).exists():
         raise NotFound("This customer has no such site.", code="no_site")
@@ -120,9 +130,15 @@ def put_contact(
         if found is None:
             raise NotFound("There is no such contact (any more).", code="no_contact")
         contact = found
+        if contact.version != version:
+            raise Conflict(
+                f"{contact.name} was changed meanwhile. It is shown as it is now.", current_version=contact.version
+            )
+        contact.version += 1
     values = {"name": name.strip(), "role": role.strip(), "phone": phone.strip(), "email": email.strip()}
     changed = apply(contact, {**values, "channel": channel, "site_id": site_id})
     contact.phone_key = phone_key(contact.phone, settings().phone_country)
+    _check_twins(contact, anyway=anyway or not changed)
     contact.save()
     make_findable([customer_id])
     audit.record(
@@ -131,6 +147,28 @@ def put_contact(
     )  # fmt: skip
     live.announce("customer", ids=[customer_id])
     return contact
+
+
+def _check_twins(contact: Contact, *, anyway: bool) -> None:
+    """Somebody of the customer who looks like the same person; the very same in everything is never made twice."""
+    for other in Contact.objects.filter(customer_id=contact.customer_id).exclude(pk=contact.pk).order_by("id"):
+        alike = [
+            words
+            for words, same in (
+                ("name", other.name.casefold() == contact.name.casefold()),
+                ("phone number", len(contact.phone_key) > 6 and other.phone_key == contact.phone_key),
+                ("e-mail address", bool(contact.email) and other.email.casefold() == contact.email.casefold()),
+            )
+            if same
+        ]
+        if alike and all(getattr(other, name) == getattr(contact, name) for name in _WHO):
+            raise Rejected(f"{other.name} is there already, the same in everything.", code="same", field="name")
+        if alike and not anyway:
+            said = f"{other.name} is there already with the same {' and '.join(alike)}."
+            raise Rejected(said, code="twin", field="name", reasons=[said])
+
+
+_WHO = ("name", "role", "phone_key", "email", "site_id")
 
 
 @transaction.atomic

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from apps.company.queries import area_at
+from apps.company.queries import area_at, areas
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
 from apps.customers.models import Customer, Site
 from apps.customers.search import make_findable
@@ -116,14 +116,24 @@ def _set_people(site: Site, fields: SiteFields) -> dict[str, list[Any]]:
 
 
 @transaction.atomic
-def find_areas() -> int:
+def find_areas(*, actor: Actor, now: datetime) -> int:
     """Let every site find its area anew, after areas have changed; how many now lie in another one."""
     moved = 0
-    for site in Site.objects.order_by("id").iterator():
+    names = {area.pk: area.name for area in areas()}
+    for site in Site.objects.select_for_update().order_by("id"):
         area = area_at(Place(site.lon, site.lat))
-        if (area.pk if area else None) != site.area_id:
-            site.area = area
-            site.version += 1
-            site.save(update_fields=["area", "version"])
-            moved += 1
+        if (area.pk if area else None) == site.area_id:
+            continue
+        before = names.get(site.area_id or 0)
+        site.area = area
+        site.version += 1
+        site.save(update_fields=["area", "version"])
+        audit.record(
+            actor=actor, now=now, action="change", entity="site", entity_id=site.pk, version=site.version,
+            sentence=f"changed areas: it lies in {area.name if area else 'none'} now",
+            values={"area": [before, area.name if area else None]},
+        )  # fmt: skip
+        moved += 1
+    if moved:
+        live.announce("visit")
     return moved

@@ -1,7 +1,7 @@
 """Taking requests, whichever way they come."""
 
 from apps.intake.commands.alarms import Reading, receive_alarm
-from apps.intake.commands.mail import read_mailbox
+from apps.intake.commands.mail import read_again, read_mailbox, remember_sent, settle
 from apps.intake.commands.requests import (
     Sender,
     Wanted,
@@ -30,8 +30,11 @@ __all__ = [
     "mark_ordered",
     "new_form",
     "note_from_outside",
+    "read_again",
     "read_mailbox",
     "receive_alarm",
+    "remember_sent",
     "send_form",
+    "settle",
     "take_request",
 ]

@@ -22,7 +22,8 @@ USUAL_PRIORITY = 3
 
 @dataclass(frozen=True, kw_only=True)
 class Reading:
-    """What a device reports. `reference` is its own number of the message: sent twice, it counts once."""
+    """What a device reports. `reference` is its own number of the message: sent twice, it counts once. Another device
+    may use the same number."""
 
     serial: str
     kind: str
@@ -75,7 +76,10 @@ def receive_alarm(*, now: datetime, device: str, reading: Reading) -> tuple[Requ
     )
     if asset is None:
         raise NotFound(f"No asset has the serial number {reading.serial}.", code="no_asset")
-    known = Alarm.objects.select_related("request").filter(reference=reading.reference).first()
+    # The asset is locked: of two at the same moment the second one sees the first.
+    reference = reading.reference[:80]
+    same = Alarm.objects.select_related("request").filter(device=device, asset=asset, reference=reference)
+    known = same.first()
     if known is not None and known.request is not None:
         return known.request, False
     actor = Outside(name=device)
@@ -93,7 +97,7 @@ def receive_alarm(*, now: datetime, device: str, reading: Reading) -> tuple[Requ
         _raise(actor, now, request, priority)
     Alarm.objects.create(
         asset=asset, request=request, kind=reading.kind[:40], text=reading.text[:300], value=reading.value,
-        unit=reading.unit[:20], at=reading.at, reference=reading.reference[:80],
+        unit=reading.unit[:20], at=reading.at, device=device, reference=reference,
     )  # fmt: skip
     live.announce("request", ids=[request.pk])
     return request, open_ is None

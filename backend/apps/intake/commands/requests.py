@@ -17,7 +17,7 @@ from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
 from apps.people.queries import skill_names
 from core.roles import Action
-from foundation import audit, events, live
+from foundation import audit, events, files, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
@@ -104,8 +104,12 @@ def _resolve_by(job: JobType | None, now: datetime) -> datetime | None:
 def note_from_outside(
     *, actor: Actor, now: datetime, text: str, sender: Sender, customer: Customer | None = None,
     site: Site | None = None, asset_id: int | None = None, priority: int = 3, job_type: JobType | None = None,
+    silent: bool = False,
 ) -> Request:  # fmt: skip
-    """Note a need that came from outside; who and where may still have to be found out."""
+    """Note a need that came from outside; who and where may still have to be found out.
+
+    `silent`: nobody is told that it has come in.
+    """
     require(actor, Action.TAKE_REQUESTS)
     if not text.strip():
         raise Rejected("Say what is wrong or what is to be done.", field="what_is_wrong")
@@ -117,15 +121,15 @@ def note_from_outside(
         duration_seconds=_usual_seconds(job_type), needs=job_type.needs if job_type else {}, taken_at=now,
         taken_by=actor.name,
     )  # fmt: skip
-    return _taken(actor, now, request)
+    return _taken(actor, now, request, silent=silent)
 
 
-def _taken(actor: Actor, now: datetime, request: Request) -> Request:
+def _taken(actor: Actor, now: datetime, request: Request, *, silent: bool = False) -> Request:
     audit.record(
         actor=actor, now=now, action="take", entity="request", entity_id=request.pk, version=1,
         sentence=f"took the request, by {request.channel}",
     )  # fmt: skip
-    events.publish(RequestTaken(request=request, at=now))
+    events.publish(RequestTaken(request=request, at=now, silent=silent))
     live.announce("request", ids=[request.pk])
     return request
 
@@ -188,8 +192,10 @@ def lock_new(request_id: int, *, version: int) -> Request:
     return found
 
 
-def mark_ordered(*, actor: Actor, now: datetime, request: Request) -> None:
+def mark_ordered(*, actor: Actor, now: datetime, request: Request, order_id: int) -> None:
+    """The request has become an order, which takes its files along."""
     request.state = "ordered"
+    files.carry_over(("request", request.pk), to=("order", order_id))
     _save(actor, now, request, "order", "made a work order of it")
 
 

@@ -1,12 +1,12 @@
 """The public form. Its protection: a signed form that counts once, a least time to fill it in, a field only machines
-fill in, and a limit to how many come from one address."""
+fill in, and a limit to how many come from one address. Nobody is thanked for what was not kept."""
 
 import hashlib
 import secrets
 from datetime import datetime, timedelta
 
 from django.core import signing
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, connection, transaction
 
 from apps.customers.models import Contact, Customer
 from apps.intake.commands.requests import Sender, note_from_outside
@@ -18,7 +18,9 @@ SALT = "public form"
 LEAST_SECONDS = 3
 LONGEST_SECONDS = 4 * 3600
 MOST_PER_HOUR = 6
-MOST_OF_ALL_PER_HOUR = 120
+# From so many an hour on nobody is answered by itself: the form stays open, and is no way to send mail to others.
+ANSWERED_PER_HOUR = 120
+_COUNTING = 0x0F0_41  # one of our advisory locks: counts from one address come one after the other
 
 
 def new_form(*, now: datetime) -> str:
@@ -29,21 +31,26 @@ def new_form(*, now: datetime) -> str:
 @transaction.atomic
 def send_form(
     *, now: datetime, form: str, origin: str, trap: str, name: str, phone: str, email: str, address: str, text: str
-) -> Request | None:
-    """Take what somebody wrote on the public form. None for a machine, which is not told so.
+) -> Request:
+    """Take what somebody wrote on the public form.
 
     Raises
     ------
     Rejected
-        When the form is not ours or too old, or too little was filled in.
+        When the form is not ours or too old, too little was filled in, or a machine has filled it in.
     Conflict
         When it was sent already.
     TryAgain
-        When too many came from there.
+        When too many came from there, or it comes so soon after the form was opened that a machine must have sent it.
     """
     made = _opened(form, now)
-    if trap.strip() or int(now.timestamp()) - made["at"] < LEAST_SECONDS:
-        return None
+    if trap.strip():
+        raise Rejected(
+            "This was not kept: a hidden field is filled in, as machines do. Load the page again, or call us.",
+            code="machine",
+        )
+    if int(now.timestamp()) - made["at"] < LEAST_SECONDS:
+        raise TryAgain("That was too quick for us. Press “Send it” once more.", code="too_quick", status=429)
     if not name.strip():
         raise Rejected("Say who you are.", field="name")
     if not phone.strip() and "@" not in email:
@@ -51,8 +58,9 @@ def send_form(
     if len(text.strip()) < 5:
         raise Rejected("Say in a few words what is wrong.", field="text")
     origin = hashlib.sha256(f"{SALT} {origin}".encode()).hexdigest()[:40]
+    _one_after_the_other(origin)
     recent = FormSent.objects.filter(at__gt=now - timedelta(hours=1))
-    if recent.filter(origin=origin).count() >= MOST_PER_HOUR or recent.count() >= MOST_OF_ALL_PER_HOUR:
+    if recent.filter(origin=origin).count() >= MOST_PER_HOUR:
         raise TryAgain(
             "Too many requests came in just now. Call us, or try again in an hour.", code="too_many", status=429
         )
@@ -65,11 +73,17 @@ def send_form(
     sites = list(customer.sites.all()[:2]) if customer else []
     return note_from_outside(
         actor=Outside(name="Web page"), now=now, text=text, customer=customer,
-        site=sites[0] if len(sites) == 1 else None,
+        site=sites[0] if len(sites) == 1 else None, silent=recent.count() > ANSWERED_PER_HOUR,
         sender=Sender(
             channel="web", name=name.strip(), phone=phone.strip(), email=email.strip(), address=address.strip()
         ),
     )  # fmt: skip
+
+
+def _one_after_the_other(origin: str) -> None:
+    """Until the transaction ends: of many at once from one address each sees those before it."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_COUNTING, int(origin[:7], 16)])
 
 
 def _opened(form: str, now: datetime) -> dict[str, int]:

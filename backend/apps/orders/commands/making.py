@@ -78,7 +78,7 @@ def make_order(
     order.more_assets.set(fields.more_asset_ids)
     _make_visits(order, request, kept)
     follow(order.pk)
-    intake.mark_ordered(actor=actor, now=now, request=request)
+    intake.mark_ordered(actor=actor, now=now, request=request, order_id=order.pk)
     audit.record(
         actor=actor, now=now, action="make", entity="order", entity_id=order.pk, version=1,
         sentence=f"made the order from {request.number}",

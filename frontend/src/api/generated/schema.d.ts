@@ -276,9 +276,29 @@ export interface paths {
         post?: never;
         /**
          * Remove Area
-         * @description Take an area off the map.
+         * @description Take an area off the map; it can be put back.
          */
         delete: operations["apps_customers_file_api_remove_area"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/areas/{name}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Area Back
+         * @description Put an area that was removed back on the map.
+         */
+        post: operations["apps_customers_file_api_put_area_back"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -894,6 +914,86 @@ export interface paths {
          * @description What somebody wrote on the public form.
          */
         post: operations["apps_intake_api_send_form"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unread Mail
+         * @description E-mail that could not be read, and why; the newest first.
+         */
+        get: operations["apps_intake_api_unread_mail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/mail/{unread_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Raw Mail
+         * @description The e-mail as it came, to be read with another program.
+         */
+        get: operations["apps_intake_api_raw_mail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/mail/{unread_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Mail Again
+         * @description Try once more to read an e-mail.
+         */
+        post: operations["apps_intake_api_read_mail_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/mail/{unread_id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Mail
+         * @description Somebody has dealt with it.
+         */
+        post: operations["apps_intake_api_settle_mail"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2431,8 +2531,16 @@ export interface paths {
          */
         get: operations["apps_planning_board_api_calendar_link"];
         put?: never;
-        post?: never;
-        delete?: never;
+        /**
+         * Renew Calendar Link
+         * @description Another address for the calendar; the old one is dead.
+         */
+        post: operations["apps_planning_board_api_renew_calendar_link"];
+        /**
+         * Close Calendar Link
+         * @description Let nobody read the calendar until its link is renewed.
+         */
+        delete: operations["apps_planning_board_api_close_calendar_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3680,10 +3788,13 @@ export interface components {
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeOut"][];
         };
-        /** CalendarLinkOut */
+        /**
+         * CalendarLinkOut
+         * @description `path` is None while the calendar is closed.
+         */
         CalendarLinkOut: {
             /** Path */
-            path: string;
+            path: string | null;
         };
         /**
          * CallOut
@@ -3842,8 +3953,16 @@ export interface components {
             /** What Is Wrong */
             what_is_wrong: string;
         };
-        /** ContactIn */
+        /**
+         * ContactIn
+         * @description A new contact, or one (`id`) as it was seen in `version`; `anyway`: also if somebody there looks like a twin.
+         */
         ContactIn: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
             /**
              * Channel
              * @default text
@@ -3871,6 +3990,11 @@ export interface components {
             role: string;
             /** Site Id */
             site_id?: number | null;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
         };
         /** ContactOut */
         ContactOut: {
@@ -3888,6 +4012,8 @@ export interface components {
             role: string;
             /** Site Id */
             site_id: number | null;
+            /** Version */
+            version: number;
         };
         /**
          * CostOut
@@ -5022,6 +5148,32 @@ export interface components {
         LockedOut: {
             /** Changed */
             changed: number;
+        };
+        /**
+         * MailAgainOut
+         * @description The request it made or joined; None when it still cannot be read.
+         */
+        MailAgainOut: {
+            /** Request */
+            request: string | null;
+        };
+        /**
+         * MailUnreadOut
+         * @description An e-mail that could not be read, and why.
+         */
+        MailUnreadOut: {
+            /** At */
+            at: number;
+            /** Id */
+            id: number;
+            /** Sender */
+            sender: string;
+            /** Size */
+            size: number;
+            /** Subject */
+            subject: string;
+            /** Why */
+            why: string;
         };
         /**
          * MeasuresOut
@@ -7360,6 +7512,8 @@ export type SchemaLoadOut = components['schemas']['LoadOut'];
 export type SchemaLockDaysIn = components['schemas']['LockDaysIn'];
 export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
+export type SchemaMailAgainOut = components['schemas']['MailAgainOut'];
+export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
 export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
@@ -7867,6 +8021,28 @@ export interface operations {
         };
     };
     apps_customers_file_api_remove_area: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_put_area_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -8700,6 +8876,90 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FormTakenOut"];
                 };
+            };
+        };
+    };
+    apps_intake_api_unread_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailUnreadOut"][];
+                };
+            };
+        };
+    };
+    apps_intake_api_raw_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_intake_api_read_mail_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailAgainOut"];
+                };
+            };
+        };
+    };
+    apps_intake_api_settle_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -10634,6 +10894,50 @@ export interface operations {
         };
     };
     apps_planning_board_api_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_renew_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_close_calendar_link: {
         parameters: {
             query?: never;
             header?: never;

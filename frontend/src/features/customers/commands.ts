@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { api, data } from '@/api/client';
+import { toast } from 'sonner';
+import { api, data, sentenceOf } from '@/api/client';
 import type {
   SchemaAssetChangeIn,
   SchemaAssetIn,
   SchemaContactIn,
+  SchemaContactOut,
   SchemaCustomerChangeIn,
   SchemaCustomerIn,
   SchemaSiteChangeIn,
@@ -49,14 +51,30 @@ export function usePutContact(id: number) {
   });
 }
 
+/** Taken off in one press, and put back in one. */
 export function useRemoveContact(id: number) {
+  const put = usePutContact(id);
   return useMutation({
-    mutationFn: (contactId: number) =>
+    mutationFn: (contact: SchemaContactOut) =>
       data(
         api.DELETE('/api/customers/{customer_id}/contacts/{contact_id}', {
-          params: { path: { customer_id: id, contact_id: contactId } },
+          params: { path: { customer_id: id, contact_id: contact.id } },
         }),
       ),
+    onSuccess: (_nothing, contact) =>
+      toast.success(`${contact.name} is removed`, {
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            put.mutate({
+              ...contact,
+              id: null,
+              anyway: true,
+              channel: contact.channel as SchemaContactIn['channel'],
+            }),
+        },
+      }),
+    onError: (error) => toast.error(sentenceOf(error)),
     onSettled: useForget(),
   });
 }

@@ -12,7 +12,16 @@ const CUSTOMER = {
   name: 'Seagate Stores',
   sites: [{ id: 9, name: 'Seagate Hall', address: 'Millrace Road 60' }],
   contacts: [
-    { id: 3, name: 'Ottilie Marsh', role: 'porter', phone: '+351 1', email: '', channel: 'call', site_id: 9 },
+    {
+      id: 3,
+      version: 4,
+      name: 'Ottilie Marsh',
+      role: 'porter',
+      phone: '+351 1',
+      email: '',
+      channel: 'call',
+      site_id: 9,
+    },
   ],
 } as unknown as SchemaCustomerDetailOut;
 
@@ -74,15 +83,28 @@ describe('contacts', () => {
     expect(screen.getByLabelText('Phone')).toHaveValue('+351 1x');
   });
 
-  it('are removed', async () => {
+  it('are removed in one press, and put back in one', async () => {
     const { user } = await show();
     await user.click(screen.getByRole('button', { name: 'Remove Ottilie Marsh' }));
     await waitFor(() => expect(askedOf('DELETE /api/customers/5/contacts/3')).toHaveLength(1));
+    await user.click(await screen.findByRole('button', { name: 'Undo' }));
+    await waitFor(() => expect(askedOf(PUT)[0]?.body).toMatchObject({ id: null, name: 'Ottilie Marsh' }));
+  });
+
+  it('that look like somebody there are kept only when it is said that they are not', async () => {
+    const { user } = await show((asked: { body: { anyway: boolean } }) => {
+      if (asked.body.anyway) return CUSTOMER;
+      throw new Refusal(422, { code: 'twin', title: 'Ben is there already with the same phone number.' });
+    });
+    await user.click(screen.getByRole('button', { name: 'add one' }));
+    await user.type(screen.getByLabelText('Name'), 'Ben Cole{Enter}');
+    await user.click(await screen.findByRole('button', { name: /somebody else/ }));
+    await waitFor(() => expect(screen.queryByRole('form')).toBeNull());
   });
 
   it('may be nobody, and are only read by whoever may not change them', async () => {
     await show(CUSTOMER, { ...CUSTOMER, contacts: [] } as never, false);
     expect(screen.getByText('Nobody named yet.')).toBeVisible();
-    expect(screen.queryByRole('button')).toBeNull();
+    expect(within(screen.getByRole('region', { name: 'Contacts' })).queryByRole('button')).toBeNull();
   });
 });

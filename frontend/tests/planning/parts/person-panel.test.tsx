@@ -53,6 +53,19 @@ describe('a technician beside the board', () => {
     expect(await navigator.clipboard.readText()).toBe('http://localhost:3000/api/planning/calendar/secret');
   });
 
+  it('takes the link from who should not have it, and closes it', async () => {
+    const { user } = await show(undefined, {
+      'POST /api/planning/technicians/1/calendar-link': { path: '/api/planning/calendar/new' },
+      'DELETE /api/planning/technicians/1/calendar-link': { path: null },
+    });
+    await user.click(await screen.findByRole('button', { name: 'renew or close it' }));
+    await user.click(screen.getByRole('button', { name: 'New link, the old one ends' }));
+    expect(await screen.findByText(/The old one shows nothing any more/)).toBeInTheDocument();
+    expect(await navigator.clipboard.readText()).toBe('http://localhost:3000/api/planning/calendar/new');
+    await user.click(screen.getByRole('button', { name: 'Close the calendar' }));
+    expect(await screen.findByText(/by a link any more/)).toBeInTheDocument();
+  });
+
   it('says when the link cannot be had', async () => {
     const { user } = await show(undefined, {
       'GET /api/planning/technicians/1/calendar-link': () => {

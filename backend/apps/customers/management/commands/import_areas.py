@@ -10,7 +10,12 @@ from django.db import transaction
 
 from apps.company.commands import put_areas
 from apps.customers.commands import find_areas
+from core.roles import Role
+from foundation import clock
 from foundation.errors import RelayError
+from foundation.outside import Outside
+
+BY_HAND = Outside(name="Command line", role=Role.ADMINISTRATOR)
 
 
 class Command(BaseCommand):
@@ -23,12 +28,12 @@ class Command(BaseCommand):
     def handle(self, *_args: Any, file: Path, **_options: Any) -> None:
         try:
             collection = json.loads(file.read_text())
-            count = put_areas(collection)
+            count = put_areas(actor=BY_HAND, now=clock.now(), collection=collection)
         except (OSError, ValueError) as error:
             raise CommandError(f"{file.name} cannot be read: {error}") from error
         except RelayError as error:
             raise CommandError(f"{error.sentence} Nothing was changed.") from error
-        moved = find_areas()
+        moved = find_areas(actor=BY_HAND, now=clock.now())
         if settings.REGION_FOLDER == settings.OWN_REGION_FOLDER:
             (settings.OWN_REGION_FOLDER / "areas.geojson").write_text(json.dumps(collection))  # the map draws them
         self.stdout.write(f"{count} areas taken; {moved} sites now lie in another one")

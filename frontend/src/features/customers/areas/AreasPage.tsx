@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { FileUp } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast, type ExternalToast } from 'sonner';
 import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
@@ -25,8 +25,8 @@ export function AreasPage() {
       polygon: feature.geometry,
     }),
   );
-  const done = (answer: { problems: string[] }, words: string) => {
-    toast.success([words, ...answer.problems].join('. '));
+  const done = (answer: { problems: string[] }, words: string, action?: ExternalToast['action']) => {
+    toast.success([words, ...answer.problems].join('. '), action ? { action, duration: 20_000 } : {});
     void client.invalidateQueries({ queryKey: KEY });
     void client.invalidateQueries({ queryKey: ['company'] });
     setDrawn(null);
@@ -42,10 +42,16 @@ export function AreasPage() {
       ),
     onSuccess: (answer) => done(answer, `${name} is kept`),
   });
+  const back = useMutation({
+    mutationFn: (gone: string) =>
+      data(api.POST('/api/customers/areas/{name}/back', { params: { path: { name: gone } } })),
+    onSuccess: (answer, gone) => done(answer, `${gone} is back, with everybody who works there`),
+  });
   const remove = useMutation({
     mutationFn: (gone: string) =>
       data(api.DELETE('/api/customers/areas/{name}', { params: { path: { name: gone } } })),
-    onSuccess: (answer) => done(answer, 'The area is gone'),
+    onSuccess: (answer, gone) =>
+      done(answer, `${gone} is off the map`, { label: 'Undo', onClick: () => back.mutate(gone) }),
   });
   const take = useMutation({
     mutationFn: (file: File) => {
@@ -57,7 +63,7 @@ export function AreasPage() {
     },
     onSuccess: (answer) => done(answer, `${answer.made} areas taken`),
   });
-  const failure = keep.error ?? remove.error ?? take.error;
+  const failure = keep.error ?? remove.error ?? back.error ?? take.error;
   const shown = chosen ? shapes.find((shape) => shape.name === chosen) : undefined;
   return (
     <div className="grid h-full min-h-0 grid-cols-[17rem_minmax(0,1fr)]">

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from 'react';
-import { sentenceOf } from '@/api/client';
+import { Problem, sentenceOf } from '@/api/client';
 import type { SchemaContactIn, SchemaCustomerDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { SelectField, TextField } from '@/design/Field';
@@ -8,6 +8,8 @@ import { usePutContact, useRemoveContact } from '../commands';
 
 const EMPTY: SchemaContactIn = {
   id: null,
+  version: 0,
+  anyway: false,
   name: '',
   role: '',
   phone: '',
@@ -52,15 +54,13 @@ export function ContactList({
                 <span className="flex">
                   <Button
                     rank="quiet"
-                    onClick={() => setForm({ ...row, channel: row.channel as SchemaContactIn['channel'] })}
+                    onClick={() =>
+                      setForm({ ...row, anyway: false, channel: row.channel as SchemaContactIn['channel'] })
+                    }
                   >
                     Change
                   </Button>
-                  <Button
-                    rank="quiet"
-                    aria-label={`Remove ${row.name}`}
-                    onClick={() => remove.mutate(row.id)}
-                  >
+                  <Button rank="quiet" aria-label={`Remove ${row.name}`} onClick={() => remove.mutate(row)}>
                     ✕
                   </Button>
                 </span>
@@ -86,9 +86,11 @@ function ContactForm({
   const [form, setForm] = useState(start);
   const put = usePutContact(customer.id);
   const set = (changes: Partial<SchemaContactIn>) => setForm((old) => ({ ...old, ...changes }));
+  const twin = put.error instanceof Problem && put.error.code === 'twin';
+  const keep = (anyway: boolean) => put.mutate({ ...form, anyway }, { onSuccess: onDone });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    put.mutate(form, { onSuccess: onDone });
+    keep(false);
   };
   return (
     <form onSubmit={submit} className="my-1 space-y-1.5 border-l-2 border-copper pl-2" aria-label="Contact">
@@ -134,6 +136,11 @@ function ContactForm({
       <Button type="submit" disabled={put.isPending}>
         Keep contact
       </Button>
+      {twin && (
+        <Button disabled={put.isPending} onClick={() => keep(true)}>
+          It is somebody else: keep it all the same
+        </Button>
+      )}
       <Button rank="quiet" onClick={onDone}>
         Leave it
       </Button>

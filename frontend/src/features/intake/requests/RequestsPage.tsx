@@ -10,6 +10,7 @@ import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useAnswerRequest, useCloseRequest, useJoinRequests, useNoteOnRequest } from '../commands';
+import { UnreadMail } from './UnreadMail';
 import { useRequest, useRequests, type RequestState } from '../queries';
 
 const STATES: { state: RequestState; words: string }[] = [
@@ -43,6 +44,7 @@ export function RequestsPage() {
             Customers write to <span className="figures">{location.host}/ask</span>
           </span>
         </header>
+        <UnreadMail />
         {requests.isError && <Notice tone="bad">{sentenceOf(requests.error)}</Notice>}
         <ul className="min-h-0 flex-1 divide-y divide-hairline overflow-y-auto" aria-label="Requests">
           {rows.map((row) => (

@@ -1,7 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Lock, LockOpen } from 'lucide-react';
-import { toast } from 'sonner';
-import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { PanelHead } from '@/design/PanelHead';
 import { Portrait } from '@/features/people';
@@ -12,6 +10,7 @@ import { refreshPlanning } from '../queries';
 import { SendButton } from '../sending/SendButton';
 import { AboutLane } from './AboutLane';
 import { Absences } from './Absences';
+import { CalendarLink } from './CalendarLink';
 import { useLockDays } from './commands';
 import { Directions } from './Directions';
 import { Reminders } from './Reminders';
@@ -71,15 +70,6 @@ interface TakeProps {
 function TakeAlong({ lane, day, days, visits, canPlan }: TakeProps) {
   const lock = useLockDays();
   const who = lane.technician_id;
-  const copy = async () => {
-    const { path } = await data(
-      api.GET('/api/planning/technicians/{technician_id}/calendar-link', {
-        params: { path: { technician_id: who } },
-      }),
-    );
-    await navigator.clipboard.writeText(`${window.location.origin}${path}`);
-    toast.success(`The link to ${lane.name}’s calendar is copied. Whoever has it reads the calendar.`);
-  };
   const unsent = visits.filter((visit) => visit.state === 'placed').length;
   const pinned = visits.length > 0 && visits.every((visit) => visit.pinned);
   return (
@@ -87,15 +77,7 @@ function TakeAlong({ lane, day, days, visits, canPlan }: TakeProps) {
       <p className="flex flex-wrap gap-x-3 gap-y-1 text-sm">
         <Paper path="route-sheet" words="Route sheet (PDF)" day={day} who={who} />
         <Paper path="work-orders" words="Work orders (PDF)" day={day} who={who} />
-        {canPlan && (
-          <button
-            type="button"
-            className="underline"
-            onClick={() => copy().catch((error: unknown) => toast.error(sentenceOf(error)))}
-          >
-            Copy calendar link
-          </button>
-        )}
+        {canPlan && <CalendarLink who={who} name={lane.name} />}
       </p>
       {canPlan && visits.length > 0 && (
         <div className="flex flex-wrap gap-2">
