@@ -1,13 +1,18 @@
-"""Customers from files and into files: previewed, all or nothing, out and in again the same."""
+"""Customers from files and into files: previewed, by the same rules as by hand, out and in again the same."""
 
+import csv
 import io
+from datetime import timedelta
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from apps.customers import importing
+from apps.customers.importing import bringing, reading
 from apps.customers.models import Asset, Contact, Customer, CustomerFile, Site
 from apps.customers.queries import find
+from apps.customers.search import make_findable
+from foundation.models import AuditEntry
 
 pytestmark = pytest.mark.django_db
 
@@ -89,8 +94,8 @@ def test_sites_assets_and_contacts_follow_their_customers(world, dispatcher):
 @pytest.mark.parametrize(
     ("kind", "text", "says"),
     [
-        ("customers", "", "must name the column name"),
-        ("sites", "name,address\na,b\n", "must name the column customer"),
+        ("customers", "", "The file is empty"),
+        ("customers", "\x01\x02\x03\x04\x05\x06", "not a text file"),
         ("contacts", "BEGIN:VCARD\nrubbish", "vCard file"),
     ],
 )
@@ -102,20 +107,149 @@ def test_a_file_that_is_none_says_so(world, dispatcher, kind, text, says):
     assert says in file["failure"] or "There is no contact" in file["failure"]
 
 
-def test_nothing_is_half_brought_in(world, dispatcher, monkeypatch):
-    row = upload(dispatcher, "customers", CUSTOMERS)
-    dispatcher.post(f"/customers/import/{row['id']}/accept")
+# --- by the same rules as by hand -----------------------------------------------------------------
 
-    def broken(_ids):
+
+def accept(api, row):
+    answer = api.post(f"/customers/import/{row['id']}/accept")
+    assert answer.status_code == 200, answer.json()
+    return answer.json()
+
+
+def test_somebody_s_edit_meanwhile_is_not_overwritten(world, dispatcher, as_role):
+    row = upload(dispatcher, "customers", "name,phone,email\nSeagate Stores,+351 296 9,new@seagate.example\n")
+    fields = {"version": 1, "name": "Seagate Stores", "phone": "+351 296 777", "email": "office@seagate.example"}
+    assert as_role("other").put(f"/customers/{world.customer.pk}", fields).status_code == 200
+    file = bring_in(dispatcher, row)
+    assert file["outcome"] == {"refused": 1}
+    [refused] = file["refused"]
+    assert refused["problems"] == ["Other Dispatcher changed phone meanwhile: read the file again"]
+    world.customer.refresh_from_db()
+    assert (world.customer.phone, world.customer.email) == ("+351 296 777", "office@seagate.example")
+
+
+def test_only_what_differs_is_written_with_a_version_and_an_entry_in_the_history(world, dispatcher):
+    bring_in(dispatcher, upload(dispatcher, "customers", "name,email,tags\nSeagate Stores,i@seagate.example,gold\n"))
+    world.customer.refresh_from_db()
+    assert (world.customer.version, world.customer.phone) == (2, "+351 296 555 100")
+    [entry] = AuditEntry.objects.filter(entity="customer", entity_id=world.customer.pk)
+    assert (entry.sentence, entry.version, entry.actor_name) == (
+        "changed email, tags from a file", 2, "The dispatcher",
+    )  # fmt: skip
+    assert entry.changes["values"]["email"] == ["office@seagate.example", "i@seagate.example"]
+
+
+def test_whom_somebody_made_by_hand_meanwhile_is_not_made_twice(world, dispatcher):
+    row = upload(dispatcher, "customers", "name\nMarram Foods\nNew One\n")
+    dispatcher.post("/customers", {"name": "marram foods"})
+    file = bring_in(dispatcher, row)
+    # What the matching sees now is the one made by hand: nothing of it differs.
+    assert file["outcome"] == {"same": 1, "new": 1}
+    assert Customer.objects.filter(name__iexact="marram foods").count() == 1
+
+
+def many(count: int) -> str:
+    return "name\n" + "".join(f"Customer {number}\n" for number in range(count))
+
+
+def test_who_dies_half_way_is_followed_by_another_who_goes_on_there(world, dispatcher, monkeypatch):
+    monkeypatch.setattr(bringing, "BATCH", 10)
+    row = upload(dispatcher, "customers", many(35))
+    accept(dispatcher, row)
+    batches = []
+
+    def dies_in_the_third(ids):
+        batches.append(ids)
+        if len(batches) == 3:
+            raise KeyboardInterrupt
+        make_findable(ids)
+
+    monkeypatch.setattr(bringing, "make_findable", dies_in_the_third)
+    with pytest.raises(KeyboardInterrupt):
+        importing.bring_in(row["id"])
+    file = CustomerFile.objects.get()
+    assert (file.state, file.position, Customer.objects.count()) == ("importing", 20, 21)
+    importing.bring_in(row["id"])
+    file.refresh_from_db()
+    assert (file.state, file.position, file.outcome) == ("done", 35, {"new": 35})
+    assert Customer.objects.count() == 36
+
+
+def test_a_file_is_stopped_and_goes_on_later(world, dispatcher, monkeypatch):
+    monkeypatch.setattr(bringing, "BATCH", 10)
+    row = upload(dispatcher, "customers", many(25))
+    accept(dispatcher, row)
+
+    def asked_after_the_first(ids):
+        make_findable(ids)
+        CustomerFile.objects.update(stop_asked=True)
+
+    monkeypatch.setattr(bringing, "make_findable", asked_after_the_first)
+    importing.bring_in(row["id"])
+    file = dispatcher.get(f"/customers/import/{row['id']}").json()
+    assert (file["state"], file["outcome"]) == ("stopped", {"new": 10})
+    monkeypatch.setattr(bringing, "make_findable", make_findable)
+    assert bring_in(dispatcher, row)["outcome"] == {"new": 25}
+
+
+@pytest.mark.parametrize("step", ["read", "bring_in"])
+def test_whatever_goes_wrong_the_file_says_that_it_failed(world, dispatcher, monkeypatch, step):
+    def broken(*_anything):
         raise RuntimeError("the disk is full")
 
-    monkeypatch.setattr(importing, "make_findable", broken)
-    with pytest.raises(RuntimeError):
-        importing.bring_in(row["id"])
-    assert Customer.objects.count() == 1
-    monkeypatch.undo()
-    importing.bring_in(row["id"])  # the queue hands it to the next worker
-    assert CustomerFile.objects.get().state == "done"
+    if step == "read":
+        monkeypatch.setattr(reading, "rows_of", broken)
+        file = upload(dispatcher, "customers", many(2))
+    else:
+        row = upload(dispatcher, "customers", many(2))
+        monkeypatch.setattr(bringing, "make_findable", broken)
+        file = bring_in(dispatcher, row)
+    assert file["state"] == "failed"
+    assert file["failure"].startswith("It failed: the disk is full.")
+
+
+def test_a_file_whose_job_was_lost_is_taken_up_again(world, dispatcher, now):
+    upload_only = SimpleUploadedFile("a.csv", b"name\nA\n")
+    dispatcher.client.post("/api/customers/import/of/customers", {"file": upload_only})
+    assert importing.sweep(now=now) == 0
+    assert importing.sweep(now=now + timedelta(minutes=5)) == 1
+
+
+def test_headings_are_guessed_corrected_and_remembered(world, dispatcher):
+    text = "Firm;Telefon;Shoe size\nMarram Foods;296 100 200;44\n"
+    file = upload(dispatcher, "customers", text)
+    assert file["state"] == "columns"
+    assert file["failure"] == "Say which column is name; the first line names Firm, Telefon, Shoe size."
+    assert file["columns"] == {"Firm": "", "Telefon": "", "Shoe size": ""}
+    path = f"/customers/import/{file['id']}/columns"
+    assert dispatcher.post(path, {"columns": {"Firm": "nonsense"}}).status_code == 422
+    assert dispatcher.post(path, {"columns": {"Firm": "name", "Telefon": "name"}}).status_code == 422
+    assert dispatcher.post(path, {"columns": {"Firm": "name", "Telefon": "phone"}}).json()["state"] == "reading"
+    importing.read(file["id"])
+    bring_in(dispatcher, file)
+    assert Customer.objects.get(name="Marram Foods").phone_key == "+351296100200"
+    again = upload(dispatcher, "customers", text)
+    assert (again["state"], again["counts"]) == ("read", {"same": 1, "unknown": ["Shoe size"]})
+
+
+def test_refused_rows_come_back_as_a_file_to_be_mended_and_sent_again(world, dispatcher):
+    file = upload(dispatcher, "customers", CUSTOMERS)
+    text = body_of(dispatcher.get(f"/customers/import/{file['id']}/refused.csv"))
+    lines = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
+    assert lines[0] == ["name", "phone", "email", "tags", "colour", "refused because"]
+    assert lines[2] == ["Bad Mail", "", "not-an-address", "", "", "“not-an-address” is no e-mail address"]
+    assert len(lines) == 4
+    mended = upload(dispatcher, "customers", text.replace("not-an-address", "bad@mail.example"))
+    assert mended["counts"]["new"] == 2
+
+
+def test_a_file_of_a_spreadsheet_comes_in_whatever_its_character_set(world, dispatcher):
+    for name in ("utf-16", "cp1252"):
+        file = SimpleUploadedFile("a.csv", f"name\tphone\nTür {name}\t1\n".encode(name))
+        row = dispatcher.client.post("/api/customers/import/of/customers", {"file": file}).json()
+        importing.read(row["id"])
+        bring_in(dispatcher, row)
+        assert Customer.objects.filter(name=f"Tür {name}").exists()
 
 
 def body_of(answer) -> str:

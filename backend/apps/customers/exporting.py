@@ -10,16 +10,14 @@ import vobject
 
 from apps.company.queries import record_fields
 from apps.customers.models import Asset, Contact, Customer, Site
-
-# A cell that begins like this is a formula to a spreadsheet; phone numbers begin with + and are none.
-_FORMULA = ("=", "@", "\t", "\r")
+from core.basics.tables import MARK, safe_cell
 
 
 def as_csv(kind: str) -> Iterator[str]:
     """The columns that the import of that kind reads, so that a file goes out and in again."""
     own = [q.key for q in record_fields(kind.removesuffix("s"))] if kind != "contacts" else []
     titles, rows = _TABLES[kind]()
-    yield _line([*titles, *(f"extra.{key}" for key in own)])
+    yield MARK + _line([*titles, *(f"extra.{key}" for key in own)])
     for cells, extra in rows:
         yield _line([*cells, *(extra.get(key) for key in own)])
 
@@ -35,8 +33,7 @@ def _cell(value: Any) -> str:
         return ""
     if isinstance(value, bool):
         return "yes" if value else "no"
-    text = ", ".join(value) if isinstance(value, list) else str(value)
-    return f"'{text}" if text.startswith(_FORMULA) else text
+    return safe_cell(", ".join(value) if isinstance(value, list) else str(value))
 
 
 Rows = Iterator[tuple[list[Any], dict[str, Any]]]

@@ -4,7 +4,7 @@ import json
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, StreamingHttpResponse
-from ninja import File, Path, Router, Schema, Status
+from ninja import Field, File, Path, Router, Schema, Status
 from ninja.files import UploadedFile
 
 from apps.company import commands as company
@@ -12,8 +12,10 @@ from apps.company.queries import areas as company_areas
 from apps.company.schemas import AreaIn
 from apps.customers import commands, exporting, importing
 from apps.customers.geojson import import_sites
+from apps.customers.importing.reading import own_keys
 from apps.customers.models import CustomerFile
-from core.orders.openwork import decode
+from core.basics.tables import decode
+from core.customers import columns_of, needed_columns
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -27,7 +29,8 @@ LARGEST = 15 * 1024 * 1024
 
 
 class CustomerFileOut(Schema):
-    """A file that is read in. `counts` has new, change, same, refused, and the columns that were not known."""
+    """A file that is read in. `counts` has new, change, same, refused, and the headings that mean no column; `outcome`
+    the same of what was brought in so far. `columns` is what each heading means, `choices` what it may mean."""
 
     id: int
     kind: str
@@ -38,13 +41,25 @@ class CustomerFileOut(Schema):
     failure: str
     uploaded_at: int
     rows: list[dict[str, Any]]
+    columns: dict[str, str]
+    choices: list[str]
+    needed: list[str]
+    outcome: dict[str, int]
+    refused: list[dict[str, Any]]
+    stop_asked: bool
 
     @classmethod
     def of(cls, row: CustomerFile, *, rows: bool = True) -> "CustomerFileOut":
         return cls(
             id=row.pk, kind=row.kind, name=row.name, state=row.state, share=row.share, counts=row.counts,
             failure=row.failure, uploaded_at=int(row.uploaded_at.timestamp()), rows=row.rows if rows else [],
+            columns=row.columns, choices=columns_of(row.kind, own_keys(row.kind)), needed=needed_columns(row.kind),
+            outcome=row.outcome, refused=row.refused if rows else [], stop_asked=row.stop_asked,
         )  # fmt: skip
+
+
+class ColumnsIn(Schema):
+    columns: dict[Annotated[Text, Field(max_length=200)], Annotated[Text, Field(max_length=60)]] = Field(max_length=200)
 
 
 class GeoJsonTakenOut(Schema):
@@ -77,9 +92,29 @@ def one_file(request: HttpRequest, file_id: Key) -> CustomerFileOut:
 
 @router.post("/import/{int:file_id}/accept", response=CustomerFileOut, auth=Needs(Action.IMPORT))
 def accept(request: HttpRequest, file_id: Key) -> CustomerFileOut:
-    """Bring in all accepted rows, all or none, in the background."""
+    """Bring in the accepted rows, in the background; or go on where it was stopped."""
     importing.accept(actor=actor_of(request), now=clock.now(), file_id=file_id)
     return CustomerFileOut.of(importing.file(file_id))
+
+
+@router.post("/import/{int:file_id}/columns", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+def choose_columns(request: HttpRequest, file_id: Key, body: ColumnsIn) -> CustomerFileOut:
+    """Say what the headings mean, and read the file again; remembered for the next one."""
+    importing.choose_columns(actor=actor_of(request), now=clock.now(), file_id=file_id, columns=body.columns)
+    return CustomerFileOut.of(importing.file(file_id))
+
+
+@router.post("/import/{int:file_id}/stop", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+def stop(request: HttpRequest, file_id: Key) -> CustomerFileOut:
+    """Stop bringing in; what came in stays."""
+    importing.stop(actor=actor_of(request), now=clock.now(), file_id=file_id)
+    return CustomerFileOut.of(importing.file(file_id))
+
+
+@router.get("/import/{int:file_id}/refused.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
+def refused(request: HttpRequest, file_id: Key) -> StreamingHttpResponse:
+    """The refused rows as a file, with why, to be mended and sent again."""
+    return _download(importing.refused_rows(file_id), "refused.csv", "text/csv; charset=utf-8")
 
 
 @router.get("/export/{kind}.csv", response={200: bytes}, auth=Needs(Action.IMPORT))

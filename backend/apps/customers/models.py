@@ -145,7 +145,9 @@ class CustomerFile(models.Model):
     """A file of customers, sites, contacts or assets that is read in, in the background."""
 
     KINDS: ClassVar = [(name, name) for name in ("customers", "sites", "contacts", "assets")]
-    STATES: ClassVar = [(name, name) for name in ("reading", "read", "importing", "done", "failed")]
+    STATES: ClassVar = [
+        (name, name) for name in ("reading", "columns", "read", "importing", "stopped", "done", "failed")
+    ]
 
     kind = models.CharField(max_length=10, choices=KINDS)
     name = models.CharField(max_length=200)
@@ -157,3 +159,25 @@ class CustomerFile(models.Model):
     failure = models.CharField(max_length=300, blank=True)
     uploaded_at = models.DateTimeField()
     uploaded_by = models.ForeignKey("people.Account", on_delete=models.CASCADE)
+    # Which of our columns each heading means ("" for none); versions of what would change, by line, as it was read.
+    columns = models.JSONField(default=dict)
+    seen = models.JSONField(default=dict)
+    read_at = models.DateTimeField(null=True)
+    # So many rows are behind it; what became of them, and which of them were refused.
+    position = models.PositiveIntegerField(default=0)
+    outcome = models.JSONField(default=dict)
+    refused = models.JSONField(default=list)
+    stop_asked = models.BooleanField(default=False)
+    moved_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+
+class ColumnChoice(models.Model):
+    """Which column somebody said a heading of a file means; it counts for the next file."""
+
+    kind = models.CharField(max_length=10)
+    heading = models.CharField(max_length=120)
+    column = models.CharField(max_length=60, blank=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["kind", "heading"], name="one_column_for_a_heading")]

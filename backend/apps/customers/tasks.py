@@ -3,6 +3,7 @@
 from procrastinate.contrib.django import app
 
 from apps.customers import importing
+from foundation import clock
 
 
 @app.task(name=importing.READ)
@@ -13,5 +14,12 @@ def read_file(file_id: int) -> None:
 
 @app.task(name=importing.IMPORT)
 def import_file(file_id: int) -> None:
-    """Bring in the accepted rows, all or nothing; safe to run twice."""
+    """Bring in the accepted rows; safe to run twice, and to take up again."""
     importing.bring_in(file_id)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="customers.sweep_files", queueing_lock="customers.sweep_files")
+def sweep_files(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
+    """Take up files whose job was lost; safe to run twice."""
+    importing.sweep(now=clock.now())

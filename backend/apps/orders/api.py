@@ -6,7 +6,7 @@ from ninja.files import UploadedFile
 
 from apps.orders import commands, openwork, queries
 from apps.orders.schemas import AcceptedOut, OrderIn, OrderOut, PlannedRowOut, PreviewOut, VisitDetailOut
-from core.orders.openwork import decode
+from core.basics.tables import decode
 from core.roles import Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of

@@ -7,11 +7,9 @@ from typing import Any
 
 from apps.company.queries import time_zone
 from apps.orders.listing import OrderLine, column_titles
+from core.basics.tables import MARK, safe_cell
 from core.calendars import local_day, local_time
 from foundation.errors import Rejected
-
-# A cell that begins like this is a formula to a spreadsheet.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def as_csv(lines: Iterable[OrderLine], columns: Sequence[str]) -> Iterator[str]:
@@ -30,14 +28,14 @@ def as_csv(lines: Iterable[OrderLine], columns: Sequence[str]) -> Iterator[str]:
 
 
 def _rows(lines: Iterable[OrderLine], columns: Sequence[str], titles: list[str]) -> Iterator[str]:
-    yield line_of(titles)
+    yield MARK + line_of(titles)
     for line in lines:
         yield line_of([_cell(line, column) for column in columns])
 
 
 def line_of(cells: Sequence[str]) -> str:
     buffer = io.StringIO()
-    csv.writer(buffer).writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in cells])
+    csv.writer(buffer).writerow([safe_cell(cell) for cell in cells])
     return buffer.getvalue()
 
 

@@ -2,15 +2,16 @@
 
 import csv
 import io
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date
 from typing import Any
 
 import vobject
 
+from core.basics.tables import guess_columns, heading, plain_cell, read_day, separator_of
+
 MAX_ROWS = 60_000
-# Needed columns have a star. Own fields may follow as extra.<key>; unknown columns are named and left out.
+# Needed columns have a star. Own fields may follow as extra.<key>; a heading that means none is left out.
 COLUMNS: Mapping[str, tuple[str, ...]] = {
     "customers": ("name*", "phone", "email", "payer", "needs_po_number", "tags"),
     "sites": ("customer*", "name", "address*", "lon", "lat", "access_notes"),
@@ -19,8 +20,31 @@ COLUMNS: Mapping[str, tuple[str, ...]] = {
         "customer*", "site*", "kind*", "make", "model", "serial", "installed_on", "warranty_until", "state",
     ),
 }  # fmt: skip
+# Other words that people write over these columns.
+_ALSO: Mapping[str, tuple[str, ...]] = {
+    "name": ("company", "company name", "customer name", "full name", "site name", "contact name", "contact"),
+    "customer": ("company", "company name", "customer name", "account", "client"),
+    "phone": ("telephone", "tel", "phone number", "mobile", "telephone number", "phone no"),
+    "email": ("e mail", "mail", "e mail address", "email address"),
+    "payer": ("billed to", "invoice to", "bill to"),
+    "needs_po_number": ("po number needed", "purchase order needed", "po needed"),
+    "tags": ("tag", "labels"),
+    "address": ("street", "street address", "site address", "full address"),
+    "lon": ("longitude", "lng", "x"), "lat": ("latitude", "y"),
+    "access_notes": ("access", "notes", "how to get in"),
+    "role": ("title", "job title", "position", "function"),
+    "site": ("site name", "location", "place"),
+    "kind": ("type", "asset type", "equipment", "equipment type"),
+    "make": ("manufacturer", "brand", "maker"),
+    "model": ("model number", "type designation"),
+    "serial": ("serial number", "serial no", "sn", "s n"),
+    "installed_on": ("installed", "installation date", "installed date", "year installed"),
+    "warranty_until": ("warranty", "warranty end", "warranty ends", "under warranty until"),
+    "state": ("status", "condition"),
+}  # fmt: skip
 _LONGEST = {"name": 160, "customer": 160, "site": 160, "address": 240, "access_notes": 400, "phone": 40, "email": 254,
             "role": 60, "kind": 80, "make": 80, "model": 80, "serial": 60, "payer": 160}  # fmt: skip
+_LONGEST_OF_CONTACT = {"name": 120}
 _YES, _NO = {"yes", "y", "true", "1", "x"}, {"", "no", "n", "false", "0"}
 
 
@@ -28,39 +52,81 @@ class BadFile(ValueError):
     """The file as a whole cannot be read; the text says why."""
 
 
+class MissingColumns(BadFile):
+    """No heading means a column that is needed: somebody may know which one does."""
+
+
 @dataclass(kw_only=True)
 class FileRow:
-    """One line of a file: its cells by column, and what is wrong with them."""
+    """One line of a file: its cells by column, what is wrong with them, and the cells as they stood there."""
 
     line: int
     cells: dict[str, Any]
     problems: list[str] = field(default_factory=list)
+    written: list[str] = field(default_factory=list)
 
 
-def read_rows(kind: str, text: str) -> tuple[list[FileRow], list[str]]:
-    """Rows of a CSV file with a header line, separated by commas or semicolons; and columns that were not known.
+def columns_of(kind: str, extra: Sequence[str] = ()) -> list[str]:
+    """Names of the columns of a kind of file; `extra` are the keys of own fields."""
+    return [name.rstrip("*") for name in COLUMNS[kind]] + [f"extra.{key}" for key in extra]
+
+
+def needed_columns(kind: str) -> list[str]:
+    return [name[:-1] for name in COLUMNS[kind] if name.endswith("*")]
+
+
+def headings_of(text: str) -> list[str]:
+    """The headings of a CSV file, as they stand there.
 
     Raises
     ------
     BadFile
-        When it is empty, too long, or a needed column is missing.
+        When it is empty or no text.
     """
-    first = text.split("\n", 1)[0]
-    separator = ";" if first.count(";") > first.count(",") else ","
-    reader = csv.reader(io.StringIO(text.replace("\x00", "")), delimiter=separator)
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    if not first:
+        raise BadFile("The file is empty.")
+    if sum(not (letter.isprintable() or letter.isspace()) for letter in first[:400]) > 4:
+        raise BadFile("This is not a text file: save it as CSV.")
     try:
-        titles = [title.strip().casefold() for title in next(reader)]
-    except StopIteration as error:
-        raise BadFile("The file is empty.") from error
-    names = [name.rstrip("*") for name in COLUMNS[kind]]
-    missing = [name[:-1] for name in COLUMNS[kind] if name.endswith("*") and name[:-1] not in titles]
+        return [title.strip() for title in next(csv.reader([first], delimiter=separator_of(first)))]
+    except csv.Error as error:
+        raise BadFile(f"The first line cannot be read: {error}.") from error
+
+
+def guess(kind: str, headings: Sequence[str], *, extra: Sequence[str], remembered: dict[str, str]) -> dict[str, str]:
+    """Which of our columns each heading means; "" for none."""
+    columns = columns_of(kind, extra)
+    known = {heading(word): name for name, words in _ALSO.items() if name in columns for word in words}
+    return guess_columns(headings, columns, known=known, remembered=remembered)
+
+
+def read_rows(kind: str, text: str, columns: Mapping[str, str]) -> list[FileRow]:
+    """Rows of a CSV file with a line of headings, separated by commas, semicolons or tabs.
+
+    Parameters
+    ----------
+    columns
+        Which column each heading means, see `guess`.
+
+    Raises
+    ------
+    BadFile
+        When it is empty or too long; MissingColumns when no heading means one that is needed.
+    """
+    headings = headings_of(text)
+    titles = [columns.get(title, "") for title in headings]
+    missing = [name for name in needed_columns(kind) if name not in titles]
     if missing:
-        raise BadFile(f"The first row must name the column {', '.join(missing)}; it names {', '.join(titles[:12])}.")
-    unknown = [title for title in titles if title and title not in names and not title.startswith("extra.")]
-    return list(_rows(kind, reader, titles, set(unknown))), unknown
+        named = ", ".join(title for title in headings[:12] if title) or "nothing"
+        raise MissingColumns(f"Say which column is {' and which is '.join(missing)}; the first line names {named}.")
+    body = text.replace("\x00", "").lstrip("\r\n")
+    reader = csv.reader(io.StringIO(body), delimiter=separator_of(body.split("\n", 1)[0]))
+    next(reader)
+    return list(_rows(kind, reader, titles))
 
 
-def _rows(kind: str, reader: Iterator[list[str]], titles: list[str], unknown: set[str]) -> Iterator[FileRow]:
+def _rows(kind: str, reader: Iterator[list[str]], titles: list[str]) -> Iterator[FileRow]:
     count = 0
     try:
         for cells in reader:
@@ -68,19 +134,20 @@ def _rows(kind: str, reader: Iterator[list[str]], titles: list[str], unknown: se
                 continue
             count += 1
             if count > MAX_ROWS:
-                raise BadFile(f"More than {MAX_ROWS} rows: split the file.")
-            known = {t: c.strip() for t, c in zip(titles, cells, strict=False) if t and t not in unknown}
-            yield _checked(kind, FileRow(line=reader.line_num, cells=known))  # type: ignore[attr-defined]
+                raise BadFile(f"More than {MAX_ROWS:,} rows: split the file.")
+            known = {t: plain_cell(c.strip()) for t, c in zip(titles, cells, strict=False) if t}
+            row = FileRow(line=reader.line_num, cells=known, written=cells)  # type: ignore[attr-defined]
+            yield _checked(kind, row)
     except csv.Error as error:
         raise BadFile(f"Line {reader.line_num} cannot be read: {error}.") from error  # type: ignore[attr-defined]
 
 
 def _checked(kind: str, row: FileRow) -> FileRow:
     cells = row.cells
-    for name in COLUMNS[kind]:
-        if name.endswith("*") and not cells.get(name[:-1]):
-            row.problems.append(f"{name[:-1]} is empty")
-    for name, longest in _LONGEST.items():
+    for name in needed_columns(kind):
+        if not cells.get(name):
+            row.problems.append(f"{name} is empty")
+    for name, longest in {**_LONGEST, **(_LONGEST_OF_CONTACT if kind == "contacts" else {})}.items():
         if len(str(cells.get(name, ""))) > longest:
             row.problems.append(f"{name} is longer than {longest} characters")
     if cells.get("email") and "@" not in cells["email"]:
@@ -95,6 +162,8 @@ def _checked(kind: str, row: FileRow) -> FileRow:
         _yes_no(row, "needs_po_number")
     if "tags" in cells:
         cells["tags"] = [tag.strip() for tag in cells["tags"].split(",") if tag.strip()]
+        if any(len(tag) > 40 for tag in cells["tags"]):
+            row.problems.append("a tag is longer than 40 characters")
     return row
 
 
@@ -118,10 +187,9 @@ def _date(row: FileRow, name: str) -> None:
     if not text:
         row.cells[name] = None
         return
-    try:
-        row.cells[name] = date.fromisoformat(text)
-    except ValueError:
-        row.problems.append(f"{name} “{text}” is no date like 2026-11-23")
+    row.cells[name] = read_day(text)
+    if row.cells[name] is None:
+        row.problems.append(f"{name} “{text}” is no date like 2026-11-23 or 23.11.2026")
 
 
 def _yes_no(row: FileRow, name: str) -> None:
@@ -131,7 +199,7 @@ def _yes_no(row: FileRow, name: str) -> None:
     row.cells[name] = text in _YES
 
 
-def read_vcards(text: str) -> tuple[list[FileRow], list[str]]:
+def read_vcards(text: str) -> list[FileRow]:
     """Contacts of a vCard file (RFC 6350 and older): the organisation is the customer.
 
     Raises
@@ -148,14 +216,14 @@ def read_vcards(text: str) -> tuple[list[FileRow], list[str]]:
                 "name": _value(card, "fn"), "customer": str(org.value[0]) if org and org.value else "",
                 "role": _value(card, "title"), "phone": _value(card, "tel"), "email": _value(card, "email"), "site": "",
             }  # fmt: skip
-            rows.append(_checked("contacts", FileRow(line=number, cells=cells)))
+            rows.append(_checked("contacts", FileRow(line=number, cells=cells, written=list(cells.values()))))
     except Exception as error:  # the library raises many kinds, all of them about the file
         raise BadFile(f"This is no vCard file: {error}.") from error
     if not rows:
         raise BadFile("There is no contact in this file.")
     if len(rows) > MAX_ROWS:
-        raise BadFile(f"More than {MAX_ROWS} contacts: split the file.")
-    return rows, []
+        raise BadFile(f"More than {MAX_ROWS:,} contacts: split the file.")
+    return rows
 
 
 def _value(card: Any, name: str) -> str:

@@ -9,6 +9,7 @@ from datetime import date, datetime, time
 from zoneinfo import ZoneInfo
 
 from core.basics import Interval, Place
+from core.basics.tables import read_day, separator_of
 from core.calendars import epoch
 
 COLUMNS = (
@@ -44,16 +45,8 @@ class OpenWorkRow:
     problems: tuple[str, ...] = ()
 
 
-def decode(data: bytes) -> str:
-    """Text of a file in UTF-8 (with or without a byte-order mark) or, failing that, Latin-1."""
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return data.decode("latin-1")
-
-
 def read_open_work(text: str, tz: ZoneInfo) -> list[OpenWorkRow]:
-    """Rows of a CSV file with a header line, separated by commas or semicolons.
+    """Rows of a CSV file with a header line, separated by commas, semicolons or tabs.
 
     Parameters
     ----------
@@ -71,8 +64,7 @@ def read_open_work(text: str, tz: ZoneInfo) -> list[OpenWorkRow]:
     first = next((line for line in lines if line.strip()), "")
     if not first:
         raise BadFile("The file is empty.")
-    separator = ";" if first.count(";") > first.count(",") else ","
-    reader = csv.DictReader(io.StringIO(text), delimiter=separator)
+    reader = csv.DictReader(io.StringIO(text), delimiter=separator_of(first))
     header = [_column(name or "") for name in reader.fieldnames or []]
     missing = [name for name in REQUIRED if name not in header]
     if missing:
@@ -230,16 +222,9 @@ class _Check:
             return None
 
 
-_DAY = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})|(\d{1,2})[/.](\d{1,2})[/.](\d{4})")
+_DAY = re.compile(r"\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[/.]\d{1,2}[/.]\d{4}")
 
 
 def _day_in(value: str) -> date | None:
     match = _DAY.search(value)
-    if not match:
-        return None
-    try:
-        if match[1]:
-            return date(int(match[1]), int(match[2]), int(match[3]))
-        return date(int(match[6]), int(match[5]), int(match[4]))
-    except ValueError:
-        return None
+    return read_day(match[0]) if match else None

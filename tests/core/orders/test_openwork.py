@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.basics import Interval, Place
-from core.orders.openwork import BadFile, decode, read_open_work
+from core.basics.tables import decode
+from core.orders.openwork import BadFile, read_open_work
 
 TZ = ZoneInfo("Atlantic/Azores")  # one hour behind UTC in November
 

@@ -18,6 +18,7 @@ from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
 _WORDS = {
+    "phone_key": "phone",
     "payer_id": "payer",
     "payer_address": "payer",
     "needs_po_number": "purchase order rule",

@@ -455,9 +455,69 @@ export interface paths {
         put?: never;
         /**
          * Accept
-         * @description Bring in all accepted rows, all or none, in the background.
+         * @description Bring in the accepted rows, in the background; or go on where it was stopped.
          */
         post: operations["apps_customers_file_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/{file_id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Columns
+         * @description Say what the headings mean, and read the file again; remembered for the next one.
+         */
+        post: operations["apps_customers_file_api_choose_columns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/{file_id}/refused.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Refused
+         * @description The refused rows as a file, with why, to be mended and sent again.
+         */
+        get: operations["apps_customers_file_api_refused"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/import/{file_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop bringing in; what came in stays.
+         */
+        post: operations["apps_customers_file_api_stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3901,6 +3961,13 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** ColumnsIn */
+        ColumnsIn: {
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+        };
         /** CompanyOut */
         CompanyOut: {
             /** Areas */
@@ -4140,9 +4207,16 @@ export interface components {
         };
         /**
          * CustomerFileOut
-         * @description A file that is read in. `counts` has new, change, same, refused, and the columns that were not known.
+         * @description A file that is read in. `counts` has new, change, same, refused, and the headings that mean no column; `outcome`
+         *     the same of what was brought in so far. `columns` is what each heading means, `choices` what it may mean.
          */
         CustomerFileOut: {
+            /** Choices */
+            choices: string[];
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
             /** Counts */
             counts: {
                 [key: string]: unknown;
@@ -4155,6 +4229,16 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+            /** Needed */
+            needed: string[];
+            /** Outcome */
+            outcome: {
+                [key: string]: number;
+            };
+            /** Refused */
+            refused: {
+                [key: string]: unknown;
+            }[];
             /** Rows */
             rows: {
                 [key: string]: unknown;
@@ -4163,6 +4247,8 @@ export interface components {
             share: number;
             /** State */
             state: string;
+            /** Stop Asked */
+            stop_asked: boolean;
             /** Uploaded At */
             uploaded_at: number;
         };
@@ -7441,6 +7527,7 @@ export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
+export type SchemaColumnsIn = components['schemas']['ColumnsIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
 export type SchemaContactIn = components['schemas']['ContactIn'];
@@ -8231,6 +8318,76 @@ export interface operations {
         };
     };
     apps_customers_file_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_choose_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_refused: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_customers_file_api_stop: {
         parameters: {
             query?: never;
             header?: never;

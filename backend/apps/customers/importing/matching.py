@@ -1,46 +1,33 @@
-"""Customers, sites, contacts and assets from files: what each row would make or change, and doing it, all or nothing.
-
-Both are done by the worker, so that fifty thousand rows keep nobody waiting.
-"""
+"""What becomes of each row of a file: the record it makes, the one it changes, or why it is refused."""
 
 from abc import ABC, abstractmethod
-from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
-from datetime import datetime
 from typing import Any
 
-from django.db import models, transaction
-from procrastinate.contrib.django import app as queue
+from django.db import models
 
 from apps.company.queries import area_at, record_fields, settings
-from apps.customers.models import Asset, Contact, Customer, CustomerFile, Site
-from apps.customers.search import make_findable
+from apps.customers.models import Asset, Contact, Customer, Site
 from apps.roads.queries import find_addresses
 from core.basics import Place, phone_key
-from core.customers import BadFile, FileRow, read_rows, read_vcards
+from core.customers import FileRow
 from core.forms import check_answers
-from core.roles import Action
-from foundation import audit, live
-from foundation.actors import Actor, require
-from foundation.errors import Conflict, NotFound, Rejected
 
-READ, IMPORT = "customers.read_file", "customers.import_file"
 # Surer than this, an address of a file is taken as found.
 SURE_LIKENESS = 88.0
-# Rows kept for the screen: the refused ones first.
-SHOWN_ROWS = 600
-TELL_EVERY = 500
-BATCH = 2000
 
 
 @dataclass(kw_only=True)
 class Planned:
-    """A row and what becomes of it: "new", "change", "same" or "refused"."""
+    """A row and what becomes of it: "new", "change", "same" or "refused".
+
+    `record` is the new one, or the known one as it was when the matching began; `values` is what the row says of it.
+    """
 
     row: FileRow
     becomes: str = "new"
-    record: models.Model | None = None
+    record: Any = None
+    values: dict[str, Any] = field(default_factory=dict)
     notes: list[str] = field(default_factory=list)
 
     def refuse(self, why: str) -> None:
@@ -48,121 +35,27 @@ class Planned:
         self.row.problems.append(why)
 
 
-@transaction.atomic
-def upload(*, actor: Actor, now: datetime, kind: str, name: str, text: str) -> CustomerFile:
-    """Keep a file and have it read in the background."""
-    require(actor, Action.IMPORT)
-    if kind not in dict(CustomerFile.KINDS):
-        raise NotFound("There is no such kind of file.", code="no_kind")
-    file = CustomerFile.objects.create(
-        kind=kind, name=name[:200].replace("\x00", ""), text=text.replace("\x00", ""), uploaded_at=now,
-        uploaded_by_id=actor.id,
-    )  # fmt: skip
-    queue.configure_task(READ).defer(file_id=file.pk)
-    return file
+def differing(record: models.Model, values: dict[str, Any]) -> dict[str, Any]:
+    """What a row says and the record does not, in the record's own form; an empty cell changes nothing."""
+    # The same number in another notation is the same number.
+    same = {"phone"} if values.get("phone_key") == getattr(record, "phone_key", None) else set()
+    found = {
+        name: value
+        for name, value in values.items()
+        if value not in (None, "", [], {}) and name not in same and getattr(record, name) != value
+    }
+    if "extra" in found:
+        found["extra"] = {**getattr(record, "extra"), **found["extra"]}  # noqa: B009 - not every record has some
+        if found["extra"] == getattr(record, "extra"):  # noqa: B009
+            del found["extra"]
+    return found
 
 
-@transaction.atomic
-def accept(*, actor: Actor, now: datetime, file_id: int) -> CustomerFile:
-    """Have the accepted rows of a file that was read brought in, in the background.
-
-    Raises
-    ------
-    Conflict
-        When that was asked before.
-    """
-    require(actor, Action.IMPORT)
-    file = CustomerFile.objects.select_for_update().defer("text").filter(pk=file_id).first()
-    if file is None:
-        raise NotFound("That file is not here (any more).", code="no_file")
-    if file.state != "read":
-        raise Conflict(f"“{file.name}” is {file.state} already.", code="wrong_state")
-    if not file.counts.get("new") and not file.counts.get("change"):
-        raise Rejected("No row of this file would make or change anything.", code="nothing_to_make")
-    file.state, file.share = "importing", 0
-    file.save(update_fields=["state", "share"])
-    audit.record(
-        actor=actor, now=now, action="import", entity="customer file", entity_id=file.pk,
-        sentence=f"brought in {file.name}",
-    )  # fmt: skip
-    queue.configure_task(IMPORT).defer(file_id=file.pk)
-    live.announce("file", ids=[file.pk])
-    return file
+def in_words(changes: dict[str, Any]) -> str:
+    return ", ".join(sorted(name.removesuffix("_id") for name in changes if name != "phone_key"))
 
 
-def read(file_id: int) -> None:
-    """Say row by row what a file would make. Safe to run twice; changes no customer."""
-    file = CustomerFile.objects.filter(pk=file_id, state="reading").first()
-    if file is None:
-        return
-    try:
-        planned, unknown = plan(file, tell=_teller(file))
-    except BadFile as error:
-        _set(file, state="failed", failure=str(error)[:300])
-        return
-    counts = Counter(one.becomes for one in planned)
-    shown = sorted(planned, key=lambda one: (one.becomes != "refused", one.becomes == "same"))[:SHOWN_ROWS]
-    rows = [
-        {"line": one.row.line, "becomes": one.becomes, "words": _words(one.row), "notes": one.notes,
-         "problems": one.row.problems}
-        for one in shown
-    ]  # fmt: skip
-    counts_out: dict[str, Any] = dict(counts) | ({"unknown": unknown} if unknown else {})
-    _set(file, state="read", share=1, counts=counts_out, rows=rows)
-
-
-def bring_in(file_id: int) -> None:
-    """Bring in the accepted rows of a file, in one transaction: a worker that dies leaves nothing half done."""
-    file = CustomerFile.objects.filter(pk=file_id, state="importing").first()
-    if file is None:
-        return
-    try:
-        planned, _unknown = plan(file, tell=_teller(file))
-        with transaction.atomic():
-            changed = _write(file.kind, planned)
-            make_findable(changed)
-            CustomerFile.objects.filter(pk=file.pk).update(state="done", share=1)
-            live.announce("file", ids=[file.pk])
-            live.announce("customer")
-    except BadFile as error:
-        _set(file, state="failed", failure=str(error)[:300])
-
-
-def _teller(file: CustomerFile) -> Callable[[float], None]:
-    return lambda share: _set(file, share=min(0.9, share))
-
-
-def _set(file: CustomerFile, **values: Any) -> None:
-    with transaction.atomic():
-        CustomerFile.objects.filter(pk=file.pk).update(**values)
-        live.announce("file", ids=[file.pk])
-
-
-def _words(row: FileRow) -> str:
-    cells = row.cells
-    parts = [cells.get(name) for name in ("customer", "name", "site", "kind", "serial", "address", "phone")]
-    return " · ".join(str(part) for part in parts if part)[:160]
-
-
-def plan(file: CustomerFile, *, tell: Callable[[float], None]) -> tuple[list[Planned], list[str]]:
-    """What becomes of every row; and the columns that were not known."""
-    vcards = file.kind == "contacts" and file.text.lstrip().upper().startswith("BEGIN:VCARD")
-    rows, unknown = read_vcards(file.text) if vcards else read_rows(file.kind, file.text)
-    matcher = _MATCHERS[file.kind]()
-    planned = []
-    for number, row in enumerate(rows):
-        one = Planned(row=row)
-        if row.problems:
-            one.becomes = "refused"
-        else:
-            matcher.match(one)
-        planned.append(one)
-        if number % TELL_EVERY == 0:
-            tell(number / max(1, len(rows)))
-    return planned, unknown
-
-
-class _Matcher(ABC):
+class Matcher(ABC):
     """Holds what is known, so that thousands of rows need a handful of queries."""
 
     record = ""
@@ -173,6 +66,14 @@ class _Matcher(ABC):
         self.customers = {customer.name.casefold(): customer for customer in rows}
         self.questions = record_fields(self.record) if self.record else ()
         self.seen: dict[Any, int] = {}
+
+    def match_all(self, planned: Planned) -> Planned:
+        """With what was wrong with its cells."""
+        if planned.row.problems:
+            planned.becomes = "refused"
+        else:
+            self.match(planned)
+        return planned
 
     @abstractmethod
     def match(self, planned: Planned) -> None:
@@ -194,20 +95,12 @@ class _Matcher(ABC):
         return first == planned.row.line
 
     def change(self, planned: Planned, record: models.Model, values: dict[str, Any]) -> None:
-        """Take over what the row says and the record does not; an empty cell changes nothing."""
-        # The same number in another notation is the same number.
-        same = {"phone"} if values.get("phone_key") == getattr(record, "phone_key", None) else set()
-        differing = {
-            k: v for k, v in values.items() if v not in (None, "", [], {}) and k not in same and getattr(record, k) != v
-        }
-        planned.record = record
-        planned.becomes = "change" if differing else "same"
-        if differing:
-            planned.notes.append(
-                f"changes {', '.join(sorted(k.removesuffix('_id') for k in differing if k != 'phone_key'))}"
-            )
-        for name, value in differing.items():
-            setattr(record, name, {**getattr(record, name), **value} if name == "extra" else value)
+        """The row is about a record that is known."""
+        planned.record, planned.values = record, values
+        changes = differing(record, values)
+        planned.becomes = "change" if changes else "same"
+        if changes:
+            planned.notes.append(f"changes {in_words(changes)}")
 
     def customer(self, planned: Planned) -> Customer | None:
         name = planned.row.cells["customer"]
@@ -217,7 +110,7 @@ class _Matcher(ABC):
         return found
 
 
-class _Customers(_Matcher):
+class _Customers(Matcher):
     record = "customer"
 
     def __init__(self) -> None:
@@ -228,8 +121,14 @@ class _Customers(_Matcher):
     def match(self, planned: Planned) -> None:
         cells = planned.row.cells
         key = phone_key(cells.get("phone") or "", self.country)
-        if not self.once(planned, cells["name"].casefold()):
-            return
+        email = (cells.get("email") or "").casefold()
+        for twin in (
+            cells["name"].casefold(),
+            ("phone", key) if len(key) > 6 else None,
+            ("e-mail", email) if email else None,
+        ):
+            if twin is not None and not self.once(planned, twin):
+                return
         payer = self.customers.get((cells.get("payer") or "").casefold())
         if cells.get("payer") and payer is None:
             planned.refuse(f"no customer called {cells['payer']} to pay for it")
@@ -253,7 +152,7 @@ class _Customers(_Matcher):
         planned.record = Customer(**values)
 
 
-class _Sites(_Matcher):
+class _Sites(Matcher):
     record = "site"
 
     def __init__(self) -> None:
@@ -308,7 +207,7 @@ class _Sites(_Matcher):
         return found
 
 
-class _Contacts(_Matcher):
+class _Contacts(Matcher):
     def __init__(self) -> None:
         super().__init__()
         self.contacts = {(c.customer_id, c.name.casefold()): c for c in Contact.objects.order_by("-id")}
@@ -335,7 +234,7 @@ class _Contacts(_Matcher):
         planned.record = Contact(customer=customer, **values)
 
 
-class _Assets(_Matcher):
+class _Assets(Matcher):
     record = "asset"
 
     def __init__(self) -> None:
@@ -356,7 +255,8 @@ class _Assets(_Matcher):
             planned.refuse(f"{customer.name} has no site called {cells['site']}")
             return
         serial = cells.get("serial") or ""
-        if serial and not self.once(planned, serial.casefold()):
+        same = serial.casefold() or (site.pk, *((cells.get(n) or "").casefold() for n in ("kind", "make", "model")))
+        if not self.once(planned, same):
             return
         state = cells.get("state") or "in service"
         if state not in dict(Asset.STATES):
@@ -377,48 +277,9 @@ class _Assets(_Matcher):
             planned.record = Asset(site=site, **values)
 
 
-_MATCHERS: dict[str, type[_Matcher]] = {
+MATCHERS: dict[str, type[Matcher]] = {
     "customers": _Customers,
     "sites": _Sites,
     "contacts": _Contacts,
     "assets": _Assets,
 }
-_CHANGED = {
-    "customers": ("phone", "phone_key", "email", "payer", "needs_po_number", "tags", "extra"),
-    "sites": ("access_notes", "extra"),
-    "contacts": ("role", "phone", "phone_key", "email", "site"),
-    "assets": ("kind", "make", "model", "installed_on", "warranty_until", "state", "site", "extra"),
-}
-
-
-def _write(kind: str, planned: list[Planned]) -> set[int]:
-    """Write what is new and what changed; ids of the customers concerned."""
-    new = [one.record for one in planned if one.becomes == "new" and one.record is not None]
-    changed = [one.record for one in planned if one.becomes == "change" and one.record is not None]
-    model = {"customers": Customer, "sites": Site, "contacts": Contact, "assets": Asset}[kind]
-    model.objects.bulk_create(new, batch_size=BATCH)  # type: ignore[attr-defined]
-    for record in changed:
-        if hasattr(record, "version"):
-            record.version += 1
-    columns = [*_CHANGED[kind], *(["version"] if hasattr(model, "version") else [])]
-    model.objects.bulk_update(changed, columns, batch_size=BATCH)  # type: ignore[attr-defined]
-    return set(_customers_of([*new, *changed]))
-
-
-def _customers_of(records: Iterable[Any]) -> Iterator[int]:
-    for record in records:
-        if isinstance(record, Customer):
-            yield record.pk
-        else:
-            yield record.site.customer_id if isinstance(record, Asset) else record.customer_id
-
-
-def file(file_id: int) -> CustomerFile:
-    found = CustomerFile.objects.defer("text").filter(pk=file_id).first()
-    if found is None:
-        raise NotFound("That file is not here (any more).", code="no_file")
-    return found
-
-
-def latest_files(*, limit: int = 10) -> list[CustomerFile]:
-    return list(CustomerFile.objects.defer("text", "rows").order_by("-id")[:limit])
