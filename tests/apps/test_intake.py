@@ -128,3 +128,46 @@ def test_a_site_outside_every_area_says_so(world, as_role):
 def test_a_point_of_the_map_has_an_address(world, as_role):
     found = as_role("intake").get("/roads/address-at", lon=world.site.lon, lat=world.site.lat).json()
     assert found["address"].startswith("Millrace Road")
+
+
+def test_a_request_keeps_everything_that_was_said_of_the_order_to_come(world, as_role):
+    api = as_role("intake")
+    payer = Customer.objects.create(name="Quay Holding")
+    details = {
+        "payer_id": payer.pk, "billing": "not billable", "po_number": "PO 7", "tags": ["warranty"],
+        "technician_note": "Ask for the porter", "invoice_text": "Gate", "extra": {"claim": "C 7"},
+    }  # fmt: skip
+    body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "details": details}
+    made = api.post("/intake/requests", body).json()
+    kept = api.get(f"/intake/requests/{made['id']}").json()
+    assert {name: kept["details"][name] for name in details} == details
+    assert kept["payer_name"] == "Quay Holding"
+    # Completed by somebody who says nothing of it, it is still there; and the order has it.
+    completed = api.put(
+        f"/intake/requests/{made['id']}",
+        {"version": made["version"], "site_id": world.site.pk, "what_is_wrong": "Squeaks loudly"},
+    ).json()
+    order = api.post("/orders", {"request_id": made["id"], "version": completed["version"]})
+    assert order.status_code == 201, order.json()
+    from apps.orders.models import WorkOrder
+
+    row = WorkOrder.objects.get(request_id=made["id"])
+    assert (row.po_number, row.invoice_text, row.technician_note, row.billing) == (
+        "PO 7", "Gate", "Ask for the porter", "not billable",
+    )  # fmt: skip
+    assert (row.payer_id, row.tags) == (payer.pk, ["warranty"])
+
+
+def test_what_was_emptied_when_it_is_booked_stays_empty(world, as_role):
+    api = as_role("intake")
+    body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "details": {"po_number": "PO 7"}}
+    made = api.post("/intake/requests", body).json()
+    booked = api.post(
+        "/planning/book",
+        {**body, "details": {"invoice_text": "x"}, "request_id": made["id"], "version": made["version"]},
+    )
+    assert booked.status_code == 201, booked.json()
+    from apps.orders.models import WorkOrder
+
+    row = WorkOrder.objects.get(request_id=made["id"])
+    assert (row.po_number, row.invoice_text) == ("", "x")

@@ -31,6 +31,34 @@ def choose_ferries(page: Page) -> None:
     expect(page.get_by_label("Ferry Terminal")).to_be_checked()
 
 
+def test_nothing_typed_is_lost_by_a_reload_another_page_or_a_waiting_request(sign_in):
+    page = sign_in(INTAKE)
+    page.get_by_label("Find the caller").fill("becon")
+    page.get_by_label("Find the caller").press("ArrowDown")
+    words = page.get_by_label("What is wrong, in the caller's words")
+    words.fill("The gate hums and stops")
+    page.get_by_text("Payer, notes and more").click()
+    page.get_by_label("Text on the invoice").fill("Gate, back yard")
+    page.reload()
+    expect(words).to_have_value("The gate hums and stops")
+    page.get_by_role("link", name="Customers", exact=True).click()
+    page.get_by_role("link", name="Intake", exact=True).click()
+    expect(words).to_have_value("The gate hums and stops")
+    page.get_by_label("Waiting requests").get_by_role("listitem").first.click()
+    expect(page.get_by_role("heading", name=re.compile(r"R-\d+: who and where"))).to_be_visible()
+    unfinished = page.get_by_role("region", name="Unfinished")
+    unfinished.get_by_role("button", name=re.compile("^The gate hums")).click()
+    expect(words).to_have_value("The gate hums and stops")
+    page.get_by_text("Payer, notes and more").click()
+    expect(page.get_by_label("Text on the invoice")).to_have_value("Gate, back yard")
+    page.get_by_role("button", name="Throw away", exact=True).click()
+    expect(words).to_have_value("")
+    page.get_by_role("button", name="Undo").click()
+    expect(unfinished).to_contain_text("The gate hums and stops")
+    unfinished.get_by_role("button", name=re.compile("^Throw away: The gate")).click()
+    expect(unfinished).to_have_count(0)
+
+
 def test_the_caller_is_chosen_by_keyboard_alone(page):
     find(page, "varnholm")
     options = page.get_by_label("Customers found").get_by_role("option")

@@ -146,7 +146,7 @@ def test_customers_come_in_from_a_file_bad_rows_and_all(page, tmp_path):
     expect(found).to_contain_text("1 refused", timeout=20_000)
     expect(found).to_contain_text("name is empty")
     found.get_by_role("button", name="Bring in 1 rows").click()
-    expect(found).to_contain_text("Brought in: 1 new, 0 changed.", timeout=20_000)
+    expect(found).to_contain_text("1 brought in: 1 new, 0 changed.", timeout=20_000)
 
 
 def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):
@@ -194,7 +194,11 @@ def test_an_area_is_drawn_on_the_map_and_taken_away_again(sign_in):
     toast(page, "Test Quay is kept")
     expect(page.get_by_role("list", name="Areas")).to_contain_text("Test Quay")
     page.get_by_label("Remove Test Quay").click()
-    toast(page, "The area is gone")
+    toast(page, "Test Quay is off the map")
+    page.get_by_role("button", name="Undo").click()
+    toast(page, "Test Quay is back")
+    page.get_by_label("Remove Test Quay").click()
+    toast(page, "off the map")
 
 
 def test_intake_sees_the_settings_and_does_not_change_them(sign_in):

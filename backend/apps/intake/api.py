@@ -23,6 +23,7 @@ from apps.intake.schemas import (
     JoinIn,
     MailAgainOut,
     MailUnreadOut,
+    OrderDetailsIn,
     RequestDetailOut,
     RequestIn,
     RequestOut,
@@ -49,6 +50,8 @@ def one_request(request: HttpRequest, request_id: Key) -> RequestDetailOut:
     row = queries.request(request_id)
     return RequestDetailOut(
         **RequestOut.of(row).dict(),
+        details=OrderDetailsIn.model_validate(row.details),
+        payer_name=queries.payer_name(row),
         alike=[RequestOut.of(other) for other in queries.alike(row)],
         readings=[AlarmOut.of(alarm) for alarm in queries.alarms(request_id)],
         history=[EntryOut.of(entry) for entry in queries.history(request_id)],

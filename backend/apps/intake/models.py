@@ -35,6 +35,8 @@ class Request(Versioned):
     priority = models.PositiveSmallIntegerField(default=3)
     duration_seconds = models.PositiveIntegerField(null=True)
     needs = models.JSONField(default=dict)
+    # What is known of the order to come, as fields of apps.orders.commands.OrderFields.
+    details = models.JSONField(default=dict)
     promise_start = models.DateTimeField(null=True)
     promise_end = models.DateTimeField(null=True)
     due = models.DateTimeField(null=True)

@@ -3,6 +3,7 @@
 from django.db.models import Count, F, QuerySet
 from django.db.models.functions import Coalesce
 
+from apps.customers.models import Customer
 from apps.intake.models import Alarm, MailUnread, Request
 from foundation import audit
 from foundation.errors import NotFound
@@ -47,6 +48,12 @@ def alike(request_: Request, *, limit: int = 6) -> list[Request]:
     else:
         return []
     return sorted(rows.order_by("-id")[:limit], key=lambda row: row.asset_id != request_.asset_id)
+
+
+def payer_name(request_: Request) -> str:
+    """Of the payer that was kept with a request, if one was."""
+    key = request_.details.get("payer_id")
+    return Customer.objects.filter(pk=key).values_list("name", flat=True).first() or "" if key else ""
 
 
 def alarms(request_id: int) -> list[Alarm]:

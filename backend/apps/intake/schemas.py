@@ -1,7 +1,8 @@
 """Wire shapes of intake."""
 
+from dataclasses import replace
 from datetime import datetime
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, Literal, Self
 
 from ninja import Field, Schema
 
@@ -12,6 +13,7 @@ from apps.intake.models import Alarm, MailUnread, Request
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
+Id = Annotated[int, Field(ge=1, le=2**62)]
 Needs = Annotated[dict[str, Annotated[int, Field(ge=1, le=5)]], Field(max_length=12)]
 __all__ = ["MAX_DURATION", "Needs", "PromiseIn", "PromiseOut"]
 
@@ -24,6 +26,24 @@ class PromiseIn(Schema):
 class PromiseOut(Schema):
     start: int
     end: int
+
+
+class OrderDetailsIn(Schema):
+    """What of the order is known besides the request; what is left out follows from customer and job type."""
+
+    title: Text | None = Field(None, max_length=160)
+    more_asset_ids: list[Id] | None = Field(None, max_length=50)
+    payer_id: Id | None = None
+    payer_address: Text | None = Field(None, max_length=300)
+    billing: Literal["billable", "not billable", "contract"] | None = None
+    po_number: Text | None = Field(None, max_length=60)
+    tags: list[Annotated[Text, Field(max_length=40)]] | None = Field(None, max_length=20)
+    technician_note: Text | None = Field(None, max_length=4000)
+    invoice_text: Text | None = Field(None, max_length=4000)
+    extra: dict[str, Any] | None = None
+
+    def known(self) -> dict[str, Any]:
+        return {name: value for name, value in self.dict().items() if value is not None}
 
 
 class WantedIn(Schema):
@@ -47,6 +67,11 @@ class WantedIn(Schema):
 
 class RequestIn(WantedIn):
     site_id: int = Field(ge=1, le=2**62)
+    # What is known of the order to come; left out, what was kept of it stays.
+    details: OrderDetailsIn | None = None
+
+    def wanted(self) -> Wanted:
+        return replace(super().wanted(), details=self.details.known() if self.details else None)
 
 
 class CompleteIn(RequestIn):
@@ -144,6 +169,8 @@ class AlarmOut(Schema):
 class RequestDetailOut(RequestOut):
     """A request with what may be about the same, its alarms, and everything that happened to it."""
 
+    details: OrderDetailsIn
+    payer_name: str
     alike: list[RequestOut]
     readings: list[AlarmOut]
     history: list[EntryOut]

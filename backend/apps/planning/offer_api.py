@@ -65,7 +65,8 @@ def book(request: HttpRequest, body: BookIn) -> Status[BookedOut]:
     """Everything a call comes to, at once: request, order, promise."""
     done = commands.book(
         actor=actor_of(request), now=clock.now(), site_id=body.site_id, wanted=body.wanted(),
-        details=body.details.known(), window=_window(body.window), assign=body.assign, tell=body.tell,
+        details=body.details.known() if body.details else {}, window=_window(body.window), assign=body.assign,
+        tell=body.tell,
         standby=body.standby.conditions() if body.standby else None, request_id=body.request_id, version=body.version,
     )  # fmt: skip
     visit = done.visit

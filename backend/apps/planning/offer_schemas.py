@@ -1,7 +1,7 @@
 """Wire shapes of offering a time. Times are epoch seconds."""
 
 from datetime import date
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
@@ -93,28 +93,9 @@ class StandbyChangeIn(StandbyIn):
     tell: bool = True
 
 
-class OrderDetailsIn(Schema):
-    """What of the order is known besides the request; what is left out follows from customer and job type."""
-
-    title: Text | None = Field(None, max_length=160)
-    more_asset_ids: list[Id] | None = Field(None, max_length=50)
-    payer_id: Id | None = None
-    payer_address: Text | None = Field(None, max_length=300)
-    billing: Literal["billable", "not billable", "contract"] | None = None
-    po_number: Text | None = Field(None, max_length=60)
-    tags: list[Annotated[Text, Field(max_length=40)]] | None = Field(None, max_length=20)
-    technician_note: Text | None = Field(None, max_length=4000)
-    invoice_text: Text | None = Field(None, max_length=4000)
-    extra: dict[str, Any] | None = None
-
-    def known(self) -> dict[str, Any]:
-        return {name: value for name, value in self.dict().items() if value is not None}
-
-
 class BookIn(RequestIn):
     """A whole call: what is wanted, what is known of the order, and the window that was taken."""
 
-    details: OrderDetailsIn = Field(default_factory=lambda: OrderDetailsIn.model_validate({}))
     window: PromiseIn | None = None
     assign: bool = False
     standby: StandbyIn | None = None

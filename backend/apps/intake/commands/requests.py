@@ -37,6 +37,8 @@ class Wanted:
     contact_name: str = ""
     contact_phone: str = ""
     source: str = "phone"
+    # What is known of the order besides; None leaves what was kept.
+    details: Mapping[str, Any] | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -84,6 +86,8 @@ def _fill(request: Request, site: Site, wanted: Wanted, now: datetime) -> None:
         "promise_start": start, "promise_end": end, "due": wanted.due or _resolve_by(job, now),
         "contact_name": wanted.contact_name.strip(), "contact_phone": wanted.contact_phone.strip(),
     }  # fmt: skip
+    if wanted.details is not None:
+        values["details"] = dict(wanted.details)
     for name, value in values.items():
         setattr(request, name, value)
 

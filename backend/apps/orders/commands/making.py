@@ -95,7 +95,7 @@ def _from_request(request: Request, details: Mapping[str, Any]) -> OrderFields:
         "contact_name": request.contact_name, "contact_phone": request.contact_phone, "source": request.source,
         "priority": request.priority,
     }  # fmt: skip
-    return OrderFields(**{**known, **details})
+    return OrderFields(**{**known, **request.details, **details})
 
 
 def _title(request: Request) -> str:

@@ -3747,7 +3747,7 @@ export interface components {
              * @default
              */
             contact_phone: string;
-            details?: components["schemas"]["OrderDetailsIn"];
+            details?: components["schemas"]["OrderDetailsIn"] | null;
             /** Due */
             due?: number | null;
             /** Duration Seconds */
@@ -3995,6 +3995,7 @@ export interface components {
              * @default
              */
             contact_phone: string;
+            details?: components["schemas"]["OrderDetailsIn"] | null;
             /** Due */
             due?: number | null;
             /** Duration Seconds */
@@ -5398,6 +5399,7 @@ export interface components {
             contact_phone: string;
             /** Crew */
             crew?: number | null;
+            details?: components["schemas"]["OrderDetailsIn"] | null;
             /** Due */
             due?: number | null;
             /** Duration Seconds */
@@ -6223,6 +6225,7 @@ export interface components {
             /** Contact Phone */
             contact_phone: string;
             customer: components["schemas"]["CustomerOut"] | null;
+            details: components["schemas"]["OrderDetailsIn"];
             /** Due */
             due: number | null;
             /** Duration Seconds */
@@ -6257,6 +6260,8 @@ export interface components {
             order: string | null;
             /** Order Id */
             order_id: number | null;
+            /** Payer Name */
+            payer_name: string;
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseOut"] | null;
@@ -6290,6 +6295,7 @@ export interface components {
              * @default
              */
             contact_phone: string;
+            details?: components["schemas"]["OrderDetailsIn"] | null;
             /** Due */
             due?: number | null;
             /** Duration Seconds */

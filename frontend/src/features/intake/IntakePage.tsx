@@ -1,28 +1,44 @@
 import { useNavigate, useSearch } from '@tanstack/react-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { sentenceOf } from '@/api/client';
 import type { SchemaRequestDetailOut, SchemaSiteOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { RegionMap, type PickedPlace } from '@/features/roads';
 import { CallerSearch } from './CallerSearch';
 import { CustomerCard } from './CustomerCard';
+import { beginCall, DraftOf, dropDraft, keyOf, putBack, useDraft, useDrafts, useKept } from './drafts';
 import type { Caller } from './model';
 import { NeedFields } from './NeedFields';
 import { NewCustomer } from './NewCustomer';
 import { useExpectOffers, useRequest } from './queries';
+import { UnfinishedCalls } from './UnfinishedCalls';
 import { WaitingRequests } from './WaitingRequests';
 
 /** One call on one page: who, where, what is wrong, what was promised. */
 export function IntakePage() {
   const { request: requestId, customer, site } = useSearch({ from: '/office/intake' });
+  const who = useSession().account?.email ?? '';
   const request = useRequest(requestId ?? null);
+  // Begun anew after each call: what is typed belongs to one.
+  const [round, setRound] = useState(0);
+  const key = keyOf(requestId ?? null, customer ?? null);
+  const draft = useMemo(() => ({ who, key }), [who, key]);
+  if (request.isError) return <Notice tone="bad">{sentenceOf(request.error)}</Notice>;
   if (requestId !== undefined && !request.data) return <p className="p-4 text-ink-soft">Fetching…</p>;
   return (
-    <Call
-      key={`${requestId ?? ''} ${customer ?? ''}`}
-      request={request.data ?? null}
-      customerId={customer ?? null}
-      siteId={site ?? null}
-    />
+    <DraftOf value={draft}>
+      <Call
+        key={`${key} ${round}`}
+        request={request.data ?? null}
+        customerId={customer ?? null}
+        siteId={site ?? null}
+        draft={draft}
+        onAgain={() => setRound((value) => value + 1)}
+      />
+    </DraftOf>
   );
 }
 
@@ -30,9 +46,12 @@ interface CallProps {
   request: SchemaRequestDetailOut | null;
   customerId: number | null;
   siteId: number | null;
+  draft: { who: string; key: string };
+  /** Begin with empty fields. */
+  onAgain: () => void;
 }
 
-function startOf({ request, customerId, siteId }: CallProps): Caller {
+function startOf({ request, customerId, siteId }: Omit<CallProps, 'draft' | 'onAgain'>): Caller {
   if (request?.customer)
     return {
       kind: 'known',
@@ -45,22 +64,29 @@ function startOf({ request, customerId, siteId }: CallProps): Caller {
 }
 
 function Call(props: CallProps) {
-  const { request } = props;
+  const { request, draft, onAgain } = props;
   const canTake = may(useSession(), 'take_requests');
   useExpectOffers(canTake);
   const navigate = useNavigate();
-  const [caller, setCaller] = useState<Caller>(() => startOf(props));
+  const [caller, setCaller] = useDraft<Caller>('caller', () => startOf(props));
   const [site, setSite] = useState<SchemaSiteOut | null>(null);
-  const [picked, setPicked] = useState<PickedPlace | null>(null);
+  const [picked, setPicked] = useDraft<PickedPlace | null>('picked', null);
   const [adding, setAdding] = useState(false);
-  const [round, setRound] = useState(0);
+  useKept('title', site?.name ?? null, null);
+  const begun = useDrafts(draft.who).find((row) => row.key === draft.key);
   const restart = () => {
-    setCaller({ kind: 'unknown' });
-    setSite(null);
-    setPicked(null);
-    setAdding(false);
-    setRound((value) => value + 1);
+    beginCall();
+    onAgain();
     void navigate({ to: '/intake', search: {} });
+  };
+  const sent = () => {
+    dropDraft(draft.who, draft.key);
+    restart();
+  };
+  const throwAway = () => {
+    const gone = dropDraft(draft.who, draft.key);
+    restart();
+    if (gone) toast('Thrown away', { action: { label: 'Undo', onClick: () => putBack(draft.who, gone) } });
   };
   const other = () => {
     setCaller({ kind: 'unknown' });
@@ -75,13 +101,25 @@ function Call(props: CallProps) {
   const mark = place && { lon: place.lon, lat: place.lat, label: place.label };
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_300px]">
-      <div className="min-h-0 overflow-y-auto px-4 pt-3" key={round}>
+      <div className="min-h-0 overflow-y-auto px-4 pt-3">
         {canTake ? (
           <div className="grid max-w-6xl gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]">
             <div className="space-y-3">
-              <h1 className="text-lg font-semibold">
-                {request ? `${request.number}: who and where?` : 'Who is calling, and for which site?'}
-              </h1>
+              <div className="flex min-h-8 items-center justify-between gap-2">
+                <h1 className="text-lg font-semibold">
+                  {request ? `${request.number}: who and where?` : 'Who is calling, and for which site?'}
+                </h1>
+                {begun && (
+                  <span className="flex whitespace-nowrap">
+                    <Button rank="quiet" title="It stays among those begun and not sent" onClick={restart}>
+                      Another call
+                    </Button>
+                    <Button rank="quiet" onClick={throwAway}>
+                      Throw away
+                    </Button>
+                  </span>
+                )}
+              </div>
               {request && <Sender request={request} />}
               {caller.kind === 'unknown' && <CallerSearch onChoose={setCaller} />}
               {caller.kind === 'new' && (
@@ -113,7 +151,7 @@ function Call(props: CallProps) {
             </div>
             <div>
               <h2 className="mb-2 text-lg font-semibold">What do they need?</h2>
-              <NeedFields caller={caller} site={site} request={request} onSaved={restart} />
+              <NeedFields caller={caller} site={site} request={request} onSaved={sent} />
             </div>
           </div>
         ) : (
@@ -128,6 +166,7 @@ function Call(props: CallProps) {
             onPick={needsPlace ? setPicked : undefined}
           />
         </div>
+        <UnfinishedCalls who={draft.who} current={draft.key} />
         <WaitingRequests />
       </aside>
     </div>

@@ -16,12 +16,13 @@ import type { Question } from '@/shared/questions';
 import { parseLength, window_ } from '@/shared/time';
 import { useBook, useTakeRequest } from './commands';
 import { DetailsFields } from './DetailsFields';
+import { useDraft, useKept, useStored } from './drafts';
 import {
   ANY_TIME,
+  detailsOf,
   EMPTY,
   filledFrom,
   needForm,
-  NO_DETAILS,
   NO_STANDBY,
   shownOffers,
   toDetails,
@@ -47,10 +48,13 @@ interface Props {
 
 /** What they need, when we come: from the caller's words to a promise that will be kept. */
 export function NeedFields({ caller, site, request, onSaved }: Props) {
-  const form = useForm<NeedForm>({ resolver: zodResolver(needForm), defaultValues: startOf(request) });
+  const [began] = useState(() => startOf(request));
+  const typedBefore = useStored('need', began);
+  const form = useForm<NeedForm>({ resolver: zodResolver(needForm), defaultValues: typedBefore });
   const { register, setValue, handleSubmit, formState, control } = form;
   const { errors } = formState;
   const values = useWatch({ control }) as NeedForm;
+  useKept('need', values, began);
   const session = useSession();
   const jobs = useJobTypes();
   const job = jobs.data?.find((row) => row.id === values.jobTypeId);
@@ -58,14 +62,14 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
   const sources = useSetting<string[]>('sources', ['phone']);
   const tags = useSetting<string[]>('tags', []);
   const own = useRecordFields();
-  const [wish, setWish] = useState(ANY_TIME);
+  const [wish, setWish] = useDraft('wish', ANY_TIME);
   const [byTime, setByTime] = useState(false);
   const [more, setMore] = useState(false);
-  const [chosen, setChosen] = useState<Window | null>(null);
+  const [chosen, setChosen] = useDraft<Window | null>('window', null);
   const [assign, setAssign] = useState(false);
   const [tell, setTell] = useState(true);
-  const [standby, setStandby] = useState(NO_STANDBY);
-  const [details, setDetails] = useState(NO_DETAILS);
+  const [standby, setStandby] = useDraft('standby', NO_STANDBY);
+  const [details, setDetails] = useDraft('details', () => detailsOf(request));
   const take = useTakeRequest();
   const book = useBook();
   const navigate = useNavigate();
@@ -91,7 +95,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
     if (caller.kind !== 'known' || site === null) return;
     const body = toRequest(filled, site.id, caller.assetId);
     if (!andOrder) {
-      const made = await take.mutateAsync(body);
+      const made = await take.mutateAsync({ ...body, details: toDetails(details) });
       toast.success(`${made.number} kept. It waits at the right.`);
     } else {
       const made = await book.mutateAsync({

@@ -1,10 +1,11 @@
-import { useState, type FormEvent } from 'react';
+import { type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { NEW_CUSTOMER, Twins, useAddCustomer, useAddSite, useTwins } from '@/features/customers';
 import { AddressField, type PickedPlace } from '@/features/roads';
+import { useDraft } from './drafts';
 
 interface Props {
   typed: string;
@@ -19,14 +20,14 @@ interface Props {
 export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }: Props) {
   const isPhone = /^[\d\s+()-]+$/.test(typed);
   const isEmail = typed.includes('@');
-  const [form, setForm] = useState({
+  const [form, setForm] = useDraft('customer', () => ({
     name: isPhone || isEmail ? '' : typed,
     phone: isPhone ? typed : '',
     email: isEmail ? typed : '',
     contact: '',
     site: '',
     access: '',
-  });
+  }));
   const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
   const mine = {
     name: form.name.trim(),

@@ -4,6 +4,7 @@ import type {
   SchemaJobTypeOut,
   SchemaOffersIn,
   SchemaOffersOut,
+  SchemaRequestDetailOut,
   SchemaRequestIn,
 } from '@/api/types';
 import { moment, parseLength, parseTime } from '@/shared/time';
@@ -154,6 +155,22 @@ export const NO_DETAILS: Details = {
   invoiceText: '',
   extra: {},
 };
+
+/** What was kept of the order with a request. */
+export function detailsOf(request: SchemaRequestDetailOut | null): Details {
+  const kept = request?.details;
+  if (!kept) return NO_DETAILS;
+  return {
+    payer: kept.payer_id ? { id: kept.payer_id, name: request.payer_name } : null,
+    payerAddress: kept.payer_address ?? '',
+    billing: kept.billing ?? 'billable',
+    poNumber: kept.po_number ?? '',
+    tags: kept.tags ?? [],
+    technicianNote: kept.technician_note ?? '',
+    invoiceText: kept.invoice_text ?? '',
+    extra: kept.extra ?? {},
+  };
+}
 
 export function toDetails(details: Details): SchemaBookIn['details'] {
   const { payer, payerAddress, billing, poNumber, tags, technicianNote, invoiceText, extra } = details;
