@@ -8,7 +8,7 @@ from django.test import Client
 
 from apps.customers.models import Site
 from apps.messages.models import Message
-from apps.orders.models import Visit, WorkOrder
+from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.people.models import Absence
 from apps.planning.models import Change
 from apps.roads.queries import find_addresses
@@ -374,7 +374,7 @@ def test_a_technicians_calendar_holds_what_was_sent_behind_a_link_nobody_guesses
     assert event.summary.value == "Noisy door, Seagate Hall"
     assert event.dtstart.value == sent.start
     assert "promised 11:00-12:00" in event.description.value
-    other = path.replace(f"/{world.ines.pk}.", f"/{world.ivor.pk}.")
+    other = path.replace(f"/{world.ines.pk}-", f"/{world.ivor.pk}-")
     assert Client(HTTP_HOST="127.0.0.1").get(other).status_code == 404
 
 
@@ -500,3 +500,41 @@ def test_visits_are_found_by_what_is_typed(world, dispatcher):
     found = dispatcher.get("/planning/visits", text=f"seagate {visit.order.number}").json()
     assert [row["id"] for row in found] == [visit.pk]
     assert seen_on(dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"][0]) == {None, visit.pk}
+
+
+# --- the lamp -----------------------------------------------------------------------------------------------
+
+
+def lamp_of(api, visit):
+    rows = api.get("/planning/board", day=MONDAY.isoformat()).json()["visits"]
+    return next((row["lamp"], row["likelihood"]) for row in rows if row["id"] == visit.pk)
+
+
+def test_a_promise_on_somebody_absent_is_broken_however_well_the_hours_fit(world, dispatcher):
+    visit = world.placed(11, promise_start=to_datetime(at(10, 30)), promise_end=to_datetime(at(12)))
+    assert lamp_of(dispatcher, visit)[0] == "dark"
+    Absence.objects.create(technician=world.ines, start=to_datetime(at(0)), end=to_datetime(at(23)), reason="ill")
+    assert lamp_of(dispatcher, visit) == ("broken", None)
+
+
+def test_a_promise_on_a_day_without_a_shift_is_broken(world, dispatcher):
+    visit = world.placed(11, promise_start=to_datetime(at(10, 30)), promise_end=to_datetime(at(12)))
+    world.ines.shifts.all().delete()
+    assert lamp_of(dispatcher, visit) == ("broken", None)
+
+
+def test_a_promise_whose_link_does_not_hold_is_broken_and_the_day_says_why(world, dispatcher):
+    first = world.placed(13)
+    second = world.placed(11, promise_start=to_datetime(at(10, 30)), promise_end=to_datetime(at(12)))
+    VisitLink.objects.create(kind="after", first=first, second=second)
+    assert lamp_of(dispatcher, second) == ("broken", None)
+    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    said = [row["sentence"] for lane in board["lanes"] for day in lane["days"] for row in day["timetable"]["broken"]]
+    assert any("too early after" in sentence for sentence in said)
+    # Also when the other one stands on another day, or nowhere.
+    Visit.objects.filter(pk=first.pk).update(start=to_datetime(at(9, day=MONDAY + timedelta(days=1))))
+    assert lamp_of(dispatcher, second)[0] == "broken"
+    Visit.objects.filter(pk=first.pk).update(start=None, technician=None, state="open")
+    assert lamp_of(dispatcher, second)[0] == "broken"
+    Visit.objects.filter(pk=first.pk).update(state="cancelled")
+    assert lamp_of(dispatcher, second)[0] == "dark"

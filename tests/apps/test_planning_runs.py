@@ -356,3 +356,45 @@ def test_a_proposal_says_what_it_comes_to(world, dispatcher):
     assert (after["left"], after["promised_left"], after["late"]) == (0, 0, 0)
     assert after["drive_seconds"] > 0
     assert after["drive_metres"] > 0
+
+
+# --- overdue work -------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("late", [{"due": to_datetime(at(17, day=date(2026, 11, 18)))}, {
+    "promise_start": to_datetime(at(8)), "promise_end": to_datetime(at(9))}], ids=["deadline", "promise"])  # fmt: skip
+def test_what_is_overdue_is_offered_placed_without_a_reason_and_planned(world, dispatcher, late):
+    visit = world.visit(**late)
+    found = planner_world.openings(visit_id=visit.pk, first=MONDAY, days=1, playbook_id=None)
+    assert found["possible"] == 2
+    best = found["openings"][0]
+    placed = dispatcher.post(
+        f"/planning/visits/{visit.pk}/place",
+        {"version": 1, "technician_id": best["seats"][0]["technician_id"], "start": best["start"]},
+    )
+    assert placed.status_code == 200, placed.json()
+    dispatcher.post("/planning/undo")
+    [change] = a_run(dispatcher, kind="fill")["proposal"]["changes"]
+    assert (change["visit_id"], change["kind"]) == (visit.pk, "place")
+
+
+def test_a_playbook_that_makes_the_deadline_a_limit_refuses_what_is_overdue(world, dispatcher):
+    from apps.planning.models import PlaybookRow
+
+    visit = world.visit(due=to_datetime(at(17, day=date(2026, 11, 18))))
+    dispatcher.get("/planning/playbooks")
+    row = PlaybookRow.objects.get(is_default=True)
+    row.limits = {**row.limits, "due": {"on": True}}
+    row.version += 1
+    row.save()
+    found = planner_world.openings(visit_id=visit.pk, first=MONDAY, days=1, playbook_id=row.pk)
+    assert (found["possible"], found["openings"]) == (0, [])
+
+
+def test_overdue_work_is_done_sooner_rather_than_later_and_never_left_out_for_being_late(world, dispatcher):
+    visit = world.visit(due=to_datetime(at(17, day=date(2026, 10, 1))), priority=5)
+    found = planner_world.openings(visit_id=visit.pk, first=MONDAY, days=5, playbook_id=None)
+    days = [row["seats"][0]["day"] for row in found["openings"]]
+    assert days[0] == MONDAY.isoformat()
+    run = a_run(dispatcher, kind="fill", day=date(2026, 11, 27))
+    assert [change["visit_id"] for change in run["proposal"]["changes"]] == [visit.pk]

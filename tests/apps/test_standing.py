@@ -29,7 +29,7 @@ def test_it_says_who_put_it_there_and_what_stands_before_and_after(world, dispat
 
 
 def test_a_reason_given_for_breaking_a_limit_is_told(world, dispatcher):
-    visit = world.visit(promise_start=to_datetime(at(8)), promise_end=to_datetime(at(9)))
+    visit = world.visit(promise_start=to_datetime(at(10)), promise_end=to_datetime(at(11)))
     place(dispatcher, visit, world.ines, at(12), because="the porter asked for noon")
     told = why(dispatcher, visit)
     assert told["decided"]["note"].endswith("All the same: the porter asked for noon")

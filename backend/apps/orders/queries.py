@@ -148,12 +148,21 @@ def short_notice_seconds(*, now: datetime, skill: str | None = None) -> dict[tup
 def links_among(visit_ids: Collection[int]) -> list[Link]:
     """Links whose both ends are among these visits."""
     # Links are few: all of them are read, rather than naming every visit of a plan.
+    return [link for link in all_links() if link.first in visit_ids and link.second in visit_ids]
+
+
+def all_links() -> list[Link]:
+    """Every tie; there are few."""
     rows = VisitLink.objects.order_by("id").values_list("kind", "first_id", "second_id", "least", "greatest")
     return [
         Link(kind=LinkKind(kind), first=first, second=second, least=least, greatest=greatest)
         for kind, first, second, least, greatest in rows
-        if first in visit_ids and second in visit_ids
     ]
+
+
+def lines_named(visit_ids: Collection[int]) -> list[VisitLine]:
+    """These visits, wherever they are."""
+    return list(lines_of(Visit.objects.filter(pk__in=visit_ids))) if visit_ids else []
 
 
 def last_phone_places(*, since: datetime) -> dict[int, tuple[Place, int]]:

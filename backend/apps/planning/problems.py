@@ -16,7 +16,7 @@ from apps.planning.vans import vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
 from core.calendars import day_interval, local_day
-from core.planning import Day, Playbook, Problem, Stop, VisitSpec
+from core.planning import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
 from foundation.snapshot import one_moment
@@ -114,7 +114,7 @@ def load_problem(
             )  # fmt: skip
     problem = Problem(
         days=tuple(made),
-        backlog=tuple(facts.spec(line, placed=False) for line in backlog),
+        backlog=tuple(overdue_at(facts.spec(line, placed=False), int(now.timestamp())) for line in backlog),
         links=tuple(orders.links_among({line.id for line in (*placed, *backlog)})) if technician_id is None else (),
         playbook=playbook,
         travel=travel,

@@ -1,6 +1,6 @@
 """Reading the board, and asking what a placement would mean."""
 
-from collections.abc import Collection, Iterable, Set
+from collections.abc import Collection, Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -45,8 +45,10 @@ from core.planning import (
     relief,
 )
 from core.planning.capacity import Outlook, outlook
+from core.planning.links import LinkEnd, link_broken
 from core.planning.rules import fit_rules
-from core.planning.safety import Spread, likelihoods
+from core.planning.safety import Spread, is_undone, likelihoods
+from core.planning.timetable import StopTimes
 from core.roads.travel import Travel
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
@@ -122,6 +124,7 @@ def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collecti
                     holiday=person.holiday, reminders=tuple(remembered.get((person.id, day), ())),
                 )
             )  # fmt: skip
+    _say_what_is_untied(visits, lanes.values())
     return Board(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
         linked=orders.linked_ids(),
@@ -153,12 +156,60 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
         samples=BOARD_SAMPLES,
     )
     times = {stop.visit_id: stop for row in every for stop in row.timetable.stops}
+    broken: dict[int, list[Broken]] = {}
+    for row in every:
+        for one in row.timetable.broken:
+            if one.visit_id is not None:
+                broken.setdefault(one.visit_id, []).append(one)
     found = {}
     for visit in board_.visits:
         chance, arrived = chances.get(visit.id), visit.arrived is not None
-        shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance)
-        found[visit.id] = (shown, None if visit.promise is None or arrived else chance)
+        undone = is_undone(broken.get(visit.id, ()))
+        shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance, undone=undone)
+        found[visit.id] = (shown, None if visit.promise is None or arrived or undone else chance)
     return found
+
+
+def _say_what_is_untied(visits: Sequence[VisitLine], lanes: Collection[Lane]) -> None:
+    """Links that do not hold stand with what else is broken of the days of their visits."""
+    untied = broken_links(visits, lanes)
+    if not untied:
+        return
+    for lane in lanes:
+        for number, day in enumerate(lane.days):
+            own = [row for stop in day.timetable.stops for row in untied.get(stop.visit_id, ())]
+            if own:
+                timetable = replace(day.timetable, broken=(*day.timetable.broken, *own))
+                lane.days[number] = replace(day, timetable=timetable)
+
+
+def broken_links(visits: Sequence[VisitLine], lanes: Iterable[Lane]) -> dict[int, tuple[Broken, ...]]:
+    """What of the links of these visits does not hold, by visit: as the timetables have them, and what stands on other
+    days as it is planned."""
+    ids = {visit.id for visit in visits}
+    links = [link for link in orders.all_links() if link.second in ids]
+    if not links:
+        return {}
+    lines = {visit.id: visit for visit in visits}
+    wanted = {key for link in links for key in (link.first, link.second)} - ids
+    lines |= {line.id: line for line in orders.lines_named(wanted)}
+    times = {stop.visit_id: stop for lane in lanes for day in lane.days for stop in day.timetable.stops}
+    found: dict[int, list[Broken]] = {}
+    for link in links:
+        if link.first in lines and lines[link.first].state not in (VisitState.CANCELLED, VisitState.MISSED):
+            for one in link_broken(link, _link_end(lines[link.first], times), _link_end(lines[link.second], times)):
+                found.setdefault(link.second, []).append(one)
+    return {key: tuple(rows) for key, rows in found.items()}
+
+
+def _link_end(line: VisitLine, times: Mapping[int, StopTimes]) -> LinkEnd:
+    own = times.get(line.id)
+    starts, length = line.start, line.duration_seconds or 0
+    ends = line.finished or (None if starts is None else starts + length)
+    if own is not None:
+        starts, ends = own.starts, own.ends
+    hands = frozenset() if line.technician_id is None else frozenset({line.technician_id, *line.mates})
+    return LinkEnd(label=line.number, starts=starts, ends=ends, hands=hands)
 
 
 def spread_of_work(visits: Iterable[VisitLine]) -> dict[int, float]:

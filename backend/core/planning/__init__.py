@@ -11,7 +11,7 @@ from core.planning.gaps import Gap, gaps_of
 from core.planning.limits import LIMITS, Broken, Limit
 from core.planning.plan import Plan, Problem
 from core.planning.playbook import KEEP_PROMISES, LEAST_DRIVING, MOST_VALUE, READY_MADE, Playbook, Setting
-from core.planning.problem import Actual, Day, Link, LinkKind, Stop, TechnicianSpec, VisitSpec
+from core.planning.problem import Actual, Day, Link, LinkKind, Stop, TechnicianSpec, VisitSpec, overdue_at
 from core.planning.safety import Lamp, lamp
 from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
 
@@ -52,6 +52,7 @@ __all__ = [
     "judge",
     "judge_crew",
     "lamp",
+    "overdue_at",
     "pressed_by",
     "relief",
     "whereabouts",

@@ -66,6 +66,8 @@ WORTH_BY_PRIORITY = {1: 40_000, 2: 20_000, 3: 10_000, 4: 5_000, 5: 2_500}
 WORTH_OF_A_UNIT_OF_VALUE = 20
 # A visit that was promised to somebody or stands in the plan already is not dropped for a new one.
 WORTH_OF_A_PROMISE = 30_000
+# Of what leaving it undone costs, each further day of overdue work; after so long it presses twice as much.
+OVERDUE_SHARE, OVERDUE_DOUBLES = 0.05, 10 * 86_400
 LATE_BY_PRIORITY = {1: 4.0, 2: 2.0, 3: 1.0, 4: 0.5, 5: 0.25}
 POINTS_PER_METRE = 0.1
 POINTS_PER_LEVEL = 300
@@ -121,6 +123,8 @@ GIVEN: dict[Aim, Given] = {
 def left_out(visit: VisitSpec, standing: Standing | None) -> Mapping[Aim, float]:
     """Points for leaving a visit undone."""
     worth = WORTH_BY_PRIORITY[visit.priority] + WORTH_OF_A_UNIT_OF_VALUE * visit.value
+    # The longer it is overdue the more it presses, up to twice; one day is never cheaper than the next.
+    worth += round(WORTH_BY_PRIORITY[visit.priority] * min(1.0, visit.overdue / OVERDUE_DOUBLES))
     if visit.promise is not None or standing is not None:
         worth += WORTH_OF_A_PROMISE
     unsettled = 2 * OTHER_PERSON * (ONCE_TOLD if visit.told else 1) if standing else 0
@@ -128,7 +132,9 @@ def left_out(visit: VisitSpec, standing: Standing | None) -> Mapping[Aim, float]
 
 
 def late_rate(visit: VisitSpec) -> float:
-    """Points for each second that work ends after it is due."""
+    """Points for each second that work ends after it is due; of overdue work, for each second from now on."""
+    if visit.late_from is not None:
+        return round(WORTH_BY_PRIORITY[visit.priority] * OVERDUE_SHARE / 86_400, 3)
     return LATE_BY_PRIORITY[visit.priority] if visit.late_after is not None else 0.0
 
 

@@ -74,7 +74,7 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
         past = f"{local_time(stop.start, day.tz)} has passed"
         broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, sentence=past))
-    reasons = [_reason(found) for found in broken]
+    reasons = [_reason(found, passed=has_passed(found.limit, stop.visit, now)) for found in broken]
     reasons += [_reason(found, about=_label(day, found)) for found in worse]
     extra = after.total(Kind.DRIVE) - before.total(Kind.DRIVE)
     pushed = _pushed(stop, before, after)
@@ -166,11 +166,20 @@ def _label(day: Day, found: Broken) -> str:
     return next((stop.visit.label for stop in day.stops if stop.visit.id == found.visit_id), "")
 
 
-def _reason(found: Broken, *, about: str = "") -> Reason:
+def has_passed(limit: Limit, visit: VisitSpec, now: int | None) -> bool:
+    """Whether nobody can keep this limit any more, wherever the visit is put: its deadline or promise is over."""
+    if now is None:
+        return False
+    if limit is Limit.DUE:
+        return visit.due is not None and visit.due < now
+    return limit is Limit.PROMISE and bool(visit.windows) and visit.windows[-1].end < now
+
+
+def _reason(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
     sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
     # Another visit's limits never forbid this placement; they are its price.
-    weight: Weight = "warns"
-    if not about and (found.refuses or found.asks):
+    weight: Weight = "note" if passed else "warns"
+    if not passed and not about and (found.refuses or found.asks):
         weight = "refuses" if found.refuses else "asks"
     return Reason(weight=weight, sentence=sentence, limit=found.limit)
 

@@ -27,6 +27,7 @@ class VisitSpec:
     parts : how many of each part it takes from the van.
     required, forbidden, preferred : ids of technicians.
     last_technician : who was there last.
+    late_from, overdue : see `overdue_at`.
     priority : 1 (highest) to 5; `value` in the company's currency.
     told : the customer was told when somebody comes.
     locked : may not be moved; with `locked_because` in words.
@@ -46,6 +47,8 @@ class VisitSpec:
     earliest: int | None = None
     due: int | None = None
     wanted_by: int | None = None
+    late_from: int | None = None
+    overdue: int = 0
     crew: int = 1
     parts: Mapping[str, int] = field(default_factory=dict)
     required: frozenset[int] = frozenset()
@@ -75,6 +78,8 @@ class VisitSpec:
     @property
     def late_after(self) -> int | None:
         """The moment from which on every second costs."""
+        if self.late_from is not None:
+            return self.late_from
         return min((moment for moment in (self.due, self.wanted_by) if moment is not None), default=None)
 
     @property
@@ -83,6 +88,17 @@ class VisitSpec:
         if self.promise is None:
             return self.other_windows
         return tuple(sorted({self.promise, *self.other_windows}))
+
+
+def overdue_at(visit: VisitSpec, now: int) -> VisitSpec:
+    """A visit as it is to be planned once its deadline, or the window it was promised, has passed: it cannot be kept
+    any more, so it forbids nothing, and each day that goes by costs."""
+    ends = [window.end for window in visit.windows]
+    passed = [moment for moment in (visit.due, max(ends, default=None)) if moment is not None and moment < now]
+    if not passed:
+        return visit
+    late = replace(visit, late_from=now, overdue=now - min(passed))
+    return replace(late, promise=None, other_windows=()) if ends and max(ends) < now else late
 
 
 class LinkKind(StrEnum):

@@ -5,7 +5,7 @@ often each promise holds. Lengths are log-normal: never negative, with a long ta
 """
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.basics import Interval
+from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop
 from core.planning.rules import GRAIN
 from core.planning.timetable import Kind, StopTimes, Timetable
@@ -33,21 +34,25 @@ class Lamp(StrEnum):
 
 
 def lamp(
-    promise: Interval | None, times: StopTimes | None, *, arrived: bool = False, likelihood: float | None = None
-) -> Lamp:
+    promise: Interval | None, times: StopTimes | None, *, arrived: bool = False, likelihood: float | None = None,
+    undone: bool = False,
+) -> Lamp:  # fmt: skip
     """How safe a promise is.
 
     A promise with nobody assigned is broken: the customer expects somebody. So is one that the plan as it
-    stands does not keep. One that holds is watched when it is less likely than WATCH_BELOW to go on holding.
+    stands does not keep, or that stands in a plan that cannot be carried out. One that holds is watched when it is
+    less likely than WATCH_BELOW to go on holding.
 
     Parameters
     ----------
     likelihood
         From `likelihoods`; None when it was not computed.
+    undone
+        From `is_undone`: nobody will be there, whatever the timetable says.
     """
     if promise is None:
         return Lamp.DARK
-    if times is None:
+    if times is None or (undone and not arrived):
         return Lamp.BROKEN
     arrival = times.arrives if arrived else times.starts
     if promise.end < arrival or (not arrived and arrival < promise.start):
@@ -55,6 +60,14 @@ def lamp(
     if arrived or likelihood is None:
         return Lamp.DARK
     return Lamp.WATCH if likelihood < WATCH_BELOW else Lamp.DARK
+
+
+def is_undone(broken: Iterable[Broken]) -> bool:
+    """Whether what is broken of a visit's placement means that it will not be carried out as it stands: whoever should
+    go is absent or has no shift, or it is tied to a visit that does not allow it."""
+    return any(
+        row.limit in (Limit.ABSENCE, Limit.LINK) or (row.limit is Limit.SHIFT and not row.seconds) for row in broken
+    )
 
 
 @dataclass(frozen=True, kw_only=True)

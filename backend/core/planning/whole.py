@@ -3,10 +3,10 @@
 from collections import Counter
 from collections.abc import Iterator, Sequence
 
-from core.basics import minutes_in_words
 from core.planning.limits import Broken, Limit
+from core.planning.links import LinkEnd, link_broken
 from core.planning.plan import Plan, Problem
-from core.planning.problem import Link, LinkKind
+from core.planning.problem import Link
 from core.planning.timetable import StopTimes, Timetable
 
 
@@ -40,37 +40,18 @@ def _times(visit_id: int, plan: Plan, timetables: Sequence[Timetable]) -> list[S
 
 
 def _link_rules(problem: Problem, link: Link, plan: Plan, timetables: Sequence[Timetable]) -> Iterator[Broken]:
-    first, second = _times(link.first, plan, timetables), _times(link.second, plan, timetables)
-    if not second or link.first not in problem.visits or link.second not in problem.visits:
-        return
-    one, two = problem.visits[link.first], problem.visits[link.second]
-    if link.kind is LinkKind.SAME_HANDS:
-        hands = [
-            {problem.days[index].technician.id for index, _ in plan.where.get(visit.id, ())} for visit in (one, two)
-        ]
-        if first and not hands[0] & hands[1]:
-            yield _broken(Limit.LINK, two.id, f"{two.label} needs the same hands as {one.label}")
-        return
-    if not first:
-        if link.kind is LinkKind.AFTER:
-            yield _broken(Limit.LINK, two.id, f"{two.label} comes after {one.label}, which is not planned")
-        else:
-            yield _broken(Limit.LINK, two.id, f"{two.label} starts with {one.label}, which is not planned")
-        return
-    starts = min(times.starts for times in second)
-    if link.kind is LinkKind.TOGETHER:
-        apart = abs(starts - min(times.starts for times in first))
-        if apart:
-            sentence = f"{two.label} starts {minutes_in_words(apart)} apart from {one.label}"
-            yield _broken(Limit.LINK, two.id, sentence, apart)
-        return
-    gap = starts - max(times.ends for times in first)
-    if gap < link.least:
-        early = minutes_in_words(link.least - gap)
-        yield _broken(Limit.LINK, two.id, f"{two.label} starts {early} too early after {one.label}", link.least - gap)
-    elif link.greatest is not None and gap > link.greatest:
-        late = minutes_in_words(gap - link.greatest)
-        yield _broken(Limit.LINK, two.id, f"{two.label} starts {late} too late after {one.label}", gap - link.greatest)
+    if link.first in problem.visits and link.second in problem.visits:
+        ends = [_end_of(problem, key, plan, timetables) for key in (link.first, link.second)]
+        yield from link_broken(link, *ends)
+
+
+def _end_of(problem: Problem, visit_id: int, plan: Plan, timetables: Sequence[Timetable]) -> LinkEnd:
+    times = _times(visit_id, plan, timetables)
+    hands = frozenset(problem.days[index].technician.id for index, _ in plan.where.get(visit_id, ()))
+    return LinkEnd(
+        label=problem.visits[visit_id].label, hands=hands, starts=min((t.starts for t in times), default=None),
+        ends=max((t.ends for t in times), default=None),
+    )  # fmt: skip
 
 
 def _parts_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:

@@ -134,9 +134,9 @@ class OpeningFinder:
             stops_with_it = tuple(sorted((*there.stops, own), key=lambda stop: stop.order))
             day = self.problem.playbook.on_day(replace(there, stops=stops_with_it))
             after = evaluate_day(day, self.problem.travel, now=now)
-            if {(row.limit, row.visit_id) for row in after.broken} - {
-                (row.limit, row.visit_id) for row in shift.timetable.broken
-            }:
+            known = {(row.limit, row.visit_id) for row in shift.timetable.broken}
+            asked = {(row.limit, row.visit_id) for row in after.broken if self.problem.playbook.setting(row.limit).on}
+            if asked - known:
                 return None
             old, new = (
                 costs_of_day(shift.day, shift.timetable, self.problem.standing),

@@ -164,3 +164,10 @@ export function bracketLevels(visits: BoardVisit[]): Map<number, number> {
   }
   return levels;
 }
+
+/** How likely a promise is to be kept. Nothing that lies ahead is certain, either way. */
+export function chanceWords(likelihood: number): string {
+  if (likelihood > 0.99) return 'over 99 %';
+  if (likelihood < 0.01) return 'under 1 %';
+  return `${Math.round(likelihood * 100)} %`;
+}

@@ -13,7 +13,7 @@ import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
 import { OrderBeside } from '@/features/orders';
-import { brokenOf, type Board, type BoardVisit } from '../model';
+import { brokenOf, chanceWords, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings, type Shown } from '../openings/Openings';
 import { Around } from './Around';
@@ -118,7 +118,7 @@ function Loaded({
                   className="text-ink-soft"
                   title="How often the promise holds when the day is played through with lengths as they have varied"
                 >
-                  · {Math.round(shown.likelihood * 100)} % likely to be kept
+                  · {chanceWords(shown.likelihood)} likely to be kept
                 </span>
               )}
             </span>
