@@ -4,8 +4,11 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import date
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from apps.planning.problems import Loaded
+from core.basics import Interval
+from core.calendars import local_day, local_time
 from core.planning import AIMS, Aim, Broken
 from core.planning.proposal import Placing, Proposal, ProposedChange
 
@@ -33,7 +36,37 @@ def as_json(loaded: Loaded, proposal: Proposal) -> dict[str, Any]:
         "seconds": round(proposal.seconds, 2),
         "iterations": proposal.iterations,
         "stopped": proposal.stopped,
+        "freed": sorted(proposal.freed),
+        "to_call": _to_call(loaded, proposal),
     }
+
+
+def _to_call(loaded: Loaded, proposal: Proposal) -> list[dict[str, Any]]:
+    """Customers whom somebody has to call: what they were promised, or told, is not so in this plan."""
+    tz = loaded.problem.days[0].tz if loaded.problem.days else None
+    changed = {change.visit_id: change for change in proposal.changes}
+    rows = []
+    for visit_id, line in loaded.lines.items():
+        if line.promise is None or tz is None or line.arrived is not None:
+            continue
+        was = f"promised {_window(line.promise, tz)}"
+        starts = [stop.start for _day, stop in proposal.plan.where.get(visit_id, ())]
+        change = changed.get(visit_id)
+        if not starts:
+            why = f"{was}, and nobody has time for it"
+        elif change is None or line.promise.holds(starts[0]):
+            continue
+        else:
+            why = f"{was}, would be {local_time(starts[0], tz)} on {local_day(starts[0], tz):%a %-d %b}"
+        rows.append(
+            {"visit_id": visit_id, "label": f"{line.number} {line.site}", "customer": line.customer, "why": why}
+        )
+    return rows
+
+
+def _window(promise: Interval, tz: ZoneInfo) -> str:
+    day = local_day(promise.start, tz)
+    return f"{day:%a %-d %b} {local_time(promise.start, tz)}–{local_time(promise.end, tz)}"
 
 
 def _aims(before: Mapping[Aim, float], after: Mapping[Aim, float]) -> list[dict[str, Any]]:

@@ -144,6 +144,15 @@ class MeasuresOut(Schema):
     overtime_seconds: int
 
 
+class ToCallOut(Schema):
+    """A customer whom somebody has to call, and why."""
+
+    visit_id: int
+    label: str
+    customer: str
+    why: str
+
+
 class ProposalOut(Schema):
     """`before` and `after`: the plan as it was and as it would be; runs from before there were measures have none."""
 
@@ -158,6 +167,8 @@ class ProposalOut(Schema):
     seconds: float
     iterations: int
     stopped: bool
+    # Proposals of before were not asked.
+    to_call: list[ToCallOut] = Field(default_factory=list)
 
 
 class RunDetailOut(RunOut):

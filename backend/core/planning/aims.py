@@ -125,8 +125,8 @@ def left_out(visit: VisitSpec, standing: Standing | None) -> Mapping[Aim, float]
     worth = WORTH_BY_PRIORITY[visit.priority] + WORTH_OF_A_UNIT_OF_VALUE * visit.value
     # The longer it is overdue the more it presses, up to twice; one day is never cheaper than the next.
     worth += round(WORTH_BY_PRIORITY[visit.priority] * min(1.0, visit.overdue / OVERDUE_DOUBLES))
-    if visit.promise is not None or standing is not None:
-        worth += WORTH_OF_A_PROMISE
+    # Each for itself: of what stood in the plan and finds no place, what was promised is kept first.
+    worth += WORTH_OF_A_PROMISE * ((visit.promise is not None) + (standing is not None))
     unsettled = 2 * OTHER_PERSON * (ONCE_TOLD if visit.told else 1) if standing else 0
     return {Aim.SERVED: worth * visit.crew, Aim.DISTURBANCE: unsettled * visit.crew}
 

@@ -1,7 +1,7 @@
 """A proposal: changes to the plan that a computation suggests, each with its reasons, and what they come to."""
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from core.planning.aims import Aim
@@ -100,6 +100,7 @@ class Proposal:
     points_before, points_after : cost by aim, weighted.
     broken_before, broken_after : limits that do not hold, as (day or None, limit).
     seconds, iterations, seed, stopped : how it was found.
+    freed : visits that were locked and that this run was allowed to move.
     """
 
     plan: Plan
@@ -115,6 +116,24 @@ class Proposal:
     seconds: float
     iterations: int
     stopped: bool
+    freed: frozenset[int] = frozenset()
+
+
+def unlocked(problem: Problem, visit_ids: Collection[int]) -> Problem:
+    """The problem with these visits free to move, sent or not; what has begun stays."""
+    days = tuple(
+        replace(
+            day,
+            stops=tuple(
+                replace(stop, visit=replace(stop.visit, locked=False))
+                if stop.visit.id in visit_ids and not stop.has_begun
+                else stop
+                for stop in day.stops
+            ),
+        )
+        for day in problem.days
+    )
+    return replace(problem, days=days)
 
 
 def placings(problem: Problem, plan: Plan, visit_id: int) -> tuple[Placing, ...]:

@@ -79,6 +79,11 @@ export function addDays(day: string, days: number): string {
   return new Date(Date.UTC(year, month - 1, dayOfMonth + days)).toISOString().slice(0, 10);
 }
 
+/** Calendar days from one to another, as 2026-11-23. */
+export function daysBetween(first: string, last: string): number {
+  return Math.round((Date.parse(last) - Date.parse(first)) / 86_400_000);
+}
+
 /**
  * A time as people type it: "8", "830", "8:30", "8.30", "14h", and "+45" for minutes after `base`.
  * Minutes of the day, or null when it is no time.

@@ -19,7 +19,7 @@ from apps.planning.proposals import changes_from
 from core.calendars import local_day, local_time
 from core.orders import Step
 from core.planning.evaluate import evaluate
-from core.planning.proposal import ProposedChange, accepted_part, broken_keys
+from core.planning.proposal import ProposedChange, accepted_part, broken_keys, unlocked
 from core.roles import Action
 from foundation import audit, jobs, live
 from foundation.actors import Actor, require
@@ -124,8 +124,10 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
         technician_id=run.technician_id, only=rows.keys(),
     )  # fmt: skip
     _still_as_seen(rows, loaded.lines, visit_ids)
-    part = accepted_part(loaded.problem, _known(loaded, rows), visit_ids)
-    worse = broken_keys(part.evaluation) - broken_keys(evaluate(loaded.problem, loaded.problem.as_it_stands))
+    # What the run was allowed to move although it was sent, this may move too.
+    problem = unlocked(loaded.problem, run.proposal.get("freed", ()))
+    part = accepted_part(problem, _known(loaded, rows), visit_ids)
+    worse = broken_keys(part.evaluation) - broken_keys(evaluate(problem, problem.as_it_stands))
     if worse:
         reasons = [found.sentence for _day, found in part.evaluation.broken]
         raise Rejected("This no longer holds: the days have changed since. Run it again.", reasons=reasons)

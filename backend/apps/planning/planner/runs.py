@@ -19,6 +19,8 @@ log = logging.getLogger(__name__)
 # A run whose worker died twice is not tried a third time: it may be what killed them.
 MOST_TRIES = 2
 TELL_EVERY = 0.4
+# Of the time given, what working out the reasons may take; and what is searched at the least.
+WORDS_SHARE, WORDS_SECONDS, LEAST_SEARCH = 0.15, 1.0, 0.1
 ASK_EVERY = 0.06
 OPERATIONS: dict[str, Callable[..., Proposal]] = {
     "improve": improve,
@@ -38,12 +40,15 @@ def compute(run_id: int) -> None:
     run = _take(run_id)
     if run is None:
         return
+    began = time.monotonic()
     try:
         loaded = _load(run)
         watch = _Watch(run)
-        more = {"visit_ids": run.visit_ids} if run.kind == "chain" else {}
+        more: dict[str, Any] = {}
+        if run.kind in ("chain", "repair"):
+            more = {"visit_ids" if run.kind == "chain" else "only": run.visit_ids}
         proposal = OPERATIONS[run.kind](
-            loaded.problem, **more, budget=Budget(seconds=run.seconds), seed=run.seed, progress=watch.progress,
+            loaded.problem, **more, budget=Budget(seconds=_left(run, began)), seed=run.seed, progress=watch.progress,
             should_stop=watch.should_stop,
         )  # fmt: skip
         state = RunState.STOPPED if proposal.stopped else RunState.DONE
@@ -51,6 +56,12 @@ def compute(run_id: int) -> None:
     except Exception as error:
         log.exception("planning run %s failed", run_id)
         _end(run, RunState.FAILED, failure=f"The planner met an error: {error}"[:300])
+
+
+def _left(run: PlanningRun, began: float) -> float:
+    """What is left for searching of the time that was given: it is the whole wait, with loading before and the words
+    about it after."""
+    return max(LEAST_SEARCH, run.seconds - (time.monotonic() - began) - min(WORDS_SHARE * run.seconds, WORDS_SECONDS))
 
 
 @transaction.atomic
@@ -71,7 +82,7 @@ def _load(run: PlanningRun) -> Loaded:
     return load_problem(
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims),
         now=clock.now(), technician_id=run.technician_id, only=_wanted(run),
-        movable=run.visit_ids if run.kind == "plan" and run.visit_ids else None,
+        movable=run.visit_ids if run.kind in ("plan", "repair") and run.visit_ids else None,
     )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from core.planning.engine.model import Model
 from core.planning.engine.search import Budget, Found, Progress, Search, Tuning
 from core.planning.evaluate import Evaluation, day_of, evaluate
 from core.planning.limits import LIMITS
+from core.planning.merits import LEAST_POINTS, in_words, merit, worth_making
 from core.planning.plan import Plan, Problem
 from core.planning.problem import Day
 from core.planning.proposal import (
@@ -21,6 +22,7 @@ from core.planning.proposal import (
     broken_keys,
     differences,
     measures_of,
+    unlocked,
 )
 from core.planning.words import why_here, why_not
 
@@ -69,28 +71,17 @@ def plan(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
     return propose(open_, **effort)
 
 
-def repair(problem: Problem, **effort: Unpack[Effort]) -> Proposal:
+def repair(problem: Problem, *, only: Collection[int] = (), **effort: Unpack[Effort]) -> Proposal:
     """Mend the days after a slip, a sick call or a cancellation, moving little.
 
     Visits of somebody who is absent, and those that will miss what they were promised, may leave their
-    place even where they were sent: who was told is told again.
+    place even where they were sent: who was told is told again. With `only`, just these visits move.
     """
-    freed = _in_trouble(problem)
-    days = tuple(
-        replace(
-            day,
-            stops=tuple(
-                replace(stop, visit=replace(stop.visit, locked=False))
-                if stop.visit.id in freed and not stop.has_begun
-                else stop
-                for stop in day.stops
-            ),
-        )
-        for day in problem.days
-    )
-    open_ = replace(problem, days=days)
-    open_ = replace(open_, movable=frozenset(open_.standing) - _locked(open_))
-    return propose(open_, tuning=WARM, **effort)
+    freed = frozenset(only) if only else frozenset(_in_trouble(problem))
+    open_ = unlocked(problem, freed)
+    movable = freed & open_.standing.keys() if only else frozenset(open_.standing) - _locked(open_)
+    found = propose(replace(open_, movable=movable), tuning=WARM, **effort)
+    return replace(found, freed=freed)
 
 
 def chain(
@@ -122,9 +113,21 @@ def propose(
     found = search.run(budget, progress=progress, should_stop=should_stop)
     before = evaluate(problem, problem.as_it_stands)
     plan_, after = _sound(problem, model.plan_of(found), before)
+    plan_, after = _worthwhile(problem, plan_, after)
     if after.total > before.total and not _mends(before, after):
         plan_, after = problem.as_it_stands, before
     return _proposal(problem, plan_, before, after, found, seed)
+
+
+def _worthwhile(problem: Problem, plan_: Plan, after: Evaluation) -> tuple[Plan, Evaluation]:
+    """The plan without the changes that help nothing, if that is as good and breaks no more."""
+    changes = differences(problem, problem.as_it_stands, plan_)
+    less, kept = worth_making(problem, plan_, changes)
+    if len(kept) == len(changes):
+        return plan_, after
+    found = evaluate(problem, less)
+    sound = broken_keys(found) <= broken_keys(after) and found.total <= after.total + LEAST_POINTS * len(changes)
+    return (less, found) if sound else (plan_, after)
 
 
 def _mends(before: Evaluation, after: Evaluation) -> bool:
@@ -177,9 +180,11 @@ def _proposal(
 
 def _reasons(problem: Problem, plan_: Plan, change: ProposedChange) -> tuple[str, ...]:
     """Why the visit goes where it goes, told from the day it goes to."""
+    labels = {visit_id: visit.label for visit_id, visit in problem.visits.items()}
+    why = in_words(merit(problem, plan_, change), labels)
     if not change.after:
-        return ("No place is left for it: it goes back to the backlog",)
-    words: list[str] = []
+        return ("No place is left for it: it goes back to the backlog", *why)
+    words: list[str] = list(why)
     for placing in change.after:
         day, timetable = day_of(problem, plan_, placing.day)
         without = Plan(
@@ -222,7 +227,8 @@ def _why_unserved(problem: Problem, people: list[list[Day]], visit_id: int) -> t
         return ("It is promised for another day",)
     if visit.earliest is not None and all(visit.earliest > end for _start, end in spans):
         return ("It may start only after these days",)
-    said = [why_not(problem, own, visit) for own in people]
+    # Only what several share is told: looking for what would break least would give the same words, seconds later.
+    said = [why_not(problem, own, visit, thorough=False) for own in people]
     counted: dict[str, int] = {}
     for reasons in said:
         counted[_gist(reasons[0])] = counted.get(_gist(reasons[0]), 0) + 1

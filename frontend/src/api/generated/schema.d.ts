@@ -6085,6 +6085,8 @@ export interface components {
             seed: number;
             /** Stopped */
             stopped: boolean;
+            /** To Call */
+            to_call?: components["schemas"]["ToCallOut"][];
             /** Unserved */
             unserved: components["schemas"]["UnservedOut"][];
         };
@@ -7022,6 +7024,20 @@ export interface components {
             work_seconds: number;
         };
         /**
+         * ToCallOut
+         * @description A customer whom somebody has to call, and why.
+         */
+        ToCallOut: {
+            /** Customer */
+            customer: string;
+            /** Label */
+            label: string;
+            /** Visit Id */
+            visit_id: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * TogetherOut
          * @description Technicians, and how many visits they finished together.
          */
@@ -7694,6 +7710,7 @@ export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
+export type SchemaToCallOut = components['schemas']['ToCallOut'];
 export type SchemaTogetherOut = components['schemas']['TogetherOut'];
 export type SchemaTourIn = components['schemas']['TourIn'];
 export type SchemaTourOut = components['schemas']['TourOut'];

@@ -131,7 +131,7 @@ describe('a proposal', () => {
 
   it('that changes nothing says so', async () => {
     await show(run({}, { changes: [] }));
-    expect(await screen.findByText(/Nothing better was found/)).toBeVisible();
+    expect(await screen.findByText(/Nothing was found that would help/)).toBeVisible();
     expect(screen.queryByRole('button', { name: /Accept/ })).toBeNull();
   });
 

@@ -312,10 +312,6 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           chosen={chosen}
           many={many}
           wish={wish}
-          onMany={(visits, wanted) => {
-            setChosen(new Set(visits.map((visit) => visit.id)));
-            setWish(wanted);
-          }}
           onNone={onNone}
           left={left}
           onLeft={setLeft}

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, PointerEvent } from 'react';
-import { isoDay } from '@/shared/time';
+import { daysBetween, isoDay } from '@/shared/time';
 import { Backlog } from '../backlog/Backlog';
 import { Details } from '../details/Details';
 import { GapPanel } from '../gap/GapPanel';
@@ -8,6 +8,7 @@ import type { ManyWish } from '../many/wish';
 import type { AnyVisit, Board, BoardVisit } from '../model';
 import type { Shown } from '../openings/Openings';
 import { PersonPanel } from '../person/PersonPanel';
+import { useStartRun } from '../runs/commands';
 import { Planner } from '../runs/Planner';
 import type { BoardSearch, WaitingSearch } from '../search';
 import { BacklogFoot } from './Slips';
@@ -24,7 +25,6 @@ interface Props {
   /** The chosen visits, and what was wanted of them by dropping them. */
   many: AnyVisit[];
   wish: ManyWish | null;
-  onMany: (visits: BoardVisit[], wish: ManyWish) => void;
   onNone: () => void;
   /** Changes of the proposal that were unticked. */
   left: ReadonlySet<number>;
@@ -40,6 +40,8 @@ interface Props {
 }
 
 const NEAR_METRES = 3000;
+/** The planner looks at so many days at once. */
+const MOST_DAYS = 14;
 const NO_VISITS: BoardVisit[] = [];
 /** What lies beside the board besides the backlog, put away. */
 const NOTHING = {
@@ -56,6 +58,22 @@ export function SidePanel(props: Props) {
   const { board, day, search, change, canPlan, many, selected } = props;
   const panel = panelOf(props);
   const lane = board.lanes.find((row) => row.technician_id === search.person);
+  const start = useStartRun();
+  /** Somebody is away: straight to a plan for exactly what was theirs, with what it costs and who is to be called. */
+  const absent = (visits: BoardVisit[]) => {
+    const days = visits.flatMap(({ start: at }) => (at === null ? [] : [isoDay(at)])).sort();
+    const [first, last] = [days[0] ?? day, days.at(-1) ?? day];
+    start.mutate(
+      {
+        kind: 'repair',
+        day: first,
+        days: Math.min(MOST_DAYS, daysBetween(first, last) + 1),
+        visit_ids: visits.map(({ id }) => id),
+        seconds: 3,
+      },
+      { onSuccess: (run) => change({ ...NOTHING, run: run.id }) },
+    );
+  };
   return (
     <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
       {panel === 'many' && (
@@ -93,7 +111,7 @@ export function SidePanel(props: Props) {
           day={selected?.start ? isoDay(selected.start) : day}
           visits={props.visitsOf.get(lane.technician_id) ?? NO_VISITS}
           canPlan={canPlan}
-          onLeft={(visits) => props.onMany(visits, { kind: 'unplace' })}
+          onLeft={absent}
           onVisit={(visit) => change({ ...NOTHING, visit })}
           onClose={() => change({ person: undefined })}
         />

@@ -30,7 +30,7 @@ export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
     <>
       <Effect proposal={proposal} />
       {proposal.changes.length === 0 ? (
-        <Notice>Nothing better was found: the plan stays as it is.</Notice>
+        <Notice>Nothing was found that would help: the plan stays as it is, and nothing changes.</Notice>
       ) : (
         <section aria-label="Changes">
           <div className="flex items-center justify-between">
@@ -81,8 +81,32 @@ export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
           </ol>
         </section>
       )}
+      <ToCall proposal={proposal} onVisit={onVisit} />
       <Left proposal={proposal} onVisit={onVisit} />
     </>
+  );
+}
+
+/** Customers who were promised what this plan does not keep. */
+function ToCall({ proposal, onVisit }: { proposal: SchemaProposalOut; onVisit: Props['onVisit'] }) {
+  const calls = proposal.to_call ?? [];
+  if (calls.length === 0) return null;
+  return (
+    <section aria-label="To be called" className="border-l-4 border-warn bg-warn-wash px-2 py-1.5 text-sm">
+      <h3 className="font-semibold">
+        {calls.length === 1 ? '1 customer has to be called' : `${calls.length} customers have to be called`}
+      </h3>
+      <ul className="space-y-1">
+        {calls.map((row) => (
+          <li key={row.visit_id}>
+            <button type="button" className="text-left hover:underline" onClick={() => onVisit(row.visit_id)}>
+              <b className="font-semibold">{row.customer}</b>, {row.label}
+            </button>
+            <span className="block text-ink-soft">{row.why}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
