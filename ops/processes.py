@@ -5,11 +5,12 @@ import signal
 import subprocess
 import time
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 from ops.machine import python_command
 from ops.paths import BACKEND, LOGS, ROOT
-from ops.say import Stop
+from ops.say import Stop, line
 
 
 class Processes:
@@ -19,6 +20,7 @@ class Processes:
         self.env = env
         self.prefix = log_prefix
         self.running: dict[str, subprocess.Popen[bytes]] = {}
+        self.commands: dict[str, tuple[str, ...]] = {}
 
     def start_web(self, port: int) -> None:
         self._start(
@@ -89,9 +91,15 @@ class Processes:
                 child.wait()
         self.running.clear()
 
-    def _start(self, name: str, *arguments: str) -> None:
+    def again(self, name: str) -> None:
+        """Start a process that has ended once more, the way it was started."""
+        self._start(name, *self.commands[name], fresh=False)
+
+    def _start(self, name: str, *arguments: str, fresh: bool = True) -> None:
         LOGS.mkdir(parents=True, exist_ok=True)
-        with self.log(name).open("wb") as log:
+        self.commands[name] = arguments
+        # What it said before it ended is what one wants to read.
+        with self.log(name).open("wb" if fresh else "ab") as log:
             # A session of its own: Ctrl-C reaches only us, and we stop the children in order.
             self.running[name] = subprocess.Popen(
                 python_command(*arguments), cwd=ROOT, env=self.env, stdout=log, stderr=log, start_new_session=True
@@ -100,6 +108,60 @@ class Processes:
     def _tail(self, name: str) -> str:
         path = self.log(name)
         return path.read_text(errors="replace")[-1500:] if path.exists() else ""
+
+
+class Keeper:
+    """Watches children: what ends is started again, with growing pauses; one that fails again and again ends it all.
+
+    Parameters
+    ----------
+    optional
+        Names of those without which everything works: they are left alone when they fail too often.
+    clock
+        Seconds that only grow.
+    """
+
+    MOST_PER_MINUTE = 5
+    PAUSES = (0.5, 1.0, 2.0, 4.0, 8.0)
+
+    def __init__(
+        self,
+        processes: Processes,
+        *,
+        optional: frozenset[str] = frozenset(),
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
+        self.processes, self.optional, self.clock = processes, optional, clock
+        self.failures: dict[str, list[float]] = {}
+        self.due: dict[str, float] = {}
+        self.given_up: set[str] = set()
+
+    def look(self) -> str | None:
+        """Once around: start again what is due. The name of a process that cannot be kept up, or None."""
+        now = self.clock()
+        for name, child in list(self.processes.running.items()):
+            if name in self.given_up or child.poll() is None:
+                continue
+            if name in self.due:
+                if now >= self.due[name]:
+                    del self.due[name]
+                    self.processes.again(name)
+                    line(f"The {name} process is started again")
+                continue
+            recent = [at for at in self.failures.get(name, []) if now - at < 60] + [now]
+            self.failures[name] = recent
+            if len(recent) >= self.MOST_PER_MINUTE:
+                if name not in self.optional:
+                    return name
+                self.given_up.add(name)
+                line(
+                    f"The {name} process failed {len(recent)} times in a minute and is left out; everything else works"
+                )
+                continue
+            pause = self.PAUSES[len(recent) - 1]
+            self.due[name] = now + pause
+            line(f"The {name} process stopped (see {self.processes.log(name)}); starting it again in {pause:g} s")
+        return None
 
 
 def manage(env: dict[str, str], *arguments: str) -> str:

@@ -13,7 +13,7 @@ from types import FrameType
 from ops import cluster, frontend
 from ops.machine import PDF_PACKAGES, ensure_packages, free_port, python_command
 from ops.paths import RELAY, ROOT
-from ops.processes import Processes, base_environment, manage
+from ops.processes import Keeper, Processes, base_environment, manage
 from ops.say import Stop, line, step
 
 FIRST_PORT = 8040
@@ -37,9 +37,10 @@ def run(options: argparse.Namespace) -> int:
     signal.signal(signal.SIGTERM, on_signal)
     _print_welcome(port, notes, demo=not options.no_demo)
     try:
+        keeper = Keeper(running.processes, optional=frozenset({"monitors"}))
         while not leave.wait(0.5):
-            if name := running.processes.ended():
-                line(f"The {name} process stopped; see {running.processes.log(name)}")
+            if name := keeper.look():
+                line(f"The {name} process stopped five times in a minute; see {running.processes.log(name)}")
                 return 1
     finally:
         line("stopping")

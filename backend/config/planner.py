@@ -9,6 +9,7 @@ from typing import Any
 from django.core.asgi import get_asgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+os.environ["RELAY_PART"] = "planner"
 _django = get_asgi_application()
 
 from django.conf import settings  # noqa: E402 - Django must be set up first

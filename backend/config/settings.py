@@ -82,6 +82,8 @@ DATABASES["default"]["OPTIONS"] = {
     # tables behind a visit took longer than reading them.
     "server_side_binding": True,
     "prepare_threshold": 3,
+    # By it the interface knows which processes are there.
+    "application_name": f"relay-{env.str('RELAY_PART', default='web')}",
 }
 # Each request runs in a thread of its own, so connections come from a pool; 0 connects anew each time.
 if pool_size := env.int("RELAY_DB_POOL", default=16):

@@ -14,6 +14,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Schema, Status
 
 from core.roles import Action, Role, may
+from foundation.access import Needs
 from foundation.hub import hub
 from foundation.problems import problem
 
@@ -37,6 +38,22 @@ def health(request: HttpRequest) -> Status[dict[str, Any]]:
         row = cursor.fetchone()
     age = None if row is None or row[0] is None else round(float(row[0]), 1)
     return Status(200 if age is not None and age < 60 else 503, {"database": True, "worker": age})
+
+
+class Parts(Schema):
+    """Which of the processes behind the interface are there."""
+
+    worker: bool
+    planner: bool
+
+
+@router.get("/parts", response=Parts, auth=Needs(Action.USE))
+def parts(request: HttpRequest) -> dict[str, bool]:
+    """Whether worker and planner are connected to the database: each has its name there."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT DISTINCT application_name FROM pg_stat_activity WHERE datname = current_database()")
+        names = {row[0] for row in cursor.fetchall()}
+    return {part: f"relay-{part}" in names for part in ("worker", "planner")}
 
 
 @router.get("/live", auth=None, response={200: str, 401: str}, summary="Live changes, as server-sent events")

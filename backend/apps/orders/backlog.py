@@ -9,11 +9,11 @@ from django.db.models import F, Q, QuerySet
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import Visit, VisitStamp
-from apps.orders.queries import mentions
+from apps.orders.models import Visit
+from apps.orders.queries import declines_of, mentions
 from core.basics import Place, straight_metres
 from core.calendars import day_interval
-from core.orders import Step, VisitState
+from core.orders import VisitState
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
 
@@ -76,14 +76,8 @@ def backlog(filters: BacklogFilters | None = None, *, sort: str = "pressing", li
             lines = [line for line in lines if far[line.id] <= wanted.metres]
         if sort == "nearest":
             lines.sort(key=lambda line: far[line.id])
-    return Backlog(total=open_.count(), lines=lines, declined=_declined())
-
-
-def _declined() -> frozenset[int]:
-    stamps = VisitStamp.objects.filter(visit__state=VisitState.OPEN, step__in=[Step.DECLINE, Step.PLACE])
-    # The last word counts: what was placed again since is not declined any more.
-    last = stamps.order_by("visit_id", "-id").distinct("visit_id").values_list("visit_id", "step")
-    return frozenset(visit_id for visit_id, step in last if step == Step.DECLINE)
+    declined = declines_of([line.id for line in lines if line.state is VisitState.OPEN])
+    return Backlog(total=open_.count(), lines=lines, declined=frozenset(declined))
 
 
 def _filtered(rows: QuerySet[Visit], wanted: BacklogFilters) -> Any:

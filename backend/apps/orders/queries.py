@@ -206,6 +206,13 @@ def sent_before(visit_ids: Collection[int]) -> set[int]:
     return set(rows.values_list("visit_id", flat=True))
 
 
+def declines_of(visit_ids: Collection[int]) -> dict[int, VisitStamp]:
+    """By visit the stamp with which it was declined last, unless it was placed again since."""
+    rows = VisitStamp.objects.filter(visit_id__in=visit_ids, step__in=[Step.DECLINE, Step.PLACE])
+    last = rows.order_by("visit_id", "-id").distinct("visit_id")
+    return {row.visit_id: row for row in last if row.step == Step.DECLINE}
+
+
 def stamps(visit_id: int) -> list[VisitStamp]:
     return list(VisitStamp.objects.filter(visit_id=visit_id).order_by("id"))
 

@@ -14,6 +14,8 @@ from apps.people.queries import technicians as people
 from apps.planning import board_schemas as shapes
 from apps.planning import commands, directions, feeds, filling, mapping, schemas, standing, urgent
 from apps.planning import loads as loads_of
+from apps.planning.attention import Matter
+from apps.planning.attention import attention as found_attention
 from apps.planning.reach import Numbers, checked, named
 from core.basics import Interval
 from core.planning import Gap
@@ -80,6 +82,12 @@ def rounds(request: HttpRequest, day: date, technicians: Numbers = "") -> HttpRe
     found = directions.rounds(day=checked(day), now=clock.now(), technician_ids=named(technicians))
     content = orjson.dumps([shapes.round_out(key, drives) for key, drives in found.items()])
     return HttpResponse(content, content_type="application/json")
+
+
+@router.get("/attention", response=list[shapes.MatterOut], auth=Needs(Action.SEE_BOARD))
+def attention(request: HttpRequest) -> list[Matter]:
+    """Declined visits, promises with nobody, promises of today that will not be kept."""
+    return list(found_attention(now=clock.now()))
 
 
 @router.get("/last-seen", response=list[shapes.SeenOut], auth=Needs(Action.SEE_BOARD))

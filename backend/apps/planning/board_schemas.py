@@ -134,6 +134,16 @@ class LoadOut(Schema):
     days: list[DayLoadOut]
 
 
+class MatterOut(Schema):
+    """Something to look at now; `key` stays the same as long as the matter does."""
+
+    kind: Literal["declined", "nobody", "broken"]
+    key: str
+    visit_id: int
+    label: str
+    sentence: str
+
+
 class CalendarLinkOut(Schema):
     """`path` is None while the calendar is closed."""
 

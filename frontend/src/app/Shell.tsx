@@ -2,6 +2,7 @@ import { Link, Outlet } from '@tanstack/react-router';
 import { LogOut, MoonStar, Sun } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '@/design/Button';
+import { Announcements, AttentionSign, useMatters } from '@/features/attention';
 import { may, useSession, useSignOut } from '@/features/people';
 import type { SchemaAction } from '@/api/types';
 import { useNow } from '@/shared/clock';
@@ -27,6 +28,8 @@ export function Shell() {
   const now = useNow();
   const signOut = useSignOut();
   const [theme, setTheme] = useTheme();
+  const matters = useMatters((action) => may(session, action));
+  const who = session.account?.email ?? '';
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-3 bg-bar px-3 text-bar-ink">
@@ -49,7 +52,10 @@ export function Shell() {
           ))}
         </nav>
         <LiveSign />
-        <p className="ml-auto text-sm text-bar-ink/80">
+        <span className="ml-auto">
+          <AttentionSign matters={matters} />
+        </span>
+        <p className="text-sm text-bar-ink/80">
           {dayName(now)} <time className="text-bar-ink">{clockTime(now)}</time>
         </p>
         <p className="text-sm">
@@ -72,6 +78,7 @@ export function Shell() {
           />
         </div>
       </header>
+      <Announcements key={who} who={who} matters={matters} />
       <main className="min-h-0 flex-1">
         <Outlet />
       </main>

@@ -1816,6 +1816,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Whether worker and planner are connected to the database: each has its name there.
+         */
+        get: operations["foundation_api_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/absences": {
         parameters: {
             query?: never;
@@ -1956,6 +1976,26 @@ export interface paths {
          * @description A technician's drawn portrait, as SVG.
          */
         get: operations["apps_people_api_portrait"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Attention
+         * @description Declined visits, promises with nobody, promises of today that will not be kept.
+         */
+        get: operations["apps_planning_board_api_attention"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5263,6 +5303,25 @@ export interface components {
             why: string;
         };
         /**
+         * MatterOut
+         * @description Something to look at now; `key` stays the same as long as the matter does.
+         */
+        MatterOut: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "declined" | "nobody" | "broken";
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Visit Id */
+            visit_id: number;
+        };
+        /**
          * MeasuresOut
          * @description What a plan comes to: visits, seconds, metres; see core.planning.proposal.
          */
@@ -5896,6 +5955,16 @@ export interface components {
             ties?: components["schemas"]["TieIn"][];
             /** Title */
             title: string;
+        };
+        /**
+         * Parts
+         * @description Which of the processes behind the interface are there.
+         */
+        Parts: {
+            /** Planner */
+            planner: boolean;
+            /** Worker */
+            worker: boolean;
         };
         /** PathOut */
         PathOut: {
@@ -7623,6 +7692,7 @@ export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
 export type SchemaMailAgainOut = components['schemas']['MailAgainOut'];
 export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
+export type SchemaMatterOut = components['schemas']['MatterOut'];
 export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
@@ -7648,6 +7718,7 @@ export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
 export type SchemaPartIn = components['schemas']['PartIn'];
+export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
@@ -10117,6 +10188,26 @@ export interface operations {
             };
         };
     };
+    foundation_api_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parts"];
+                };
+            };
+        };
+    };
     apps_people_api_note_absence: {
         parameters: {
             query?: never;
@@ -10309,6 +10400,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+        };
+    };
+    apps_planning_board_api_attention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatterOut"][];
                 };
             };
         };

@@ -1,0 +1,2 @@
+export { Announcements, AttentionSign } from './Attention';
+export { useMatters } from './queries';

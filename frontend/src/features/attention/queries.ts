@@ -1,0 +1,86 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { api, data } from '@/api/client';
+import type { SchemaAction } from '@/api/types';
+import { onChange } from '@/shared/live';
+
+/** Something to look at, wherever it comes from. `key` stays the same as long as the matter does. */
+export interface Matter {
+  key: string;
+  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail';
+  label: string;
+  sentence: string;
+  visitId: number | null;
+}
+
+const KEY = ['attention'];
+/** What changes often is not asked for each time. */
+const REST = 2500;
+const REFETCH = 30_000;
+
+async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
+  const [board, failed, calls, mail] = await Promise.all([
+    may('see_board') ? data(api.GET('/api/planning/attention')) : [],
+    may('see_messages') ? data(api.GET('/api/messages', { params: { query: { state: 'failed' } } })) : [],
+    may('see_messages') ? data(api.GET('/api/messages/calls')) : [],
+    may('take_requests') ? data(api.GET('/api/intake/mail')) : [],
+  ]);
+  return [
+    ...board.map((row) => ({ ...row, visitId: row.visit_id })),
+    ...calls.map((row) => ({
+      key: `call ${row.id}`,
+      kind: 'call' as const,
+      label: `${row.name} ${row.phone}`,
+      sentence: `to be called. ${row.why}`,
+      visitId: row.visit_id,
+    })),
+    ...failed.map((row) => ({
+      key: `message ${row.id} ${row.written_at}`,
+      kind: 'message' as const,
+      label: row.name,
+      sentence: `did not get a message: ${row.failure}`,
+      visitId: row.visit_id,
+    })),
+    ...mail.map((row) => ({
+      key: `mail ${row.id}`,
+      kind: 'mail' as const,
+      label: row.sender || 'E-mail',
+      sentence: `could not be read: ${row.why}`,
+      visitId: null,
+    })),
+  ];
+}
+
+/** What somebody should look at now, as far as one's role sees it. */
+export function useMatters(may: (action: SchemaAction) => boolean): Matter[] {
+  const client = useQueryClient();
+  useEffect(() => {
+    let waiting: number | undefined;
+    const stop = onChange((change) => {
+      if (!['visit', 'message', 'request', 'technician', 'resync'].includes(change.topic)) return;
+      waiting ??= window.setTimeout(() => {
+        waiting = undefined;
+        void client.invalidateQueries({ queryKey: KEY });
+      }, REST);
+    });
+    return () => {
+      window.clearTimeout(waiting);
+      stop();
+    };
+  }, [client]);
+  const found = useQuery({ queryKey: KEY, queryFn: () => fetchMatters(may), refetchInterval: REFETCH });
+  return found.data ?? [];
+}
+
+/** Which of the processes behind the interface are away. */
+export function usePartsAway(): ('worker' | 'planner')[] {
+  const parts = useQuery({
+    queryKey: ['parts'],
+    queryFn: () => data(api.GET('/api/parts')),
+    refetchInterval: REFETCH,
+    retry: false,
+  });
+  if (!parts.data) return [];
+  const { worker, planner } = parts.data;
+  return [...(worker ? [] : (['worker'] as const)), ...(planner ? [] : (['planner'] as const))];
+}

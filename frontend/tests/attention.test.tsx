@@ -1,0 +1,82 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Announcements, AttentionSign, useMatters } from '@/features/attention';
+import { draw } from './drawn';
+import { askedOf, serve } from './server';
+
+const WHO = 'dora@example.org';
+const matter = (kind: string, id: number, sentence: string) => ({
+  kind,
+  key: `${kind} ${id}`,
+  visit_id: id,
+  label: `W-${id} Gull House`,
+  sentence,
+});
+
+function All({ may = () => true }: { may?: () => boolean }) {
+  const matters = useMatters(may);
+  return (
+    <>
+      <AttentionSign matters={matters} />
+      <Announcements who={WHO} matters={matters} />
+    </>
+  );
+}
+
+const show = (board: unknown[], more = {}) => {
+  serve({
+    'GET /api/planning/attention': board,
+    'GET /api/messages': [],
+    'GET /api/messages/calls': [],
+    'GET /api/intake/mail': [],
+    'GET /api/parts': { worker: true, planner: true },
+    ...more,
+  });
+  return draw(<All />);
+};
+
+beforeEach(() => localStorage.clear());
+
+describe('what somebody should look at', () => {
+  it('is not spoken of when there is nothing', async () => {
+    await show([]);
+    await waitFor(() => expect(askedOf('GET /api/parts')).not.toHaveLength(0));
+    expect(screen.queryByRole('button')).toBeNull();
+    expect(screen.queryByRole('status')).toBeNull();
+  });
+
+  it('is counted, and each thing leads to where it is dealt with', async () => {
+    const failed = { id: 3, name: 'Gull House', failure: 'no such number', written_at: 1, visit_id: 9 };
+    const { user, router } = await show(
+      [matter('nobody', 1, 'promised Fri 10–12, and nobody is assigned'), matter('broken', 2, 'late')],
+      { 'GET /api/messages': [failed] },
+    );
+    await user.click(await screen.findByRole('button', { name: '3 to look at' }));
+    const list = screen.getByRole('dialog', { name: 'To look at' });
+    expect(list).toHaveTextContent(
+      /1 promise with nobody.*1 promise will not be kept today.*1 message not delivered/,
+    );
+    await user.click(within(list).getByRole('link', { name: /W-2 Gull House late/ }));
+    expect(router.state.location.pathname).toBe('/board');
+    expect(router.state.location.search).toEqual({ visit: 2 });
+  });
+
+  it('is announced by a line that stays until it was seen, and then no more', async () => {
+    const rows = [
+      matter('declined', 1, 'declined by Ines Falk: van is broken'),
+      matter('nobody', 2, 'nobody'),
+    ];
+    const first = await show(rows);
+    const line = await screen.findByRole('status', { name: 'New to look at' });
+    expect(line).toHaveTextContent(/declined by Ines Falk: van is broken.*and 1 more/);
+    await first.user.click(within(line).getByRole('button', { name: 'Seen' }));
+    expect(screen.queryByRole('status', { name: 'New to look at' })).toBeNull();
+    expect(screen.getByRole('button', { name: '2 to look at' })).toBeVisible();
+    expect(localStorage.getItem(`iron-relay.seen.${WHO}`)).toBe('["declined 1","nobody 2"]');
+  });
+
+  it('says which process is away, and that the rest works', async () => {
+    await show([], { 'GET /api/parts': { worker: true, planner: false } });
+    expect(await screen.findByText(/^The planner is away: no windows.*Everything else works/)).toBeVisible();
+  });
+});
