@@ -247,3 +247,67 @@ def test_the_days_are_made_ready_again_as_soon_as_something_has_changed(world, a
     as_role("intake").post(f"/customers/{world.customer.pk}/notes", {"text": "x"})
     planner.keep_ready()
     assert planner._world is not first
+
+
+# --- urgent work ------------------------------------------------------------------------------------------
+
+
+@pytest.mark.django_db
+def test_what_cannot_wait_says_until_when_and_who_could_be_there_first(world, as_role):
+    world.door_job.respond_minutes = 45
+    world.door_job.save()
+    world.placed(10, technician=world.ines, state="on_site", arrived_at=to_datetime(at(10)))
+    found = as_role("intake").post("/planning/offers", call(world, priority=1)).json()
+    assert (found["urgent"]["respond_by"], found["urgent"]["minutes"]) == (at(10, 45), 45)
+    assert found["urgent"]["first"][0]["name"] == "Ivor Larkin"
+    assert not any(offer["recommended"] for offer in found["offers"] if offer["start"] > at(10, 45))
+    # Whoever is named first can really be given it, and starts then.
+    made = as_role("dispatcher").post("/planning/book", call(world, priority=1)).json()
+    named = found["urgent"]["first"][0]
+    rows = as_role("dispatcher").get(f"/planning/visits/{made['visit_id']}/rescuers").json()
+    assert (rows[0]["name"], rows[0]["start"]) == (named["name"], named["start"])
+
+
+@pytest.mark.django_db
+def test_other_work_is_not_urgent_and_off_means_no_points(world, as_role):
+    admin = as_role("administrator")
+    version = admin.get("/company/settings").json()["version"]
+    admin.post("/company/settings", {"version": version, "changes": {"offers_on": False}})
+    found = as_role("intake").post("/planning/offers", call(world)).json()
+    assert (found["urgent"], found["recommend"]) == (None, False)
+    assert not any(offer["recommended"] for offer in found["offers"])
+
+
+@pytest.mark.django_db
+def test_a_window_that_cannot_be_kept_is_refused_with_the_true_reason(world, as_role):
+    sunday = MONDAY + timedelta(days=6)
+    window = {"start": at(8, day=sunday), "end": at(10, day=sunday)}
+    refused = as_role("intake").post("/planning/book", call(world, window=window))
+    assert refused.status_code == 409
+    assert "Nobody has a shift on Sun 29 Nov" in refused.json()["title"]
+    long = as_role("intake").post("/planning/book", call(world, window=MORNING, duration_seconds=20 * 3600))
+    assert "the longest shift has 8 h 30" in long.json()["title"]
+
+
+@pytest.mark.django_db
+def test_an_empty_company_gets_a_sentence(world, as_role):
+    WeeklyShiftRow.objects.all().delete()
+    found = as_role("intake").post("/planning/offers", call(world))
+    assert found.status_code == 200
+    assert (found.json()["offers"], found.json()["refusals"]) == ([], ["Nobody has a shift on these days"])
+
+
+# --- what is open there already -----------------------------------------------------------------------------
+
+
+@pytest.mark.django_db
+def test_what_is_open_at_a_site_is_told_before_a_second_one_is_made(world, as_role):
+    api = as_role("intake")
+    waits = api.post("/intake/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks"}).json()
+    world.placed(11, state="done")
+    world.placed(13, state="cancelled")
+    ahead = world.placed(15)
+    requests = api.get("/intake/requests", state="new", site_id=world.site.pk).json()
+    assert [row["number"] for row in requests] == [waits["number"]]
+    rows = api.get(f"/orders/open/site/{world.site.pk}").json()
+    assert [(row["visit_id"], row["technician"], row["start"]) for row in rows] == [(ahead.pk, "Ines Falk", at(15))]

@@ -32,16 +32,19 @@ from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
 from foundation.origin import client_network
-from foundation.schemas import Key
+from foundation.schemas import AskedKey, Key
 
 router = Router()
 State = Annotated[Literal["new", "quoted", "ordered", "closed"] | None, Query()]
 
 
 @router.get("/requests", response=list[RequestOut], auth=Needs(Action.SEE_ORDERS))
-def requests(request: HttpRequest, state: State = None, customer_id: int | None = None) -> list[RequestOut]:
+def requests(
+    request: HttpRequest, state: State = None, customer_id: AskedKey | None = None, site_id: AskedKey | None = None
+) -> list[RequestOut]:
     """Requests: new ones the most pressing first, others the newest first."""
-    return [RequestOut.of(row) for row in queries.requests(state=state, customer_id=customer_id)]
+    found = queries.requests(state=state, customer_id=customer_id, site_id=site_id)
+    return [RequestOut.of(row) for row in found]
 
 
 @router.get("/requests/{request_id}", response=RequestDetailOut, auth=Needs(Action.SEE_ORDERS))

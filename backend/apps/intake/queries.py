@@ -22,11 +22,15 @@ def request(request_id: int) -> Request:
     return found
 
 
-def requests(*, state: str | None = None, customer_id: int | None = None, limit: int = 100) -> list[Request]:
+def requests(
+    *, state: str | None = None, customer_id: int | None = None, site_id: int | None = None, limit: int = 100
+) -> list[Request]:
     """New ones by urgency and deadline, those that wait longest first; others the newest first."""
     rows = _whole()
     if customer_id is not None:
         rows = rows.filter(customer_id=customer_id)
+    if site_id is not None:
+        rows = rows.filter(site_id=site_id)
     if state == "new":
         rows = rows.filter(state="new").order_by(
             "priority", Coalesce("due", "promise_end").asc(nulls_last=True), F("taken_at")

@@ -13,6 +13,7 @@ from apps.orders.order_schemas import (
     ExportIn,
     LinkIn,
     ListIn,
+    OpenThereOut,
     OrderChangeIn,
     OrderDetailOut,
     OrdersOut,
@@ -84,6 +85,12 @@ def done_on_asset(request: HttpRequest, asset_id: Key) -> list[WorkDoneOut]:
 def done_at_site(request: HttpRequest, site_id: Key) -> list[WorkDoneOut]:
     """What was done at a site lately."""
     return [WorkDoneOut.of(visit) for visit in reading.work_done_at(site_id)]
+
+
+@router.get("/open/site/{int:site_id}", response=list[OpenThereOut], auth=Needs(Action.SEE_ORDERS))
+def open_at_site(request: HttpRequest, site_id: Key) -> list[OpenThereOut]:
+    """What is ordered for a site and not done yet."""
+    return [OpenThereOut.of(visit) for visit in reading.open_at(site_id)]
 
 
 @router.get("/of/customer/{int:customer_id}/visits", response=list[CustomerVisitOut], auth=Needs(Action.SEE_ORDERS))

@@ -306,6 +306,30 @@ class WorkDoneOut(Schema):
         )  # fmt: skip
 
 
+class OpenThereOut(Schema):
+    """Something that is ordered for a site and not done yet."""
+
+    visit_id: int
+    order_id: int
+    label: str
+    title: str
+    asset_id: int | None
+    state: str
+    promise: PromiseOut | None
+    start: int | None
+    technician: str | None
+
+    @classmethod
+    def of(cls, row: Visit) -> Self:
+        promise = row.promise
+        return cls(
+            visit_id=row.pk, order_id=row.order_id, label=row.label, title=row.title or row.order.title,
+            asset_id=row.order.asset_id, state=row.state,
+            promise=PromiseOut(start=promise.start, end=promise.end) if promise else None, start=to_moment(row.start),
+            technician=row.technician.name if row.technician else None,
+        )  # fmt: skip
+
+
 class CustomerVisitOut(Schema):
     """A visit at a customer's site in a line. Times are epoch seconds."""
 

@@ -72,6 +72,14 @@ def work_done_at(site_id: int, *, limit: int = 6) -> list[Visit]:
     return list(rows.filter(state__in=[VisitState.DONE, VisitState.REVIEWED]).order_by("-finished_at")[:limit])
 
 
+def open_at(site_id: int, *, limit: int = 12) -> list[Visit]:
+    """Visits at a site that are not done yet, soonest first: what was asked for already."""
+    rows = Visit.objects.with_whereabouts().select_related("technician").filter(order__site_id=site_id)
+    ended = [VisitState.DONE, VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED]
+    soonest = Coalesce("start", "promise_start", "due")
+    return list(rows.exclude(state__in=ended).order_by(soonest.asc(nulls_last=True), "id")[:limit])
+
+
 def visits_at(customer_id: int, *, limit: int = 30) -> list[Visit]:
     """Visits at a customer's sites: those still to come first, soonest first, then the past ones, newest first."""
     rows = Visit.objects.with_whereabouts().select_related("technician").filter(order__customer_id=customer_id)

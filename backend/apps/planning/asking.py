@@ -49,10 +49,11 @@ def expect_offers() -> None:
         _ask("/expect")
 
 
-def keeps(*, draft: Mapping[str, Any], window: Interval) -> dict[str, Any] | None:
-    """The offer that proves that a window can be kept as things are now; None when it cannot."""
-    found: list[dict[str, Any]] = _ask("/offers", draft=dict(draft), start=window.start, end=window.end)["offers"]
-    return found[0] if found else None
+def keeps(*, draft: Mapping[str, Any], window: Interval) -> tuple[dict[str, Any] | None, list[str]]:
+    """The offer that proves that a window can be kept as things are now; None when it cannot, and why not."""
+    found = _ask("/offers", draft=dict(draft), start=window.start, end=window.end)
+    offers: list[dict[str, Any]] = found["offers"]
+    return (offers[0] if offers else None), list(found["refusals"])
 
 
 def _ask(path: str, **body: Any) -> dict[str, Any]:

@@ -62,7 +62,8 @@ def attention(*, now: datetime) -> tuple[Matter, ...]:
 def _found(now: datetime) -> Iterator[Matter]:
     tz = time_zone()
     moment = int(now.timestamp())
-    waiting = orders.open_visits()
+    yield from _breaking(board(first=local_day(moment, tz), now=now), tz)
+    waiting = sorted(orders.open_visits(), key=lambda line: line.promise.start if line.promise else moment)
     declined = orders.declines_of([line.id for line in waiting])
     for line in waiting:
         if (said := declined.get(line.id)) is not None:
@@ -71,7 +72,6 @@ def _found(now: datetime) -> Iterator[Matter]:
         elif line.promise is not None:
             passed = " has passed" if line.promise.end < moment else ""
             yield _matter("nobody", line, f"promised {_window(line.promise, tz)}{passed}, and nobody is assigned")
-    yield from _breaking(board(first=local_day(moment, tz), now=now), tz)
 
 
 def _breaking(today: Board, tz: ZoneInfo) -> Iterator[Matter]:

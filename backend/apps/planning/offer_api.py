@@ -12,7 +12,7 @@ from apps.orders import queries as orders
 from apps.orders.commands import put_on_standby, take_off_standby
 from apps.orders.schemas import VisitOut
 from apps.people.queries import technician
-from apps.planning import asking, queries
+from apps.planning import asking, queries, urgent
 from apps.planning.commands import offers as commands
 from apps.planning.offer_schemas import (
     AreaOutlookOut,
@@ -40,7 +40,7 @@ router = Router()
 def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     """Windows that can be kept for the call as far as it is typed, best first."""
     draft = commands.draft_of_wanted(site_id=body.site_id, wanted=body.wanted(), crew=body.crew)
-    return _asked(draft, body.wish)
+    return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 
 @router.post("/offers/expected", response={204: None}, auth=Needs(Action.OFFER_TIMES))
@@ -53,11 +53,24 @@ def expect_offers(request: HttpRequest) -> Status[None]:
 @router.post("/visits/{int:visit_id}/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def visit_offers(request: HttpRequest, visit_id: Key, body: VisitOffersIn) -> dict[str, Any]:
     """Windows that can be kept for a visit that has no technician yet."""
-    return _asked(commands.draft_of_visit(orders.visit(visit_id)), body.wish)
+    draft = commands.draft_of_visit(orders.visit(visit_id))
+    return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 
 def _asked(draft: dict[str, Any], wish: WishIn) -> dict[str, Any]:
     return {**asking.offers(draft=draft, wish=wish.model_dump(mode="json")), "shown": settings().offers_shown}
+
+
+def _urgent(draft: dict[str, Any]) -> dict[str, Any] | None:
+    found = urgent.first_there(draft=draft, now=clock.now())
+    if found is None:
+        return None
+    first = [
+        {"technician_id": row.technician_id, "name": row.name, "start": row.start, "drive_seconds": row.drive_seconds,
+         "doing": row.doing}
+        for row in found.first
+    ]  # fmt: skip
+    return {"respond_by": found.respond_by, "minutes": found.minutes, "first": first}
 
 
 @router.post("/book", response={201: BookedOut}, auth=Needs(Action.OFFER_TIMES))

@@ -64,6 +64,24 @@ class RemedyOut(Schema):
     sentence: str
 
 
+class FirstOut(Schema):
+    """Somebody who could be there first."""
+
+    technician_id: int
+    name: str
+    start: int
+    drive_seconds: int
+    doing: str
+
+
+class UrgentOut(Schema):
+    """Work that has to be responded to sooner than any window: until when, and who could be there first."""
+
+    respond_by: int
+    minutes: int
+    first: list[FirstOut]
+
+
 class OffersOut(Schema):
     """Windows best first; and where there are none, why, and what would make one possible."""
 
@@ -73,6 +91,9 @@ class OffersOut(Schema):
     refusals: list[str]
     remedies: list[RemedyOut]
     milliseconds: int
+    # Whether windows are weighed against each other at all.
+    recommend: bool
+    urgent: UrgentOut | None
 
 
 class StandbyIn(Schema):

@@ -1,13 +1,17 @@
 """Who could be there first: for work that cannot wait."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
+from apps.catalogue.models import JobType
 from apps.company.queries import time_zone
+from apps.customers.models import Site
 from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
-from apps.orders.models import Visit
+from apps.orders.models import Visit, WorkOrder
 from apps.people.working_days import WorkingDay, working_days
 from apps.planning.translate import Days, days_of, opening_of, spec_of_visit, stop_of
 from core.basics import minutes_in_words
@@ -29,6 +33,45 @@ class Rescuer:
     drive_seconds: int
     start: int
     verdict: Verdict
+
+
+@dataclass(frozen=True, kw_only=True)
+class FirstThere:
+    """Until when somebody must be there, and who could be first."""
+
+    respond_by: int
+    minutes: int
+    first: list[Rescuer]
+
+
+# So many are named while the caller is on the line; all of them beside the board.
+NAMED = 3
+
+
+def first_there(*, draft: Mapping[str, Any], now: datetime) -> FirstThere | None:
+    """For a call that is being taken: None unless its job type has to be responded to within this day."""
+    job = JobType.objects.filter(pk=draft["job_type_id"]).first() if draft.get("job_type_id") else None
+    moment = int(now.timestamp())
+    by = respond_by(job, moment)
+    if job is None or by is None:
+        return None
+    site = Site.objects.select_related("customer", "area").get(pk=draft["site_id"])
+    # The visit as it would be made: nothing of it is in the database yet.
+    order = WorkOrder(id=0, number="", customer=site.customer, site=site, job_type=job, title=job.name)
+    visit = Visit(
+        id=0, order=order, duration_seconds=draft["duration_seconds"] or job.duration_seconds or 3600,
+        needs=draft["needs"], priority=draft["priority"], takes={},
+    )  # fmt: skip
+    first = rescuers(visit=visit, now=now)[:NAMED]
+    return FirstThere(respond_by=by, minutes=job.respond_minutes or 0, first=first)
+
+
+def respond_by(job: JobType | None, now: int) -> int | None:
+    """Until when work of this type must be responded to, where that is within the day."""
+    if job is None or not job.respond_minutes:
+        return None
+    moment = now + 60 * job.respond_minutes
+    return moment if moment <= day_interval(local_day(now, time_zone()), time_zone()).end else None
 
 
 def rescuers(*, visit: Visit, now: datetime) -> list[Rescuer]:

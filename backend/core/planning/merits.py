@@ -142,4 +142,6 @@ def _gain(aim: Aim, points: float) -> str:
 
 
 def _names(rows: Iterable[Broken], labels: Mapping[int, str]) -> Collection[str]:
-    return list(dict.fromkeys(labels[row.visit_id] for row in rows if row.visit_id in labels))[:2]
+    return list(
+        dict.fromkeys(labels[row.visit_id] for row in rows if row.visit_id is not None and row.visit_id in labels)
+    )[:2]

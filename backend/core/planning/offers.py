@@ -61,7 +61,8 @@ class Wish:
 
 @dataclass(frozen=True, kw_only=True)
 class OfferRules:
-    """How windows are weighed. Weights are shares of each other; `near_metres` is by road."""
+    """How windows are weighed, and what is never recommended. Weights are shares of each other; `near_metres` is by
+    road."""
 
     near_metres: int = 2500
     near: int = 30
@@ -72,6 +73,10 @@ class OfferRules:
     shown: int = 4
     least: int = 35
     recommend: bool = True
+    # Nothing is recommended that begins after it: urgent work cannot wait for a better window.
+    respond_by: int | None = None
+    # The site lies in none of the company's areas: nobody is known to go there.
+    outside: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -80,7 +85,8 @@ class Facts:
 
     Attributes
     ----------
-    near : visits planned or promised within the near distance that day; `near_area` where they are.
+    near : visits planned or promised within the near distance that day; `near_area` where they are; `near_nobody`
+        those of them that were promised and have nobody yet, in words.
     added_drive : seconds.
     days_ahead, horizon : days from today, and days looked at.
     rare_skill : a skill the technician has and the work does not need, that `rare_holders` have that day.
@@ -99,6 +105,7 @@ class Facts:
     able: int
     technician: str
     last_hands: bool = False
+    near_nobody: tuple[str, ...] = ()
 
 
 def score(facts: Facts, rules: OfferRules) -> tuple[int, dict[str, int]]:
@@ -124,6 +131,8 @@ def in_words(facts: Facts, rules: OfferRules) -> tuple[str, ...]:
     if facts.near:
         where = f", in {facts.near_area}" if facts.near_area else ""
         reasons.append(f"{facts.near} other visit{'s' if facts.near > 1 else ''} within {km} that day{where}")
+        if facts.near_nobody:
+            reasons.append(f"Near {facts.near_nobody[0]}, nobody yet")
     else:
         reasons.append(f"Nothing else within {km} that day")
     more = facts.added_drive

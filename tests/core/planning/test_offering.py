@@ -1,6 +1,7 @@
 """Offering a time: what is offered can be kept, and breaks nothing that was promised before."""
 
 from dataclasses import replace
+from datetime import timedelta
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -167,3 +168,37 @@ def test_an_offer_never_breaks_what_was_promised_before(seed):
         gone = finder.base.visits.keys() - {one.visit.id for own in proof.stops for one in own}
         assert all(finder.base.visits[key].promise is None for key in gone)
         assert gone <= {move.visit_id for move in offer.moves}
+
+
+def test_what_must_be_responded_to_sooner_is_never_recommended_later():
+    rules = replace(RULES, respond_by=at(9))
+    found = OfferFinder(world(someone(1))).offers(visit(9), ALL, rules=rules).offers
+    assert [offer.window for offer in found if offer.recommended] == [MORNING]
+    later = next(offer for offer in found if offer.window == NOON)
+    assert later.reasons[0] == "Too late to respond by 09:00"
+
+
+def test_outside_every_area_nothing_is_recommended_and_it_is_said():
+    found = OfferFinder(world(someone(1))).offers(visit(9), ALL, rules=replace(RULES, outside=True)).offers
+    assert found
+    assert not any(offer.recommended for offer in found)
+    assert all(offer.reasons[0] == "Outside every area" for offer in found)
+
+
+def test_promised_work_near_by_that_nobody_has_yet_is_named():
+    promised = replace(visit(7, promise=Interval(start=at(8), end=at(12))), place=9)
+    found = OfferFinder(world(someone(1), backlog=[promised])).offers(visit(9), ALL, rules=RULES).offers
+    assert f"Near {promised.label}, promised Mon 23 Nov, 08:00–12:00, nobody yet" in found[0].reasons
+
+
+def test_the_true_reason_is_told_when_it_is_longer_than_any_shift():
+    found = OfferFinder(world(someone(1))).offers(visit(9, minutes=900), ALL, rules=RULES)
+    assert found.offers == ()
+    assert found.refusals == ("It takes 15 h; the longest shift has 8 h",)
+
+
+def test_the_true_reason_is_told_when_nobody_works_that_day():
+    sunday = MONDAY + timedelta(days=6)
+    window = Interval(start=at(8, day=sunday), end=at(10, day=sunday))
+    found = OfferFinder(world(someone(1))).offers(visit(9), [window], rules=RULES)
+    assert found.refusals == ("Nobody has a shift on Sun 29 Nov",)

@@ -6,7 +6,7 @@ stands in the same transaction, so that whoever takes it up again goes on exactl
 
 from collections.abc import Iterable, Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, cast
 
 from django.db import transaction
 from django.db.models.functions import Lower
@@ -51,7 +51,7 @@ def bring_in(file_id: int) -> None:
                 locked.save(update_fields=["state"])
                 live.announce("file", ids=[file.pk])
                 return
-            _Batch(file=locked, actor=file.uploaded_by, now=clock.now()).write(batch)
+            _Batch(file=locked, actor=cast(Actor, file.uploaded_by), now=clock.now()).write(batch)
             locked.position += len(batch)
             locked.share = locked.position / len(planned)
             locked.moved_at = clock.now()

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime, timedelta
 
 from django.db import transaction
@@ -13,7 +13,7 @@ from apps.customers.importing.reading import is_cards, own_keys, remember, rows_
 from apps.customers.importing.states import IMPORT, READ
 from apps.customers.models import CustomerFile
 from core.basics.tables import MARK, safe_cell
-from core.customers import BadFile, columns_of, headings_of
+from core.customers import BadFile, FileRow, columns_of, headings_of
 from core.roles import Action
 from foundation import audit, jobs, live
 from foundation.actors import Actor, require
@@ -156,11 +156,10 @@ def refused_rows(file_id: int) -> Iterator[str]:
     return _lines([*titles, "refused because"], refused_of(found, rows), len(titles))
 
 
-def _lines(titles: list[str], refused: list[tuple[object, str]], width: int) -> Iterator[str]:
+def _lines(titles: list[str], refused: Sequence[tuple[FileRow, str]], width: int) -> Iterator[str]:
     yield MARK + _line(titles)
     for row, why in refused:
-        cells = [str(cell) for cell in getattr(row, "written", ())]
-        yield _line([*(cells + [""] * width)[:width], why])
+        yield _line([*(row.written + [""] * width)[:width], why])
 
 
 def _line(cells: list[str]) -> str:

@@ -138,12 +138,10 @@ def _promise(actor: Actor, now: datetime, visit: Visit, window: Interval, *, ass
         raise Rejected("It is placed already: move it on the board.", code="wrong_state")
     if window.end <= int(now.timestamp()):
         raise Rejected("The promise lies in the past.", field="promise")
-    proof = asking.keeps(draft=draft_of_visit(visit), window=window)
+    proof, refusals = asking.keeps(draft=draft_of_visit(visit), window=window)
     if proof is None:
-        raise Conflict(
-            "That window has just gone: somebody else promised it, or the day has changed. Choose another one.",
-            code="window_gone",
-        )
+        why = "; ".join(refusals[:3]) or "the day has changed, or somebody else promised it"
+        raise Conflict(f"That window cannot be kept (any more): {why}. Choose another one.", code="window_gone")
     before = {"fields": {"promise_start": to_moment(visit.promise_start), "promise_end": to_moment(visit.promise_end)}}
     visit = orders.promise(actor=actor, now=now, visit_id=visit.pk, version=visit.version, window=window, tell=tell)
     alone = not assign and not proof["moves"]

@@ -10,11 +10,12 @@ from django.db import connection
 
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import offer_settings
-from apps.company.queries import company, settings, time_zone
+from apps.company.queries import areas, company, settings, time_zone
 from apps.customers.people import preferred_at, refused_at
 from apps.orders import queries as orders
 from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
+from apps.planning.urgent import respond_by
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
 from core.calendars import day_interval, epoch, local_day
@@ -83,8 +84,10 @@ def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[
         travel = travel_among([*world.places, place])
         spec = _spec(draft, job, travel.matrix.index[place], world)
         asked = [window] if window is not None else _windows(own, draft, wish, job)
-        found = world.finder.offers(spec, asked, rules=_rules(own, window), travel=travel)
-    return _as_json(world.loaded, found, milliseconds=round(1000 * (time.perf_counter() - began)))
+        found = world.finder.offers(spec, asked, rules=_rules(own, draft, job, window), travel=travel)
+    return _as_json(
+        world.loaded, found, recommend=own.offers_on, milliseconds=round(1000 * (time.perf_counter() - began))
+    )
 
 
 def expect() -> None:
@@ -175,19 +178,21 @@ def _windows(own: Settings, draft: Draft, wish: Wish, job: JobType | None) -> li
     return found
 
 
-def _rules(own: Settings, window: Interval | None) -> OfferRules:
+def _rules(own: Settings, draft: Draft, job: JobType | None, window: Interval | None) -> OfferRules:
     return OfferRules(
         near_metres=own.near_metres, near=own.weight_near, driving=own.weight_driving, soon=own.weight_soon,
         rare=own.weight_rare, load=own.weight_load, shown=1 if window is not None else own.offers_shown,
-        least=own.offers_least, recommend=own.offers_on,
+        least=own.offers_least, recommend=own.offers_on, respond_by=respond_by(job, int(clock.now().timestamp())),
+        outside=draft.area is None and bool(areas()),
     )  # fmt: skip
 
 
-def _as_json(loaded: Loaded, found: Offers, *, milliseconds: int) -> dict[str, Any]:
+def _as_json(loaded: Loaded, found: Offers, *, recommend: bool, milliseconds: int) -> dict[str, Any]:
     names = {day.technician.id: day.technician.name for day in loaded.problem.days}
     return {
         "offers": [_offer(loaded, offer, names) for offer in found.offers],
         "looked_at": found.looked_at,
+        "recommend": recommend,
         "refusals": list(found.refusals),
         "remedies": [
             {"start": row.window.start, "end": row.window.end, "sentence": row.sentence} for row in found.remedies

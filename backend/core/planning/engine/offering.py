@@ -13,7 +13,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from core.basics import Interval
+from core.basics import Interval, minutes_in_words
 from core.calendars import local_day, local_time
 from core.planning.engine.model import Model
 from core.planning.engine.openings import Opening, OpeningFinder, Seat
@@ -293,13 +293,20 @@ class OfferFinder:
             reasons = in_words(facts, rules)
             if row.moves:
                 reasons = (*(self.move_in_words(move) for move in row.moves), *reasons)
+            late = rules.respond_by is not None and row.window.start > rules.respond_by
+            if late and rules.respond_by is not None:
+                reasons = (f"Too late to respond by {local_time(rules.respond_by, self._tz)}", *reasons)
+            if rules.outside:
+                reasons = ("Outside every area", *reasons)
             offers.append(
                 Offer(
                     window=row.window, start=row.opening.start,
                     technician_ids=tuple(seat.technician_id for seat in row.opening.seats), score=points, parts=parts,
                     reasons=reasons, moves=row.moves,
                     days=row.days if row.days is not None else self._days_with(visit, row),
-                    recommended=rules.recommend and points >= rules.least and not row.moves,
+                    recommended=(
+                        rules.recommend and points >= rules.least and not row.moves and not late and not rules.outside
+                    ),
                 )
             )  # fmt: skip
         if not rules.recommend:
@@ -334,6 +341,11 @@ class OfferFinder:
             able=row.able,
             technician=technician.name,
             last_hands=visit.last_technician == technician.id,
+            near_nobody=tuple(
+                f"{other.label}, promised {window_in_words(other.promise, self._tz)}"
+                for other in near
+                if other.id in self.held and other.promise is not None
+            ),
         )
 
     def _near(self, visit: VisitSpec, day: date, metres: int) -> list[VisitSpec]:
@@ -395,6 +407,16 @@ class OfferFinder:
     def _refusals(self, visit: VisitSpec, windows: Sequence[Interval]) -> Iterator[str]:
         """Why no window can be kept: what keeps people out, and how many could and have no room."""
         dates = list(self._by_date(windows))
+        idle = [day for day in dates if day not in self._of_date]
+        if idle:
+            yield f"Nobody has a shift on {', '.join(f'{day:%a %-d %b}' for day in idle[:4])}"
+            if len(idle) == len(dates):
+                return
+        shifts = [self.base.days[index].shift for day in dates for index in self._of_date.get(day, ())]
+        longest = max((shift.last_end - shift.hours.start for shift in shifts if shift is not None), default=0)
+        if visit.duration is not None and visit.duration > longest:
+            yield f"It takes {minutes_in_words(visit.duration)}; the longest shift has {minutes_in_words(longest)}"
+            return
         people: dict[int, Day] = {}
         for day in dates:
             for index in self._of_date.get(day, ()):

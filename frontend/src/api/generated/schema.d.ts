@@ -1548,6 +1548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/open/site/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open At Site
+         * @description What is ordered for a site and not done yet.
+         */
+        get: operations["apps_orders_order_api_open_at_site"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/views": {
         parameters: {
             query?: never;
@@ -4660,6 +4680,22 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * FirstOut
+         * @description Somebody who could be there first.
+         */
+        FirstOut: {
+            /** Doing */
+            doing: string;
+            /** Drive Seconds */
+            drive_seconds: number;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
+        };
         /** FitOut */
         FitOut: {
             /** Reasons */
@@ -5505,12 +5541,38 @@ export interface components {
             milliseconds: number;
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
+            /** Recommend */
+            recommend: boolean;
             /** Refusals */
             refusals: string[];
             /** Remedies */
             remedies: components["schemas"]["RemedyOut"][];
             /** Shown */
             shown: number;
+            urgent: components["schemas"]["UrgentOut"] | null;
+        };
+        /**
+         * OpenThereOut
+         * @description Something that is ordered for a site and not done yet.
+         */
+        OpenThereOut: {
+            /** Asset Id */
+            asset_id: number | null;
+            /** Label */
+            label: string;
+            /** Order Id */
+            order_id: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Start */
+            start: number | null;
+            /** State */
+            state: string;
+            /** Technician */
+            technician: string | null;
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
         };
         /**
          * OpeningOut
@@ -7196,6 +7258,18 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /**
+         * UrgentOut
+         * @description Work that has to be responded to sooner than any window: until when, and who could be there first.
+         */
+        UrgentOut: {
+            /** First */
+            first: components["schemas"]["FirstOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Respond By */
+            respond_by: number;
+        };
         /** VanPartOut */
         VanPartOut: {
             /** Part */
@@ -7651,6 +7725,7 @@ export type SchemaFileOut = components['schemas']['FileOut'];
 export type SchemaFillerOut = components['schemas']['FillerOut'];
 export type SchemaFiltersIn = components['schemas']['FiltersIn'];
 export type SchemaFirstIn = components['schemas']['FirstIn'];
+export type SchemaFirstOut = components['schemas']['FirstOut'];
 export type SchemaFitOut = components['schemas']['FitOut'];
 export type SchemaFormIn = components['schemas']['FormIn'];
 export type SchemaFormOut = components['schemas']['FormOut'];
@@ -7704,6 +7779,7 @@ export type SchemaNoteIn = components['schemas']['NoteIn'];
 export type SchemaOfferOut = components['schemas']['OfferOut'];
 export type SchemaOffersIn = components['schemas']['OffersIn'];
 export type SchemaOffersOut = components['schemas']['OffersOut'];
+export type SchemaOpenThereOut = components['schemas']['OpenThereOut'];
 export type SchemaOpeningOut = components['schemas']['OpeningOut'];
 export type SchemaOpeningsOut = components['schemas']['OpeningsOut'];
 export type SchemaOrderChangeIn = components['schemas']['OrderChangeIn'];
@@ -7791,6 +7867,7 @@ export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
+export type SchemaUrgentOut = components['schemas']['UrgentOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
 export type SchemaVersionIn = components['schemas']['VersionIn'];
@@ -9219,6 +9296,7 @@ export interface operations {
             query?: {
                 state?: ("new" | "quoted" | "ordered" | "closed") | null;
                 customer_id?: number | null;
+                site_id?: number | null;
             };
             header?: never;
             path?: never;
@@ -9825,6 +9903,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AcceptedOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_open_at_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenThereOut"][];
                 };
             };
         };

@@ -27,7 +27,7 @@ export function AttentionSign({ matters }: { matters: Matter[] }) {
       <Popover.Trigger asChild>
         <Button
           rank="bar"
-          className="bg-copper text-copper-ink!"
+          className="bg-copper! text-copper-ink!"
           icon={<BellRing size={15} aria-hidden />}
           aria-label={`${matters.length} to look at`}
           title="What somebody should look at now"

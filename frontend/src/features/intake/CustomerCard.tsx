@@ -9,12 +9,15 @@ import { useAddSite, useCustomer } from '@/features/customers';
 import { AddressField, type PickedPlace } from '@/features/roads';
 import { dayName } from '@/shared/time';
 import type { Caller } from './model';
+import { OpenThere } from './OpenThere';
 import { useWorkDone } from './queries';
 
 type Known = Extract<Caller, { kind: 'known' }>;
 
 interface Props {
   caller: Known;
+  /** The request that is worked on: it is no other one. */
+  requestId: number | null;
   picked: PickedPlace | null;
   adding: boolean;
   onAdding: (adding: boolean) => void;
@@ -25,7 +28,17 @@ interface Props {
 }
 
 /** The customer found: which site, which asset. */
-export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite, onChange, onOther }: Props) {
+export function CustomerCard({
+  caller,
+  requestId,
+  picked,
+  adding,
+  onAdding,
+  onPick,
+  onSite,
+  onChange,
+  onOther,
+}: Props) {
   const customer = useCustomer(caller.customerId);
   const sites = customer.data?.sites ?? [];
   const chosen =
@@ -126,6 +139,7 @@ export function CustomerCard({ caller, picked, adding, onAdding, onPick, onSite,
           </div>
         </fieldset>
       )}
+      {chosen && <OpenThere siteId={chosen.id} assetId={caller.assetId} requestId={requestId} />}
       {chosen && <LatelyThere siteId={chosen.id} assetId={caller.assetId} />}
     </div>
   );

@@ -138,6 +138,7 @@ function Call(props: CallProps) {
               )}
               {caller.kind === 'known' && (
                 <CustomerCard
+                  requestId={request?.id ?? null}
                   caller={caller}
                   picked={picked}
                   adding={adding}
@@ -159,13 +160,15 @@ function Call(props: CallProps) {
         )}
       </div>
       <aside className="flex min-h-0 flex-col border-l border-hairline bg-sheet">
-        <div className="h-52 shrink-0 border-b border-hairline">
-          <RegionMap
-            label="Map of Varnholm"
-            marks={mark ? [mark] : []}
-            onPick={needsPlace ? setPicked : undefined}
-          />
-        </div>
+        {(mark !== null || needsPlace) && (
+          <div className="h-52 shrink-0 border-b border-hairline">
+            <RegionMap
+              label="Map of the site"
+              marks={mark ? [mark] : []}
+              onPick={needsPlace ? setPicked : undefined}
+            />
+          </div>
+        )}
         <UnfinishedCalls who={draft.who} current={draft.key} />
         <WaitingRequests />
       </aside>

@@ -37,6 +37,7 @@ import {
 import { OfferList } from './OfferList';
 import { OtherTime, StandbyFields, TellCustomer } from './PromiseFields';
 import { useOffers } from './queries';
+import { UrgentFirst } from './UrgentFirst';
 
 interface Props {
   caller: Caller;
@@ -91,9 +92,10 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
     ...((own.data?.find((row) => row.record === 'order')?.questions ?? []) as unknown as Question[]),
   ];
 
-  const save = async (filled: NeedForm, andOrder: boolean) => {
+  const save = async (filled: NeedForm, andOrder: boolean, then?: 'give') => {
     if (caller.kind !== 'known' || site === null) return;
     const body = toRequest(filled, site.id, caller.assetId);
+    let given: number | null = null;
     if (!andOrder) {
       const made = await take.mutateAsync({ ...body, details: toDetails(details) });
       toast.success(`${made.number} kept. It waits at the right.`);
@@ -101,13 +103,15 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
       const made = await book.mutateAsync({
         ...body,
         details: toDetails(details),
-        window,
+        // Whoever goes at once is chosen beside the board: no window is promised before.
+        window: then === 'give' ? null : window,
         assign,
         tell,
         standby: toStandby(standby),
         request_id: request?.id ?? null,
         version: request?.version ?? null,
       });
+      if (then === 'give') given = made.visit_id;
       const promised = made.promise ? `promised ${window_(made.promise)}` : 'is in the backlog';
       const who = made.technician ? `, ${made.technician} goes` : '';
       toast.success(`${made.order} ${promised}${who}`, {
@@ -118,8 +122,13 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
       });
     }
     onSaved();
+    if (given !== null) void navigate({ to: '/board', search: { visit: given } });
   };
-  const submit = (andOrder: boolean) => handleSubmit((filled) => save(filled, andOrder).catch(() => {}));
+  const submit = (andOrder: boolean, then?: 'give') =>
+    handleSubmit(
+      (filled) => save(filled, andOrder, then).catch(() => {}),
+      () => focusFirstError(),
+    );
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -188,6 +197,13 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
         </SelectField>
       </div>
       {job?.advice && <p className="text-sm font-semibold text-copper">{job.advice}</p>}
+      {answer?.urgent && (
+        <UrgentFirst
+          urgent={answer.urgent}
+          busy={book.isPending}
+          onGive={may(session, 'plan') ? () => void submit(true, 'give')() : undefined}
+        />
+      )}
       <section aria-label="When we come" className="space-y-1 rounded-sm bg-wash p-2">
         <h3 className="text-xs font-semibold text-ink-soft">
           When we come <span className="font-normal">· Alt+1 to Alt+9 takes a window</span>
@@ -278,6 +294,15 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
       </div>
     </form>
   );
+}
+
+/** The first field that is wrong is brought into view and into focus, so that a screen reader says it too. */
+function focusFirstError() {
+  window.setTimeout(() => {
+    const field = document.querySelector<HTMLElement>('[aria-invalid="true"]');
+    field?.scrollIntoView({ block: 'center' });
+    field?.focus();
+  });
 }
 
 function startOf(request: SchemaRequestDetailOut | null): NeedForm {

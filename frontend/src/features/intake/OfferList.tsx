@@ -39,6 +39,8 @@ export function OfferList(props: Props) {
             key={`${offer.start} ${offer.end}`}
             offer={offer}
             number={index + 1}
+            best={offer.recommended && offer === answer?.offers[0]}
+            scored={answer?.recommend ?? true}
             taken={taken?.start === offer.start && taken.end === offer.end}
             onTake={() => onTake({ start: offer.start, end: offer.end })}
           />
@@ -70,18 +72,24 @@ export function OfferList(props: Props) {
 function OfferRow({
   offer,
   number,
+  best,
+  scored,
   taken,
   onTake,
 }: {
   offer: SchemaOfferOut;
   number: number;
+  /** Of all of them, whichever order they are listed in. */
+  best: boolean;
+  /** Whether windows are weighed against each other at all. */
+  scored: boolean;
   taken: boolean;
   onTake: () => void;
 }) {
   const label = `${dayWords(offer.start)} ${clockTime(offer.start)}–${clockTime(offer.end)}`;
   return (
     <div className={`border-b border-hairline last:border-b-0 ${taken ? 'bg-copper-wash' : ''}`}>
-      <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_2rem] items-start gap-1.5 px-1.5 py-1">
+      <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_4.25rem] items-start gap-1.5 px-1.5 py-1">
         <input
           type="radio"
           name="window"
@@ -111,10 +119,13 @@ function OfferRow({
             .map(([part, points]) => `${part} ${points}`)
             .join(', ')}
         >
-          {offer.score}
-          {offer.recommended && number === 1 && (
-            <span className="block font-sans text-xs font-semibold text-good">best</span>
+          {scored && (
+            <>
+              <span className="block font-sans whitespace-nowrap">{meritWords(offer.score)}</span>
+              <span className="text-xs text-ink-soft">{offer.score} of 100</span>
+            </>
           )}
+          {best && <span className="block font-sans text-xs font-semibold text-good">best</span>}
         </span>
       </label>
     </div>
@@ -192,6 +203,13 @@ function NoWindow({ answer }: { answer: SchemaOffersOut }) {
       )}
     </Notice>
   );
+}
+
+/** Points in words. */
+function meritWords(score: number): string {
+  if (score >= 75) return 'very good';
+  if (score >= 55) return 'good';
+  return score >= 35 ? 'fair' : 'poor';
 }
 
 function dayWords(at: number): string {

@@ -2,7 +2,8 @@ import { Link } from '@tanstack/react-router';
 import { sentenceOf } from '@/api/client';
 import type { SchemaRequestOut } from '@/api/types';
 import { Notice } from '@/design/Notice';
-import { stamp } from '@/shared/time';
+import { serverNow } from '@/shared/clock';
+import { clockTime, isoDay, stamp } from '@/shared/time';
 import { useRequests } from './queries';
 
 /** Requests nobody has made into an order yet, the most pressing first. */
@@ -30,15 +31,21 @@ export function WaitingRequests() {
   );
 }
 
+/** The time of day is enough for what came today. */
+const since = (at: number) => (isoDay(at) === isoDay(serverNow()) ? clockTime(at) : stamp(at).split(',')[0]);
+
 function RequestRow({ row }: { row: SchemaRequestOut }) {
   return (
     <li>
       <Link to="/intake" search={{ request: row.id }} className="block px-3 py-1.5 text-sm hover:bg-wash">
-        <span className="flex justify-between text-xs text-ink-soft">
-          <span className="figures">
-            {row.number} · {row.channel} · priority {row.priority}
+        <span className="flex justify-between gap-2 text-xs whitespace-nowrap text-ink-soft">
+          <span className="min-w-0 truncate">
+            <span className="figures">{row.number}</span> · {row.channel} ·{' '}
+            <abbr title={`priority ${row.priority}`} className="no-underline">
+              P{row.priority}
+            </abbr>
           </span>
-          <span>{stamp(row.taken_at)}</span>
+          <time>{since(row.taken_at)}</time>
         </span>
         <span className="block font-semibold">
           {row.customer?.name ?? (row.from_name || 'unknown sender')}

@@ -52,10 +52,17 @@ export function useOffers(asked: SchemaOffersIn | null) {
     queryKey: ['intake', 'offers', asked],
     enabled: asked !== null,
     queryFn: ({ signal }) => data(api.POST('/api/planning/offers', { body: asked!, signal })),
-    placeholderData: keepPreviousData,
+    // While the same job's are looked for anew the old ones stay; another job's say nothing about this one.
+    placeholderData: (before, query) =>
+      sameJob((query?.queryKey as [string, string, SchemaOffersIn | null] | undefined)?.[2], asked)
+        ? before
+        : undefined,
     staleTime: 20_000,
   });
 }
+
+const sameJob = (one: SchemaOffersIn | null | undefined, two: SchemaOffersIn | null) =>
+  one?.job_type_id === two?.job_type_id && one?.site_id === two?.site_id;
 
 /** Says that offers will be asked for soon: the planner makes the days ready while the caller still says the name. */
 export function useExpectOffers(enabled: boolean) {
@@ -77,6 +84,21 @@ export function useWorkDone(siteId: number, assetId: number | null) {
       assetId === null
         ? data(api.GET('/api/orders/done/site/{site_id}', { params: { path: { site_id: siteId } } }))
         : data(api.GET('/api/orders/done/asset/{asset_id}', { params: { path: { asset_id: assetId } } })),
+  });
+}
+
+/** What is open at a site already: requests that wait, and work that is not done. */
+export function useOpenThere(siteId: number) {
+  useFollowing(['orders', 'open', siteId], ['visit', 'request']);
+  return useQuery({
+    queryKey: ['orders', 'open', siteId],
+    queryFn: async () => {
+      const [requests, visits] = await Promise.all([
+        data(api.GET('/api/intake/requests', { params: { query: { state: 'new', site_id: siteId } } })),
+        data(api.GET('/api/orders/open/site/{site_id}', { params: { path: { site_id: siteId } } })),
+      ]);
+      return { requests, visits };
+    },
   });
 }
 

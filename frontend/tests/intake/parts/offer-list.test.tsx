@@ -24,6 +24,8 @@ const answer = (offers: object[], more = {}) =>
     milliseconds: 45,
     refusals: [],
     remedies: [],
+    recommend: true,
+    urgent: null,
     ...more,
   }) as unknown as SchemaOffersOut;
 
@@ -115,5 +117,18 @@ describe('windows that can be kept', () => {
   it('are being looked for', async () => {
     await show(undefined, { asking: true });
     expect(await screen.findByText(/Looking for windows…/)).toBeVisible();
+  });
+
+  it('calls the same one best whichever order they are listed in', async () => {
+    await show(answer([offer(12, 90), offer(8, 70)]), { byTime: true });
+    const rows = screen.getAllByRole('radio').map((radio) => radio.closest('label')!);
+    expect(rows[0]).toHaveTextContent('08:00');
+    expect(rows[0]).not.toHaveTextContent('best');
+    expect(rows[1]).toHaveTextContent(/very good90 of 100best/);
+  });
+
+  it('shows no points where windows are not weighed', async () => {
+    await show(answer([offer(8, 70)], { recommend: false }));
+    expect(screen.queryByText(/of 100/)).toBeNull();
   });
 });
