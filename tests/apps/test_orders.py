@@ -286,3 +286,30 @@ def test_numbers_follow_the_companys_pattern(world, as_role, dispatcher):
     changes = {"order_number": "{year}/{number}", "order_number_next": 5000}
     assert admin.post("/company/settings", {"version": version, "changes": changes}).status_code == 200
     assert [an_order(world, dispatcher)["number"] for _ in range(2)] == ["2026/5000", "2026/5001"]
+
+
+def test_a_link_is_turned_round_in_one_press_and_stays_when_that_cannot_be(world, dispatcher):
+    order = an_order(world, dispatcher)
+    path = f"/orders/{order['id']}"
+    for title in ("Second", "Third"):
+        order = dispatcher.post(
+            f"{path}/visits", {"version": order["version"], "title": title, "duration_seconds": 3600}
+        ).json()
+    one, two, three = [row["id"] for row in order["visits"]]
+
+    def tie(first, second):
+        body = {"version": order["version"], "kind": "after", "first_id": first, "second_id": second, "least": 3600}
+        return dispatcher.post(f"{path}/links", body).json()
+
+    order = tie(one, two)
+    turned = dispatcher.post(f"{path}/links/{order['links'][0]['id']}/turn?version={order['version']}").json()
+    [link] = turned["links"]
+    assert (link["first_id"], link["second_id"], link["least"]) == (two, one, 3600)
+    order = turned
+    order = tie(one, three)
+    order = tie(two, three)
+    # Turning 2 → 3 closes a ring (3 → 2 → 1 → 3): refused, and all is as it was.
+    last = order["links"][-1]["id"]
+    refused = dispatcher.post(f"{path}/links/{last}/turn?version={order['version']}")
+    assert refused.status_code == 422
+    assert dispatcher.get(path).json()["links"] == order["links"]

@@ -177,6 +177,13 @@ def link_visits(request: HttpRequest, order_id: Key, body: LinkIn) -> OrderDetai
     return OrderDetailOut.of(reading.order(order_id))
 
 
+@router.post("/{int:order_id}/links/{int:link_id}/turn", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def turn_link(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
+    """Turn a link round."""
+    commands.turn_link(actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id)
+    return OrderDetailOut.of(reading.order(order_id))
+
+
 @router.delete("/{int:order_id}/links/{int:link_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
     """Undo a link."""

@@ -107,6 +107,53 @@ export function parseLength(text: string): number | null {
   return /^\d{1,4}$/.test(plain) && Number(plain) > 0 ? Number(plain) * 60 : null;
 }
 
+/** A gap as people type it: a length, or days as "1d". Seconds, or null when it is none. */
+export function parseGap(text: string): number | null {
+  const days = /^(\d{1,3})\s*d(ays?)?$/.exec(text.trim().toLowerCase());
+  return days ? Number(days[1]) * 86_400 : parseLength(text);
+}
+
+const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
+const FULL = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
+
+/**
+ * A day as people type it: "fri", "+3", "2.12", "2/12/2026", "2026-12-02", "today", "tomorrow". A weekday, or a day without
+ * a year, is the next one from `today` on. As 2026-12-02, or null when it is no day.
+ */
+export function parseDay(text: string, today: string): string | null {
+  const plain = text.trim().toLowerCase();
+  const by = /^([+-])\s*(\d{1,3})$/.exec(plain);
+  if (by) return addDays(today, Number(by[2]) * (by[1] === '-' ? -1 : 1));
+  if (plain === 'today') return today;
+  if (plain === 'tomorrow' || plain === 'tom') return addDays(today, 1);
+  const weekday = WEEKDAYS.findIndex(
+    (name, at) =>
+      plain.length >= 2 && (name.startsWith(plain) || (plain.length > 3 && FULL[at]!.startsWith(plain))),
+  );
+  if (weekday >= 0) return addDays(today, (weekday - weekdayOf(today) + 7) % 7);
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(plain);
+  if (iso) return realDay(Number(iso[1]), Number(iso[2]), Number(iso[3]));
+  const parts = /^(\d{1,2})(?:[./-](\d{1,2}))?[./-]?(?:(\d{4}))?\.?$/.exec(plain);
+  if (!parts) return null;
+  const [year, month] = today.split('-').map(Number) as [number, number, number];
+  const day = Number(parts[1]);
+  if (parts[3]) return parts[2] ? realDay(Number(parts[3]), Number(parts[2]), day) : null;
+  if (parts[2])
+    return ahead([realDay(year, Number(parts[2]), day), realDay(year + 1, Number(parts[2]), day)], today);
+  const next = month === 12 ? realDay(year + 1, 1, day) : realDay(year, month + 1, day);
+  return ahead([realDay(year, month, day), next], today);
+}
+
+const weekdayOf = (day: string) => (new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7;
+const ahead = (days: (string | null)[], today: string) =>
+  days.find((day) => day !== null && day >= today) ?? null;
+
+function realDay(year: number, month: number, day: number): string | null {
+  const found = new Date(Date.UTC(year, month - 1, day));
+  const real = found.getUTCMonth() === month - 1 && found.getUTCDate() === day && year >= 2001 && year < 2100;
+  return real ? found.toISOString().slice(0, 10) : null;
+}
+
 function ofDay(hours: number, minutes: number): number | null {
   return hours < 24 && minutes < 60 ? hours * 60 + minutes : null;
 }

@@ -6,6 +6,8 @@ import {
   isoDay,
   length,
   moment,
+  parseDay,
+  parseGap,
   parseLength,
   parseTime,
   setTimeZone,
@@ -75,4 +77,39 @@ it('says lengths and windows in words', () => {
   const promise = { start: utc('2026-11-23T11:00Z'), end: utc('2026-11-23T13:00Z') };
   expect(window_(promise, '2026-11-23')).toBe('10:00–12:00');
   expect(window_(promise, '2026-11-24')).toBe('Mon 23 Nov 10:00–12:00');
+});
+
+describe('a day as people type it', () => {
+  it.each([
+    ['fri', '2026-11-27'],
+    ['Friday', '2026-11-27'],
+    ['wed', '2026-11-25'],
+    ['mo', '2026-11-30'],
+    ['+3', '2026-11-28'],
+    ['-1', '2026-11-24'],
+    ['today', '2026-11-25'],
+    ['tomorrow', '2026-11-26'],
+    ['2.12', '2026-12-02'],
+    ['2/12', '2026-12-02'],
+    ['2.12.', '2026-12-02'],
+    ['1.3', '2027-03-01'],
+    ['24.12.2027', '2027-12-24'],
+    ['2026-12-02', '2026-12-02'],
+    ['28', '2026-11-28'],
+    ['3', '2026-12-03'],
+  ])('%s', (text, day) => expect(parseDay(text, '2026-11-25')).toBe(day));
+
+  it.each(['', 'soon', '31.2', '32', '2026-13-01', '1.1.1999', 'f', '1.2.3.4'])('“%s” is none', (text) =>
+    expect(parseDay(text, '2026-11-25')).toBeNull(),
+  );
+});
+
+describe('a gap as people type it', () => {
+  it.each([
+    ['1d', 86_400],
+    ['2 days', 172_800],
+    ['2h', 7200],
+    ['45', 2700],
+  ])('%s', (text, seconds) => expect(parseGap(text)).toBe(seconds));
+  it.each(['x', '1w', '0'])('“%s” is none', (text) => expect(parseGap(text)).toBeNull());
 });

@@ -1,6 +1,6 @@
 """Changing orders and visits."""
 
-from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, unlink_visits
+from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, turn_link, unlink_visits
 from apps.orders.commands.following import follow
 from apps.orders.commands.making import OrderFields, change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
@@ -35,5 +35,6 @@ __all__ = [
     "take_off_standby",
     "take_step",
     "tell_promised",
+    "turn_link",
     "unlink_visits",
 ]

@@ -112,6 +112,20 @@ def unlink_visits(*, actor: Actor, now: datetime, order_id: int, version: int, l
 
 
 @transaction.atomic
+def turn_link(*, actor: Actor, now: datetime, order_id: int, version: int, link_id: int) -> WorkOrder:
+    """Turn a link round: what came second comes first. All as it was when that cannot be."""
+    row = VisitLink.objects.filter(pk=link_id, first__order_id=order_id).first()
+    if row is None:
+        raise NotFound("There is no such link (any more).", code="no_link")
+    order = unlink_visits(actor=actor, now=now, order_id=order_id, version=version, link_id=link_id)
+    link_visits(
+        actor=actor, now=now, order_id=order_id, version=order.version, kind=LinkKind(row.kind),
+        first_id=row.second_id, second_id=row.first_id, least=row.least, greatest=row.greatest,
+    )  # fmt: skip
+    return order
+
+
+@transaction.atomic
 def spread_over_days(
     *, actor: Actor, now: datetime, order_id: int, version: int, visit_id: int, days: int
 ) -> WorkOrder:

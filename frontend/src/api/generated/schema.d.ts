@@ -1696,6 +1696,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order_id}/links/{link_id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn Link
+         * @description Turn a link round.
+         */
+        post: operations["apps_orders_order_api_turn_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{order_id}/notes": {
         parameters: {
             query?: never;
@@ -10092,6 +10112,31 @@ export interface operations {
         };
     };
     apps_orders_order_api_unlink_visits: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                order_id: number;
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_turn_link: {
         parameters: {
             query: {
                 version: number;

@@ -115,6 +115,17 @@ export function useUnlink(id: number) {
   );
 }
 
+/** What came second comes first. */
+export function useTurnLink(id: number) {
+  return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
+    data(
+      api.POST('/api/orders/{order_id}/links/{link_id}/turn', {
+        params: { path: { order_id: id, link_id: linkId }, query: { version } },
+      }),
+    ),
+  );
+}
+
 export function useNoteOnOrder(id: number) {
   const client = useQueryClient();
   return useMutation({

@@ -1,4 +1,4 @@
-import { fireEvent, screen } from '@testing-library/react';
+import { screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { BoardBar } from '@/features/planning/board/BoardBar';
 import type { Board } from '@/features/planning/model';
@@ -79,11 +79,17 @@ describe('which days are shown', () => {
   });
 
   it('goes to the day that is chosen, and stays when none is', async () => {
-    const { change } = await bar();
-    const field = screen.getByLabelText('Go to a day');
-    fireEvent.change(field, { target: { value: '2026-12-24' } });
+    const { user, change } = await bar();
+    await user.click(screen.getByTitle('Go to a day: fri, 2.12, +3'));
+    await user.keyboard('24.12');
+    // Nothing happens while it is being typed.
+    expect(change).not.toHaveBeenCalled();
+    await user.keyboard('{Enter}');
     expect(change).toHaveBeenLastCalledWith({ day: '2026-12-24' });
-    fireEvent.change(field, { target: { value: '' } });
+    await user.click(screen.getByTitle('Go to a day: fri, 2.12, +3'));
+    await user.keyboard('nonsense{Enter}');
+    expect(screen.getByRole('alert')).toHaveTextContent('no day');
+    await user.keyboard('{Escape}');
     expect(change).toHaveBeenCalledTimes(1);
   });
 

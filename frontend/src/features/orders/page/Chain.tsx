@@ -9,8 +9,16 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { may, useSession } from '@/features/people';
 import { serverNow } from '@/shared/clock';
-import { clockTime, dayName, isoDay, length, parseLength, window_ } from '@/shared/time';
-import { useAddVisit, useLink, usePlanChain, useRemoveVisit, useSpread, useUnlink } from '../queries';
+import { clockTime, dayName, isoDay, length, parseGap, parseLength, window_ } from '@/shared/time';
+import {
+  useAddVisit,
+  useLink,
+  usePlanChain,
+  useRemoveVisit,
+  useSpread,
+  useTurnLink,
+  useUnlink,
+} from '../queries';
 import { ChainDiagram } from './ChainDiagram';
 import { KINDS, kindWords, type LinkKind } from './links';
 
@@ -23,18 +31,26 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
   const [gap, setGap] = useState('');
   const link = useLink(order.id);
   const unlink = useUnlink(order.id);
+  const turn = useTurnLink(order.id);
   const plan = usePlanChain();
   const navigate = useNavigate();
   const canPlan = may(useSession(), 'plan');
-  const tie = (first: number, second: number) =>
-    link.mutate({
-      version: order.version,
-      kind,
-      first_id: first,
-      second_id: second,
-      least: gap.trim() ? (parseLength(gap) ?? 0) : 0,
-      greatest: null,
-    });
+  const least = gap.trim() ? parseGap(gap) : 0;
+  const tie = (first: number, second: number) => {
+    if (kind === 'after' && least === null) return;
+    link.mutate(
+      {
+        version: order.version,
+        kind,
+        first_id: first,
+        second_id: second,
+        least: kind === 'after' ? (least ?? 0) : 0,
+        greatest: null,
+      },
+      // The next link has a gap of its own.
+      { onSuccess: () => setGap('') },
+    );
+  };
   const open = order.visits.filter((visit) => visit.state === 'open');
   const several = order.visits.length > 1;
   return (
@@ -101,13 +117,19 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
               {kind === 'after' && (
                 <TextField
                   label="at least so long after"
-                  placeholder="2h"
+                  placeholder="2h, 1d"
+                  error={least === null ? 'Like 45, 2h, 1:30 or 1d' : undefined}
                   className="w-36"
                   value={gap}
                   onChange={(event) => setGap(event.target.value)}
                 />
               )}
-              <Button type="submit" disabled={from === null || to === null || link.isPending}>
+              <Button
+                type="submit"
+                disabled={
+                  from === null || to === null || link.isPending || (kind === 'after' && least === null)
+                }
+              >
                 Tie them
               </Button>
             </form>
@@ -119,6 +141,21 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
                 <b>{labelOf(order, row.second_id)}</b> {kindWords(row.kind)}{' '}
                 <b>{labelOf(order, row.first_id)}</b>
                 {row.least > 0 && <span className="text-ink-soft">at least {length(row.least)} later</span>}
+                {canChange && row.kind === 'after' && (
+                  <Button
+                    rank="quiet"
+                    title={`${labelOf(order, row.first_id)} then comes after ${labelOf(order, row.second_id)}`}
+                    disabled={turn.isPending}
+                    onClick={() =>
+                      turn.mutate(
+                        { linkId: row.id, version: order.version },
+                        { onError: (error) => toast.error(sentenceOf(error)) },
+                      )
+                    }
+                  >
+                    Turn round
+                  </Button>
+                )}
                 {canChange && (
                   <Button
                     rank="quiet"
@@ -227,6 +264,7 @@ function AddVisit({ order, onDone }: { order: SchemaOrderDetailOut; onDone: () =
   const [time, setTime] = useState('');
   const [crew, setCrew] = useState('1');
   const add = useAddVisit(order.id);
+  const wrongLength = time.trim() !== '' && parseLength(time) === null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     add.mutate(
@@ -249,13 +287,14 @@ function AddVisit({ order, onDone }: { order: SchemaOrderDetailOut; onDone: () =
       <TextField label="What for" autoFocus value={title} onChange={(e) => setTitle(e.target.value)} />
       <TextField
         label="Length"
+        error={wrongLength ? 'Like 45 or 1:30' : undefined}
         className="w-24"
         placeholder="45 or 1:30"
         value={time}
         onChange={(e) => setTime(e.target.value)}
       />
       <TextField label="Crew" className="w-14" value={crew} onChange={(e) => setCrew(e.target.value)} />
-      <Button type="submit" disabled={!title.trim() || add.isPending}>
+      <Button type="submit" disabled={!title.trim() || wrongLength || add.isPending}>
         Add it
       </Button>
       {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}

@@ -1,3 +1,4 @@
+import { GoToDay } from './GoToDay';
 import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
@@ -102,18 +103,10 @@ function Days({ day, search, change }: Pick<Props, 'day' | 'search' | 'change'>)
         title="Back  ["
         onClick={() => change({ day: addDays(day, -span) })}
       />
-      <label className="relative" title="Choose a day, or type it">
-        <h1 className="min-w-24 text-center text-base font-semibold whitespace-nowrap" aria-live="polite">
-          {span === 1 ? name(day) : `${name(day).split(' ').slice(0, 2).join(' ')} – ${name(last)}`}
-        </h1>
-        <input
-          type="date"
-          aria-label="Go to a day"
-          className="absolute inset-0 cursor-pointer opacity-0 focus:opacity-100"
-          value={day}
-          onChange={(event) => event.target.value && change({ day: event.target.value })}
-        />
-      </label>
+      <GoToDay
+        words={span === 1 ? name(day) : `${name(day).split(' ').slice(0, 2).join(' ')} – ${name(last)}`}
+        onDay={(value) => change({ day: value })}
+      />
       <Button
         rank="quiet"
         icon={<ChevronRight size={16} />}

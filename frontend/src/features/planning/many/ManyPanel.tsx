@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaBulkIn, SchemaBulkOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { DayField } from '@/design/DayField';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
@@ -90,12 +91,11 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
           ))}
         </SelectField>
         {kind === 'day' && (
-          <TextField
+          <DayField
             label="Day"
-            type="date"
             min={isoDay(serverNow())}
             value={day}
-            onChange={(e) => setDay(e.target.value)}
+            onChange={(value) => value && setDay(value)}
           />
         )}
         {(kind === 'give' || kind === 'shift') && (

@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from 'react';
 import { Button } from '@/design/Button';
+import { DayField } from '@/design/DayField';
 import { TextField } from '@/design/Field';
 import { addDays, clockTime, dayName, isoDay, moment, parseTime } from '@/shared/time';
 import { shownSpan, type BoardVisit, type Lane } from '../model';
@@ -75,13 +76,7 @@ function Note({ lane, day, visits, onLeft }: Omit<Props, 'canPlan'>) {
           onChange={(event) => setFrom(event.target.value)}
           error={begins === null ? 'Like 830' : undefined}
         />
-        <TextField
-          label="Until (day)"
-          type="date"
-          min={day}
-          value={last}
-          onChange={(event) => setLast(event.target.value)}
-        />
+        <DayField label="Until (day)" min={day} value={last} onChange={setLast} />
         <TextField
           label="at"
           placeholder="its end"
