@@ -24,5 +24,6 @@ class Needs(SessionAuth):
 
 
 def actor_of(request: HttpRequest) -> Actor:
-    """The account behind a request that Needs has let through."""
+    """The account behind a request that Needs has let through, and the screen it sits at."""
+    request.user.screen = request.headers.get("X-Screen", "")[:40]  # type: ignore[union-attr]
     return cast(Actor, request.user)

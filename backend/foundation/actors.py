@@ -23,3 +23,8 @@ def require(actor: Actor, action: Action) -> None:
     """Raise NotPermitted when the actor's role does not have the action."""
     if not may(Role(actor.role), action):
         raise NotPermitted(f"As {actor.role} you cannot do this.")
+
+
+def screen_of(actor: Actor) -> str:
+    """The screen somebody sits at, where it is known: undoing there takes back what was done there."""
+    return str(getattr(actor, "screen", ""))

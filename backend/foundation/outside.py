@@ -33,3 +33,4 @@ class Deputy:
     name: str
     role: Role
     technician_id: int | None = None
+    screen: str = ""

@@ -538,3 +538,47 @@ def test_a_promise_whose_link_does_not_hold_is_broken_and_the_day_says_why(world
     assert lamp_of(dispatcher, second)[0] == "broken"
     Visit.objects.filter(pk=first.pk).update(state="cancelled")
     assert lamp_of(dispatcher, second)[0] == "dark"
+
+
+# --- whose deed, and where -----------------------------------------------------------------------------------
+
+
+def at_screen(api, screen):
+    api.client.defaults["HTTP_X_SCREEN"] = screen
+    return api
+
+
+def test_undo_takes_back_what_was_done_at_this_screen_by_this_person(world, as_role):
+    one, two = world.visit(), world.visit()
+    left, right = at_screen(as_role("dispatcher"), "left"), at_screen(as_role("dispatcher"), "right")
+    place(left, one, world.ines, at(11))
+    place(right, two, world.ivor, at(11))
+    assert [row["visit_id"] for row in left.get("/planning/undo").json()["undo"]] == [one.pk]
+    assert left.post("/planning/undo").json()["visit"]["id"] == one.pk
+    assert left.post("/planning/undo").json()["code"] == "nothing_to_undo"
+    two.refresh_from_db()
+    assert two.technician_id == world.ivor.pk
+
+
+def test_who_was_faster_is_not_said_to_the_very_person(world, dispatcher, as_role):
+    visit = world.visit()
+    place(dispatcher, visit, world.ines, at(11))
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(12)}
+    mine = dispatcher.post(f"/planning/visits/{visit.pk}/place", body).json()["title"]
+    assert mine.startswith("You have done something with it already: ")
+    theirs = as_role("other").post(f"/planning/visits/{visit.pk}/place", body).json()["title"]
+    assert theirs.startswith("The dispatcher was faster: ")
+
+
+def test_a_double_booking_asks_for_a_reason_whichever_is_put_on_the_other(world, dispatcher):
+    world.placed(11)
+    for start in (at(11, 30), at(10, 30)):
+        visit = world.visit()
+        path, body = (
+            f"/planning/visits/{visit.pk}/place",
+            {"version": 1, "technician_id": world.ines.pk, "start": start},
+        )
+        refused = dispatcher.post(path, body)
+        assert refused.json()["code"] == "reason_needed", refused.json()
+        assert dispatcher.post(path, {**body, "because": "two hands there"}).status_code == 200
+        Visit.objects.filter(pk=visit.pk).delete()

@@ -57,9 +57,10 @@ def test_the_second_visit_on_the_same_hour_is_judged_with_the_first(transactiona
     one, two = world.visit(), world.visit()
     first, second = as_role("dispatcher"), as_role("other")
     answers = at_once(placing(first, one, world.ines, at(11)), placing(second, two, world.ines, at(11)))
-    assert [answer.status_code for answer in answers] == [200, 200]
-    warned = [any(reason["limit"] == "overlap" for reason in a.json()["verdict"]["reasons"]) for a in answers]
-    assert sorted(warned) == [False, True]
+    assert sorted(answer.status_code for answer in answers) == [200, 422]
+    refused = next(answer for answer in answers if answer.status_code == 422).json()
+    assert refused["code"] == "reason_needed"
+    assert any("verlaps" in reason for reason in refused["reasons"])
 
 
 def test_a_request_is_ordered_once_however_fast_two_people_are(transactional_db, world, as_role, at_once):

@@ -128,6 +128,13 @@ class Findable(models.Model):
         ]
 
 
+class FindableWord(models.Model):
+    """A word that stands in what customers are found by: among these the one is looked for that a misspelt word meant.
+    Words that went out of use stay; nothing is found by them."""
+
+    word = models.CharField(max_length=80, unique=True)
+
+
 class Merge(models.Model):
     """Two customers made one: what moved, so that it can be undone."""
 

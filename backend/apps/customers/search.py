@@ -1,24 +1,31 @@
 """Finding customers as one types: by name, phone, e-mail, address, contact or serial number.
 
 Each customer, contact, site and asset has a row of folded text (`Findable`). Words of three letters and more are found
-anywhere in it (trigrams), shorter ones at the beginning of a word (full text); misspelt ones by likeness.
+anywhere in it (trigrams), shorter ones at the beginning of a word (full text); misspelt ones by the words
+that were most likely meant.
 """
 
+import re
 import unicodedata
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import reduce
+from operator import or_
+from threading import Lock
 
-from django.contrib.postgres.search import SearchQuery, TrigramWordSimilarity
+from django.contrib.postgres.search import SearchQuery
 from django.db.models import Q
 
 from apps.company.queries import settings
-from apps.customers.models import Asset, Contact, Customer, Findable, Site
+from apps.customers.models import Asset, Contact, Customer, Findable, FindableWord, Site
 from core.basics import digits_of, phone_key
+from core.customers.spelling import Vocabulary
 
 LEAST_LETTERS = 2
 # Looked at before the best are chosen: enough for any name that is typed further than two letters.
 LOOKED_AT = 240
-LEAST_LIKENESS = 0.5
+# More words than this narrow nothing down any further.
+MOST_WORDS = 5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,7 +51,7 @@ def find(text: str, *, limit: int = 12) -> list[Hit]:
         return []
     rows = _rows(_phone(text) or _all(words))
     if not rows and not _phone(text):
-        rows = _alike(fold(text))
+        return list(_once(_alike(fold(text))))[:limit]  # in the order of nearness
     rows.sort(key=lambda row: _rank(row, words))
     return list(_once(rows))[:limit]
 
@@ -63,11 +70,14 @@ def _phone(text: str) -> Q | None:
 def _all(words: list[str]) -> Q:
     query = Q()
     for word in words:
-        if len(word) >= 3 or not word.isalnum():
-            query &= Q(text__contains=word)
-        else:
-            query &= Q(vector=SearchQuery(f"{word}:*", search_type="raw", config="simple"))
+        query &= _one(word)
     return query
+
+
+def _one(word: str) -> Q:
+    if len(word) >= 3 or not word.isalnum():
+        return Q(text__contains=word)
+    return Q(vector=SearchQuery(f"{word}:*", search_type="raw", config="simple"))
 
 
 def _rows(query: Q) -> list[Findable]:
@@ -76,14 +86,40 @@ def _rows(query: Q) -> list[Findable]:
 
 
 def _alike(text: str) -> list[Findable]:
-    """Nothing holds the words: what is written nearly like that."""
-    if len(text) < 4:
+    """Nothing holds the words: what holds the words that were most likely meant, the nearest first."""
+    if len(text) < 3:
         return []
-    rows = Findable.objects.filter(text__trigram_word_similar=text).annotate(
-        likeness=TrigramWordSimilarity(text, "text")
-    )
-    found = rows.filter(likeness__gte=LEAST_LIKENESS).order_by("-likeness")
-    return list(found.select_related("customer", "site__area", "asset", "contact").defer("site__area__polygon")[:24])
+    meant = [vocabulary().meant_by(word) for word in text.split()[:MOST_WORDS]]
+    if not all(meant):
+        return []
+    query = Q()
+    for candidates in meant:
+        query &= reduce(or_, (_one(word) for word in candidates))
+    rows = _rows(query)
+    near = {row.pk: sum(_nearness(row, candidates) for candidates in meant) for row in rows}
+    return sorted(rows, key=lambda row: (-near[row.pk], len(row.text), row.pk))[:24]
+
+
+def _nearness(row: Findable, candidates: dict[str, float]) -> float:
+    """How near the row's text comes to one typed word."""
+    return max((near for word, near in candidates.items() if word in row.text), default=0.0)
+
+
+_vocabulary, _upto, _learning = Vocabulary(), 0, Lock()
+
+
+def vocabulary() -> Vocabulary:
+    """The words of everything that can be found, kept by the process; what was added since is added."""
+    global _upto, _vocabulary
+    with _learning:
+        newest = FindableWord.objects.order_by("-id").values_list("id", flat=True).first() or 0
+        if newest < _upto:  # another database, or all was thrown away
+            _vocabulary, _upto = Vocabulary(), 0
+        if newest > _upto:
+            rows = FindableWord.objects.filter(id__gt=_upto).values_list("word", flat=True)
+            _vocabulary.add(list(rows))
+            _upto = newest
+        return _vocabulary
 
 
 def _rank(row: Findable, words: list[str]) -> tuple[bool, bool, int, str]:
@@ -124,7 +160,11 @@ def make_findable(customer_ids: Iterable[int]) -> None:
     ids = sorted(set(customer_ids))
     Findable.objects.filter(customer_id__in=ids).delete()
     alive = list(Customer.objects.filter(pk__in=ids, merged_into__isnull=True))
-    Findable.objects.bulk_create(_texts(alive), batch_size=2000)
+    made = Findable.objects.bulk_create(_texts(alive), batch_size=2000)
+    words = {word for row in made for word in re.findall(r"[^\W\d_]{3,80}", row.text)}
+    known = set(FindableWord.objects.filter(word__in=words).values_list("word", flat=True))
+    new = (FindableWord(word=word) for word in sorted(words - known))
+    FindableWord.objects.bulk_create(new, batch_size=2000, ignore_conflicts=True)
 
 
 def _texts(customers: list[Customer]) -> Iterator[Findable]:

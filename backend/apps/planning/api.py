@@ -20,6 +20,7 @@ from core.calendars import local_day
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.actors import screen_of
 from foundation.schemas import Key
 
 router = Router()
@@ -145,10 +146,11 @@ def step(request: HttpRequest, visit_id: Key, body: schemas.StepIn) -> VisitOut:
 @router.get("/undo", response=schemas.ChangesOut, auth=Needs(Action.PLAN))
 def undoable(request: HttpRequest) -> dict[str, Any]:
     """One's own last changes that can be undone, and those that can be done again."""
-    me = actor_of(request).id
+    actor = actor_of(request)
+    mine = {"actor_id": actor.id, "screen": screen_of(actor)}
     return {
-        "undo": [_change(row) for row in queries.undoable(actor_id=me)],
-        "redo": [_change(row) for row in queries.redoable(actor_id=me)],
+        "undo": [_change(row) for row in queries.undoable(**mine)],
+        "redo": [_change(row) for row in queries.redoable(**mine)],
     }
 
 

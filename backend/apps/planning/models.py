@@ -17,6 +17,8 @@ class Change(models.Model):
 
     at = models.DateTimeField()
     actor_id = models.BigIntegerField()
+    # The screen it was done at: undoing there takes back what was done there.
+    screen = models.CharField(max_length=40, blank=True)
     visit = models.ForeignKey("orders.Visit", null=True, on_delete=models.CASCADE, related_name="changes")
     subject = models.CharField(max_length=20, blank=True)
     key = models.BigIntegerField(default=0)

@@ -357,14 +357,14 @@ def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozense
     return reasons or ["unplaced"]
 
 
-def undoable(*, actor_id: int, limit: int = DEPTH) -> list[Change]:
+def undoable(*, actor_id: int, screen: str = "", limit: int = DEPTH) -> list[Change]:
     """What this dispatcher did last and can still undo, newest first."""
-    return list(Change.objects.filter(actor_id=actor_id, undone=False).order_by("-id")[:limit])
+    return list(Change.objects.filter(actor_id=actor_id, screen=screen, undone=False).order_by("-id")[:limit])
 
 
-def redoable(*, actor_id: int, limit: int = DEPTH) -> list[Change]:
+def redoable(*, actor_id: int, screen: str = "", limit: int = DEPTH) -> list[Change]:
     """What this dispatcher undid and can do again, the next one first."""
-    return list(Change.objects.filter(actor_id=actor_id, redoable=True).order_by("id")[:limit])
+    return list(Change.objects.filter(actor_id=actor_id, screen=screen, redoable=True).order_by("id")[:limit])
 
 
 def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:

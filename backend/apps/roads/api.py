@@ -65,5 +65,6 @@ def _address(match: Match) -> dict[str, Any]:
         "lon": match.place.lon,
         "lat": match.place.lat,
         "likeness": round(match.likeness, 1) if math.isfinite(match.likeness) else 0.0,
+        "missing": match.missing,
         "area": area.name if area else None,
     }

@@ -18,6 +18,8 @@ class AddressOut(Schema):
     lat: float
     likeness: float
     area: str | None
+    # A house number that was typed and is not in that street.
+    missing: int = 0
 
 
 class PathOut(Schema):

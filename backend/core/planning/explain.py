@@ -179,6 +179,8 @@ def _reason(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
     sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
     # Another visit's limits never forbid this placement; they are its price.
     weight: Weight = "note" if passed else "warns"
+    if about and found.limit is Limit.OVERLAP:
+        weight = "asks"  # two at once are asked about, whichever of them is put on the other
     if not passed and not about and (found.refuses or found.asks):
         weight = "refuses" if found.refuses else "asks"
     return Reason(weight=weight, sentence=sentence, limit=found.limit)

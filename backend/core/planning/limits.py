@@ -68,7 +68,7 @@ _RULES = (
               words="Work lies on a technician's shift."),
     LimitRule(limit=Limit.OVERTIME, refuses=False, asks=True, name="Overtime", parameter="at most this many minutes",
               words="Technicians are back by the end of the shift and the overtime each may do."),
-    LimitRule(limit=Limit.OVERLAP, refuses=False, name="Overlap", physical=True,
+    LimitRule(limit=Limit.OVERLAP, refuses=False, asks=True, name="Overlap", physical=True,
               words="One visit after the other."),
     LimitRule(limit=Limit.DRIVING, refuses=False, name="Driving", physical=True,
               words="There is time to drive from one visit to the next."),

@@ -37,11 +37,15 @@ class Address:
 
 @dataclass(frozen=True, kw_only=True)
 class Match:
-    """An address that may be meant, its place, and how alike it is (0-100)."""
+    """An address that may be meant, its place, and how alike it is (0-100).
+
+    `missing`: the house number that was typed and is not in that street; the place is then the street's end.
+    """
 
     address: Address
     place: Place
     likeness: float
+    missing: int = 0
 
 
 class Geocoder(Protocol):
@@ -130,14 +134,17 @@ class AddressBook:
 
     def _match(self, index: int, number: int, likeness: float) -> Match:
         street = self._streets[index]
-        if number > street.last_number:
+        missing = number if number > street.last_number else 0
+        if missing:
             # The street is right, the number is not there: its end, and not as sure.
             number, likeness = street.last_number, likeness - 15
         along = number * METRES_BETWEEN_NUMBERS if number else street.line.length / 2
         flat = _beside(street.line, along, left=bool(number % 2), by=SETBACK_METRES if number else 0.0)
         lon, lat = flat / self._scale + self._origin
         address = Address(street=street.name, number=number, district=street.district)
-        return Match(address=address, place=Place(round(float(lon), 6), round(float(lat), 6)), likeness=likeness)
+        return Match(
+            address=address, place=Place(round(float(lon), 6), round(float(lat), 6)), likeness=likeness, missing=missing
+        )
 
     def _longest(self, lines: list[shapely.LineString]) -> shapely.LineString:
         flat = [shapely.LineString((np.array(line.coords) - self._origin) * self._scale) for line in lines]

@@ -16,6 +16,15 @@ export class Problem extends Error {
 
 let csrfToken = '';
 
+/** This tab: undoing here takes back what was done here. It outlives a reload. */
+function screen_(): string {
+  const known = sessionStorage.getItem('iron-relay.screen');
+  if (known) return known;
+  const made = crypto.randomUUID().slice(0, 36);
+  sessionStorage.setItem('iron-relay.screen', made);
+  return made;
+}
+
 export function setCsrfToken(token: string) {
   csrfToken = token;
 }
@@ -23,6 +32,7 @@ export function setCsrfToken(token: string) {
 const middleware: Middleware = {
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);
+    request.headers.set('X-Screen', screen_());
     return request;
   },
   async onResponse({ response }) {

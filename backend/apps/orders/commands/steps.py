@@ -56,15 +56,17 @@ def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:
         gone = "This visit is not yours (any more)." if own_only else "There is no such visit."
         raise NotFound(gone, code="no_visit")
     if visit.version != version:
-        raise Conflict(_what_changed(visit, version), current_version=visit.version)
+        raise Conflict(_what_changed(actor, visit, version), current_version=visit.version)
     return visit
 
 
-def _what_changed(visit: Visit, seen: int) -> str:
+def _what_changed(actor: Actor, visit: Visit, seen: int) -> str:
     entries = audit.since("visit", visit.pk, seen)
     if not entries:
         return "This visit was changed meanwhile. It is shown as it is now."
     newest = entries[0]
+    if all(entry.actor_id == actor.id for entry in entries):
+        return f"You have done something with it already: {newest.sentence or newest.action}. Shown as it is now."
     others = f" (and {len(entries) - 1} more change{'s' if len(entries) > 2 else ''})" if len(entries) > 1 else ""
     return f"{newest.actor_name} was faster: {newest.sentence or newest.action}{others}. Shown as it is now."
 

@@ -20,7 +20,7 @@ from apps.planning.commands.undoing import keep, placement_of
 from core.basics import Interval
 from core.orders import Step, VisitState
 from core.roles import Action, Role
-from foundation.actors import Actor, require
+from foundation.actors import Actor, require, screen_of
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime, to_moment
 from foundation.outside import Deputy
@@ -148,7 +148,7 @@ def _promise(actor: Actor, now: datetime, visit: Visit, window: Interval, *, ass
     kept = keep(actor, now, visit, f"{visit.order.number} promised", before, step=None if alone else 0)
     if alone:
         return visit
-    deputy = Deputy(id=actor.id, name=actor.name, role=Role.DISPATCHER)
+    deputy = Deputy(id=actor.id, name=actor.name, role=Role.DISPATCHER, screen=screen_of(actor))
     for move in proof["moves"]:
         _move(deputy, now, move, kept.pk)
     hands = [row["id"] for row in proof["technicians"]]

@@ -8,7 +8,7 @@ from apps.planning.commands import reminders
 from apps.planning.models import Change
 from apps.stock import commands as stock
 from core.roles import Action, Role, may
-from foundation.actors import Actor
+from foundation.actors import Actor, screen_of
 from foundation.deeds import Deed, PutBack
 
 _PUT_BACK: dict[str, PutBack] = {
@@ -25,9 +25,10 @@ def keep_deed(deed: Deed) -> None:
     """Keep what was done among the changes of who did it."""
     if _putting_back.get() or not may(Role(deed.actor.role), Action.PLAN):
         return
-    Change.objects.filter(actor_id=deed.actor.id, redoable=True).update(redoable=False)
+    screen = screen_of(deed.actor)
+    Change.objects.filter(actor_id=deed.actor.id, screen=screen, redoable=True).update(redoable=False)
     Change.objects.create(
-        at=deed.now, actor_id=deed.actor.id, subject=deed.subject, key=deed.key, sentence=deed.sentence,
+        at=deed.now, actor_id=deed.actor.id, screen=screen, subject=deed.subject, key=deed.key, sentence=deed.sentence,
         before=dict(deed.before), after=dict(deed.after),
     )  # fmt: skip
 

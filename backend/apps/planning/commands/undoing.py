@@ -21,7 +21,7 @@ from apps.planning.models import Change
 from core.orders import Step, VisitState
 from core.roles import Action
 from foundation import audit, events
-from foundation.actors import Actor, require
+from foundation.actors import Actor, require, screen_of
 from foundation.errors import Conflict, NotFound
 from foundation.moments import to_datetime, to_moment
 
@@ -78,7 +78,8 @@ def redo(*, actor: Actor, now: datetime) -> tuple[Visit | None, str]:
 
 
 def _own(actor: Actor) -> QuerySet[Change]:
-    return Change.objects.filter(actor_id=actor.id)
+    """What this person did at this screen."""
+    return Change.objects.filter(actor_id=actor.id, screen=screen_of(actor))
 
 
 def _together(rows: QuerySet[Change], change: Change, *, newest_first: bool) -> list[Change]:
@@ -203,8 +204,8 @@ def keep(
     else:
         after = placement_of(visit)
     change = Change.objects.create(
-        at=now, actor_id=actor.id, visit=visit, version=visit.version, led_to=visit.version, seen=visit.version - 1,
-        sentence=sentence, before=before, after=after, step=step or None,
+        at=now, actor_id=actor.id, screen=screen_of(actor), visit=visit, version=visit.version,
+        led_to=visit.version, seen=visit.version - 1, sentence=sentence, before=before, after=after, step=step or None,
     )  # fmt: skip
     if step == 0:
         change.step = change.pk

@@ -3361,6 +3361,11 @@ export interface components {
             likeness: number;
             /** Lon */
             lon: number;
+            /**
+             * Missing
+             * @default 0
+             */
+            missing: number;
         };
         /**
          * Aim

@@ -259,7 +259,7 @@ function useGoing(path: '/api/planning/undo' | '/api/planning/redo', word: strin
       path === '/api/planning/undo' ? data(api.POST(path, { body: {} })) : data(api.POST(path)),
     onSuccess: ({ visit, sentence }) => {
       if (visit) remember(visit);
-      toast.info(`${word}: ${sentence}`);
+      toast.info(`${word}, of what you did here: ${sentence}`);
     },
     onError: complain,
     onSettled: () => {

@@ -22,7 +22,16 @@ export function AddressField({
       value={picked ? picked.address : text}
       rows={searching ? (search.data ?? []) : []}
       keyOf={(row) => row.address}
-      show={(row) => row.address}
+      show={(row) => (
+        <>
+          {row.address}
+          {(row.missing ?? 0) > 0 && (
+            <span className="block text-xs font-semibold text-warn">
+              There is no number {row.missing} in this street; this is its last one.
+            </span>
+          )}
+        </>
+      )}
       onType={(typed) => {
         onPick(null);
         setText(typed);
