@@ -4,16 +4,24 @@ import re
 import zlib
 from datetime import timedelta
 from itertools import pairwise
+from types import SimpleNamespace
 
 import pytest
 from django.db import connection
+from django.template.loader import render_to_string
+from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from apps.company.models import Holiday
 from apps.messages.models import Message
+from apps.orders import printing as orders_printing
+from apps.orders import reading
 from apps.orders.models import Visit
 from apps.people.models import Absence, Certificate, Crew
+from apps.planning import feeds
+from apps.planning.commands import printing
 from apps.planning.models import Reminder
+from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
@@ -277,6 +285,49 @@ def test_the_work_orders_of_a_day_are_printed_each_on_pages_of_its_own(world, di
     assert one["Content-Type"] == "application/pdf"
     assert (pages(one), pages(everybody)) == (2, 3)
     assert dispatcher.get("/planning/work-orders", day=TUESDAY.isoformat()).json()["code"] == "nothing_planned"
+
+
+def test_all_work_orders_of_a_day_are_printed_by_the_worker_and_fetched_by_who_asked(
+    world, dispatcher, as_role, settings, tmp_path
+):
+    settings.MEDIA_ROOT = tmp_path
+    world.placed(9), world.placed(11), world.placed(9, technician=world.ivor)
+    asked = dispatcher.post("/planning/printouts", {"day": MONDAY.isoformat()}).json()
+    assert (asked["state"], asked["orders"]) == ("waiting", 3)
+    path = f"/planning/printouts/{asked['id']}"
+    assert dispatcher.get(f"{path}/pdf").status_code == 404
+    printing.make(asked["id"])
+    printing.make(asked["id"])
+    assert dispatcher.get(path).json()["state"] == "done"
+    answer = dispatcher.get(f"{path}/pdf")
+    answer.content_ = b"".join(answer.streaming_content)
+    assert pages(SimpleNamespace(content=answer.content_)) == 3
+    assert as_role("other").get(path).status_code == 404
+    assert dispatcher.post("/planning/printouts", {"day": TUESDAY.isoformat()}).json()["code"] == "nothing_planned"
+
+
+def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
+    visit = world.placed(
+        11, crew=2, mates=[world.ivor.pk], takes={"Seal": 2}, due=to_datetime(at(16)), state="sent",
+        promise_start=to_datetime(at(10)), promise_end=to_datetime(at(12)),
+    )  # fmt: skip
+    order = visit.order
+    order.asset, order.due = world.asset, to_datetime(at(17))
+    order.save()
+    world.site.access_notes = "Ring twice & wait"
+    world.site.save()
+    paper = render_to_string("orders/work_order.html", orders_printing._words(reading.order(order.pk)))
+    for words in ("Due Mon 23 Nov 17:00", "2 together", "Mon 23 Nov 16:00", "10:00–12:00", "OR-12345"):
+        assert words in paper
+    assert "string-set" in paper  # the footer takes the name from the page, not escaped into the style
+    [page] = list(feeds._pages(MONDAY, world.ines.pk, clock.now()))
+    sheet = render_to_string("planning/route_sheet.html", {"company": "X", "day": MONDAY, "pages": [page], "font": ""})
+    for words in ("Ring twice &amp; wait", "1 h", "crew of 2", "OR-12345", "take along: 2 × Seal"):
+        assert words in sheet
+    path = dispatcher.get(f"/planning/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    feed = Client(HTTP_HOST="127.0.0.1").get(path).content.decode().replace("\r\n ", "")
+    for words in ("296 111 222", "Ring twice", f"field/{visit.pk}", "GEO:47."):
+        assert words in feed
 
 
 def test_directions_lead_street_by_street_and_home(world, dispatcher):

@@ -463,3 +463,35 @@ def test_the_time_that_is_given_is_the_whole_wait(world, dispatcher):
     # Searching ends early enough for the words; what it took besides is in the figures, not asserted in seconds.
     assert run["proposal"]["seconds"] < 2.0
     assert waited < 2 * 2.0
+
+
+# --- a storm ------------------------------------------------------------------------------------------------
+
+
+def test_many_are_spread_over_days_and_people_and_who_must_be_called_is_listed(world, dispatcher):
+    promise = {"promise_start": to_datetime(at(10)), "promise_end": to_datetime(at(15))}
+    promised = [world.placed(hour, state="sent", **promise) for hour in (11, 13)]
+    plain = [world.placed(hour, technician=world.ivor) for hour in (11, 12, 13, 14)]
+    stands = world.placed(9, start=None, technician=None, state="open")
+    other = Visit.objects.get(pk=stands.pk)
+    ids = [visit.pk for visit in (*promised, *plain)]
+    run = a_run(dispatcher, kind="spread", day=TUESDAY, days=2, visit_ids=ids)
+    changes = {row["visit_id"]: row for row in run["proposal"]["changes"]}
+    assert changes.keys() == set(ids)
+    assert {row["after"][0]["day"] for row in changes.values()} <= {"2026-11-24", "2026-11-25"}
+    assert len({row["after"][0]["technician_id"] for row in changes.values()}) == 2
+    assert {row["visit_id"] for row in run["proposal"]["to_call"]} == {visit.pk for visit in promised}
+    answer = accept(dispatcher, run)
+    assert answer.status_code == 200, answer.json()
+    assert set(answer.json()["changed"]) == set(ids)
+    for visit in Visit.objects.filter(pk__in=ids):
+        after = changes[visit.pk]["after"][0]
+        assert (visit.technician_id, int(visit.start.timestamp())) == (after["technician_id"], after["start"])
+    other.refresh_from_db()
+    assert other.state == "open"
+    calls = dispatcher.get("/messages/calls").json()
+    assert {row["visit_id"] for row in calls} == {visit.pk for visit in promised}
+    assert calls[0]["why"].startswith("promised Mon 23 Nov 10:00–15:00, would be ")
+    assert dispatcher.post("/planning/undo").status_code == 200
+    assert dispatcher.get("/messages/calls").json() == []
+    assert set(Visit.objects.filter(pk__in=ids).values_list("start__day", flat=True)) == {23}

@@ -48,6 +48,8 @@ def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
     """
     rows = Message.objects.select_for_update().filter(visit=visit, version__gt=seen, version__lte=led_to)
     found = list(rows.order_by("id"))
+    # Nobody has to be called about what is undone.
+    Call.objects.filter(visit=visit, version__gt=seen, version__lte=led_to, done_at__isnull=True).delete()
     waiting = [row.pk for row in found if row.state == "queued"]
     Message.objects.filter(pk__in=waiting).update(state="withdrawn")
     for row in found:
@@ -61,8 +63,8 @@ def to_be_called(visit: Visit, *, now: datetime, why: str) -> Call:
     """Put the customer of a visit on the list of those whom somebody has to call."""
     draft = to_customer(visit, "")
     call = Call.objects.create(
-        visit=visit, name=draft.name, phone=draft.address[:40], why=why if len(why) <= 300 else f"{why[:298]}…”",
-        made_at=now,
+        visit=visit, version=visit.version, name=draft.name, phone=draft.address[:40], made_at=now,
+        why=why if len(why) <= 300 else f"{why[:298]}…”",
     )  # fmt: skip
     live.announce("message")
     return call

@@ -8,9 +8,9 @@ from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
 from apps.messages.addressing import to_customer, to_hand, to_technician
-from apps.messages.commands import call_back, write
+from apps.messages.commands import call_back, to_be_called, write
 from apps.messages.drafts import Draft
-from apps.orders.events import ChangeTakenBack, PutOnStandby, TimePromised, VisitStepped
+from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
 from core.basics import Interval
@@ -25,6 +25,7 @@ def connect() -> None:
     events.listen(TimePromised, lambda event: _tell(event.visit, "message_promised", event.at))
     events.listen(PutOnStandby, lambda event: _tell(event.visit, "message_standby", event.at, wait=_moment()))
     events.listen(ChangeTakenBack, on_taken_back)
+    events.listen(CustomerToCall, lambda event: to_be_called(event.visit, now=event.at, why=event.why))
     events.listen(RequestTaken, on_request)
     events.listen(RequestAnswered, on_answer)
 

@@ -60,6 +60,8 @@ class Call(models.Model):
     """Somebody who has to be called by a person: what they were told is no longer so, or no message reaches them."""
 
     visit = models.ForeignKey("orders.Visit", on_delete=models.CASCADE, related_name="calls")
+    # The version of the visit that made it necessary.
+    version = models.PositiveIntegerField(default=0)
     name = models.CharField(max_length=160)
     phone = models.CharField(max_length=40, blank=True)
     why = models.CharField(max_length=300)

@@ -22,6 +22,15 @@ class VisitStepped:
 
 
 @dataclass(frozen=True, kw_only=True)
+class CustomerToCall:
+    """What the customer was promised is not so any more, and a person has to say so."""
+
+    visit: Visit
+    why: str
+    at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
 class ChangeTakenBack:
     """What led from one version of a visit to another was undone."""
 

@@ -1,6 +1,7 @@
 """A work order on paper (PDF)."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -28,8 +29,8 @@ def work_order_pdf(order_id: int) -> tuple[str, bytes]:
     return order.number, work_orders_pdf([order_id])
 
 
-def work_orders_pdf(order_ids: Sequence[int]) -> bytes:
-    """Work orders on paper, one after the other, each on pages of its own.
+def work_orders_pdf(order_ids: Sequence[int], *, tell: Callable[[float], None] | None = None) -> bytes:
+    """Work orders on paper, one after the other, each on pages of its own; `tell` hears how far it is (0-1).
 
     Raises
     ------
@@ -37,11 +38,13 @@ def work_orders_pdf(order_ids: Sequence[int]) -> bytes:
     """
     from weasyprint import HTML  # it takes a second to load, and only printing needs it
 
-    documents = [
-        HTML(string=render_to_string("orders/work_order.html", _words(reading.order(key))), base_url=str(settings.ROOT))
-        for key in order_ids
-    ]
-    first, *others = [document.render() for document in documents]
+    rendered = []
+    for number, key in enumerate(order_ids, start=1):
+        page = render_to_string("orders/work_order.html", _words(reading.order(key)))
+        rendered.append(HTML(string=page, base_url=str(settings.ROOT)).render())
+        if tell:
+            tell(number / len(order_ids))
+    first, *others = rendered
     pages = [*first.pages, *(page for other in others for page in other.pages)]
     found: bytes = first.copy(pages).write_pdf()
     return found
@@ -54,6 +57,7 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "order": order,
         "company": company().name,
         "payer": payer,
+        "due": _moment(order.due),
         "assets": [*([order.asset] if order.asset else []), *order.more_assets.all()],
         "visits": [_visit(visit) for visit in reading.visits_of(order.pk)],
         "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
@@ -79,7 +83,13 @@ def _visit(visit: Visit) -> dict[str, str]:
         "who": ", ".join(names[key] for key in hands),
         "length": minutes_in_words(visit.duration_seconds) if visit.duration_seconds else "not known yet",
         "promise": promise,
+        "crew": f"{visit.crew} together" if visit.crew > 1 else "1",
+        "due": _moment(visit.due),
     }
+
+
+def _moment(at: datetime | None) -> str:
+    return f"{at.astimezone(time_zone()):%a %-d %b %H:%M}" if at else ""
 
 
 @lru_cache(maxsize=1)

@@ -123,7 +123,10 @@ def close_calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, s
 @router.get("/calendar/{token}", auth=None, response={200: bytes})
 def calendar(request: HttpRequest, token: Annotated[str, Path(max_length=120)]) -> HttpResponse:
     """A technician's visits as iCalendar. The link itself is the secret."""
-    answer = HttpResponse(feeds.calendar(token, now=clock.now()), content_type="text/calendar; charset=utf-8")
+    answer = HttpResponse(
+        feeds.calendar(token, now=clock.now(), base=request.build_absolute_uri("/")),
+        content_type="text/calendar; charset=utf-8",
+    )
     answer["Content-Disposition"] = 'inline; filename="visits.ics"'
     return answer
 

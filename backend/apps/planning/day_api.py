@@ -3,16 +3,18 @@
 from datetime import date, timedelta
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from apps.planning import commands, directions, feeds, queries, schemas
 from apps.planning import day_schemas as shapes
+from apps.planning.commands import printing
 from apps.planning.models import Reminder
 from apps.planning.reach import checked
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.errors import NotFound
 from foundation.schemas import AskedKey, Key
 
 router = Router()
@@ -83,3 +85,26 @@ def work_orders(request: HttpRequest, day: date, technician_id: AskedKey | None 
     answer = HttpResponse(content, content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="work-orders-{day.isoformat()}.pdf"'
     return answer
+
+
+@router.post("/printouts", response={201: shapes.PrintoutOut}, auth=Needs(Action.SEE_BOARD))
+def ask_for_printout(request: HttpRequest, body: shapes.PrintoutIn) -> Status[shapes.PrintoutOut]:
+    """Have all work orders of a day printed in the background."""
+    row = printing.ask_for_work_orders(actor=actor_of(request), now=clock.now(), day=checked(body.day))
+    return Status(201, shapes.PrintoutOut.of(row))
+
+
+@router.get("/printouts/{printout_id}", response=shapes.PrintoutOut, auth=Needs(Action.SEE_BOARD))
+def printout(request: HttpRequest, printout_id: Key) -> shapes.PrintoutOut:
+    """How far one's printout is."""
+    return shapes.PrintoutOut.of(printing.printout(actor=actor_of(request), printout_id=printout_id))
+
+
+@router.get("/printouts/{printout_id}/pdf", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
+def printout_pdf(request: HttpRequest, printout_id: Key) -> FileResponse:
+    """The printed papers."""
+    row = printing.printout(actor=actor_of(request), printout_id=printout_id)
+    if row.state != "done":
+        raise NotFound("It is not printed yet.", code="not_printed")
+    name = f"work-orders-{row.day.isoformat()}.pdf"
+    return FileResponse(row.content.open("rb"), filename=name, content_type="application/pdf")

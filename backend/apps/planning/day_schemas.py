@@ -1,12 +1,13 @@
 """Wire shapes of a technician's day besides its visits. Times are epoch seconds."""
 
 from datetime import date
-from typing import Annotated, Any
+from typing import Annotated, Any, Self
 
 from ninja import Field, Schema
 
 from apps.orders.schemas import Version
 from apps.planning.directions import Drive
+from apps.planning.models import Printout
 from foundation.moments import Moment
 from foundation.schemas import Text
 
@@ -76,3 +77,24 @@ def drive_out(row: Drive) -> dict[str, Any]:
         "seconds": row.seconds, "metres": row.metres, "estimated": row.estimated,
         "ways": [{"street": way.street, "metres": way.metres, "turn": way.turn} for way in row.ways],
     }  # fmt: skip
+
+
+class PrintoutIn(Schema):
+    day: date
+
+
+class PrintoutOut(Schema):
+    """Papers being printed: `share` of them is done (0-1), of `orders` work orders."""
+
+    id: int
+    day: date
+    state: str
+    share: float
+    orders: int
+    failure: str
+
+    @classmethod
+    def of(cls, row: Printout) -> Self:
+        return cls(
+            id=row.pk, day=row.day, state=row.state, share=row.share, orders=row.pages_of, failure=row.failure
+        )  # fmt: skip

@@ -19,7 +19,7 @@ from apps.people import queries as people
 from apps.people.working_days import working_days
 from apps.planning.queries import evaluate_on
 from apps.planning.translate import days_of
-from core.basics import Interval
+from core.basics import Interval, minutes_in_words
 from core.calendars import day_interval, local_time
 from core.orders import VisitState
 from foundation.errors import NotFound, Rejected
@@ -42,8 +42,8 @@ def feed_path(technician_id: int) -> str | None:
     return f"/api/planning/calendar/{token}"
 
 
-def calendar(token: str, *, now: datetime) -> str:
-    """A technician's visits as iCalendar text.
+def calendar(token: str, *, now: datetime, base: str = "") -> str:
+    """A technician's visits as iCalendar text; `base` is the address of the application, for links.
 
     Raises
     ------
@@ -64,14 +64,15 @@ def calendar(token: str, *, now: datetime) -> str:
     lines = orders.visits_within(Interval(start=start, end=end), technician_ids=[technician_id])
     feed = vobject.iCalendar()
     feed.add("x-wr-calname").value = f"{company().name}: {person.name}"
-    for line in lines:
-        if line.state in _SHOWN:
-            _event(feed, line, now)
+    shown = [line for line in lines if line.state in _SHOWN]
+    rows = {visit.pk: visit for visit in orders.visits_named(line.id for line in shown)}
+    for line in shown:
+        _event(feed, line, rows[line.id], now, base)
     text: str = feed.serialize()
     return text
 
 
-def _event(feed: Any, line: VisitLine, now: datetime) -> None:
+def _event(feed: Any, line: VisitLine, visit: Visit, now: datetime, base: str) -> None:
     assert line.start is not None  # on somebody's day
     event = feed.add("vevent")
     event.add("uid").value = f"visit-{line.id}@iron-relay"
@@ -84,7 +85,17 @@ def _event(feed: Any, line: VisitLine, now: datetime) -> None:
     if line.promise is not None:
         tz = time_zone()
         promised = f", promised {local_time(line.promise.start, tz)}-{local_time(line.promise.end, tz)}"
-    event.add("description").value = f"{line.number} for {line.customer}{promised}"
+    order = visit.order
+    ask_for = " ".join(filter(None, [order.contact_name, order.contact_phone or order.customer.phone]))
+    said = [
+        f"{line.number} for {line.customer}{promised}", f"Ask for: {ask_for}" if ask_for else "",
+        f"Access: {order.site.access_notes}" if order.site.access_notes else "",
+        order.asset.words if order.asset else "", visit.notes, order.technician_note,
+    ]  # fmt: skip
+    event.add("description").value = "\n".join(filter(None, said))
+    if base:
+        event.add("url").value = f"{base}field/{line.id}"
+    event.add("geo").value = f"{line.place.lat:.6f};{line.place.lon:.6f}"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -93,6 +104,9 @@ class _Row:
     drive: int
     visit: Visit
     promise: str
+    length: str
+    crew: int
+    parts: str
 
 
 def route_sheet(*, day: date, technician_id: int | None, now: datetime) -> bytes:
@@ -115,19 +129,17 @@ def route_sheet(*, day: date, technician_id: int | None, now: datetime) -> bytes
     return found
 
 
-# A company's whole day is some hundred orders; more at once would hold a server process for minutes.
-MOST_ORDERS = 250
+# A page takes half a second: more at once would hold a server process for long.
+MOST_ORDERS = 20
 
 
-def work_orders(*, day: date, technician_id: int | None) -> bytes:
-    """The work orders of a day on paper (PDF), technician by technician in the order in which they are done.
+def work_orders_of(*, day: date, technician_id: int | None) -> list[int]:
+    """The work orders of a day, technician by technician in the order in which they are done.
 
     Raises
     ------
     NotFound
         When nothing is planned.
-    Rejected
-        When there are too many to print at once.
     """
     tz = time_zone()
     ids = None if technician_id is None else [technician_id]
@@ -137,8 +149,22 @@ def work_orders(*, day: date, technician_id: int | None) -> bytes:
     order_ids = list(dict.fromkeys(line.order_id for line in placed))
     if not order_ids:
         raise NotFound("Nothing is planned on that day.", code="nothing_planned")
+    return order_ids
+
+
+def work_orders(*, day: date, technician_id: int | None) -> bytes:
+    """The work orders of one technician's day on paper (PDF), at once; those of everybody are printed by the worker.
+
+    Raises
+    ------
+    NotFound
+        When nothing is planned.
+    Rejected
+        When there are too many to wait for.
+    """
+    order_ids = work_orders_of(day=day, technician_id=technician_id)
     if len(order_ids) > MOST_ORDERS:
-        raise Rejected(f"These are {len(order_ids)} work orders: print them technician by technician.")
+        raise Rejected(f"These are {len(order_ids)} work orders: have them printed in the background.")
     return work_orders_pdf(order_ids)
 
 
@@ -155,6 +181,9 @@ def _pages(day: date, technician_id: int | None, now: datetime) -> Iterator[dict
             _Row(
                 begins=local_time(times.starts, tz), drive=round(times.drive_seconds / 60),
                 visit=rows[times.visit_id], promise=_promise(rows[times.visit_id]),
+                length=minutes_in_words(times.ends - times.starts),
+                crew=rows[times.visit_id].crew if rows[times.visit_id].crew > 1 else 0,
+                parts=", ".join(f"{count} × {part}" for part, count in sorted(rows[times.visit_id].takes.items())),
             )
             for times in timetable.stops
         ]  # fmt: skip

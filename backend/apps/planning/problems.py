@@ -51,6 +51,7 @@ def load_problem(
     promised_only: bool = False,
     but: int | None = None,
     movable: Collection[int] | None = None,
+    spread: Collection[int] = (),
 ) -> Loaded:
     """Days from `first` on with what is placed on them, and the backlog.
 
@@ -66,6 +67,9 @@ def load_problem(
         A visit to leave out wherever it is: the one that is asked about.
     movable
         Of what is placed only these visits may move; None: all that are not locked.
+    spread
+        Visits to place anew on these days, wherever they stand now. A promise for another day binds them no longer:
+        the customer has to be asked anyway.
     """
     if not 1 <= days <= MOST_DAYS:
         raise Rejected(f"Plan 1 to {MOST_DAYS} days at once.", field="days")
@@ -77,6 +81,7 @@ def load_problem(
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
     if promised_only:
         backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
+    backlog += [line for line in orders.lines_named(set(spread)) if not line.state.is_ended]
     # Inside somebody's transaction one is read after the other: what left its day between them is counted once.
     waiting = {line.id for line in backlog}
     placed = [line for line in placed if line.id != but and line.id not in waiting]
@@ -114,7 +119,10 @@ def load_problem(
             )  # fmt: skip
     problem = Problem(
         days=tuple(made),
-        backlog=tuple(overdue_at(facts.spec(line, placed=False), int(now.timestamp())) for line in backlog),
+        backlog=tuple(
+            overdue_at(_freed(facts.spec(line, placed=False), stretch, line.id in spread), int(now.timestamp()))
+            for line in backlog
+        ),
         links=tuple(orders.links_among({line.id for line in (*placed, *backlog)})) if technician_id is None else (),
         playbook=playbook,
         travel=travel,
@@ -122,6 +130,13 @@ def load_problem(
         grain=60 * settings().grain_minutes,
     )
     return Loaded(problem=problem, keys=keys, lines={line.id: line for line in (*placed, *backlog)})
+
+
+def _freed(spec: VisitSpec, stretch: Interval, spread: bool) -> VisitSpec:
+    """A visit that goes to other days is not held by what it was promised for its own."""
+    if not spread or any(window.overlap(stretch) for window in spec.windows):
+        return spec
+    return replace(spec, promise=None, other_windows=(), locked=False)
 
 
 class _Facts:

@@ -61,7 +61,7 @@ class OpeningsOut(Schema):
 class RunIn(Schema):
     """`visit_ids` and `area` limit the backlog to these; without them all of it is taken."""
 
-    kind: Literal["improve", "fill", "plan", "repair", "chain"]
+    kind: Literal["improve", "fill", "plan", "repair", "chain", "spread"]
     day: date
     days: int = Field(1, ge=1, le=14)
     technician_id: Id | None = None
@@ -76,7 +76,7 @@ class RunOut(Schema):
     """`share` is how much of its time is over."""
 
     id: int
-    kind: Literal["improve", "fill", "plan", "repair", "chain"]
+    kind: Literal["improve", "fill", "plan", "repair", "chain", "spread"]
     first_day: date
     days: int
     technician_id: int | None

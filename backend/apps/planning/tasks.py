@@ -1,8 +1,9 @@
-"""The planner's part in planning runs; it alone works on their queue."""
+"""Planning runs, which the planner alone works on, and papers, which any worker prints."""
 
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
+from apps.planning.commands import printing
 from apps.planning.commands.runs import QUEUE, RUN
 
 
@@ -13,3 +14,9 @@ def run(context: JobContext, run_id: int) -> None:  # noqa: ARG001 - given by th
     from apps.planning.planner.runs import compute
 
     compute(run_id)
+
+
+@app.task(name=printing.PRINT)
+def print_papers(printout_id: int) -> None:
+    """Print papers of a day; safe to run twice."""
+    printing.make(printout_id)

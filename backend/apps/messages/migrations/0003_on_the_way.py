@@ -62,6 +62,7 @@ class Migration(migrations.Migration):
             name="Call",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("version", models.PositiveIntegerField(default=0)),
                 ("name", models.CharField(max_length=160)),
                 ("phone", models.CharField(blank=True, max_length=40)),
                 ("why", models.CharField(max_length=300)),

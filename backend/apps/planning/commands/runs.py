@@ -10,6 +10,7 @@ from apps.company.queries import time_zone
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.commands import Placement
+from apps.orders.events import CustomerToCall
 from apps.people import queries as people
 from apps.planning.commands.undoing import keep, placement_of
 from apps.planning.models import PlanningRun, RunState
@@ -21,14 +22,14 @@ from core.orders import Step
 from core.planning.evaluate import evaluate
 from core.planning.proposal import ProposedChange, accepted_part, broken_keys, unlocked
 from core.roles import Action
-from foundation import audit, jobs, live
+from foundation import audit, events, jobs, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
 
 RUN = "planning.run"
 QUEUE = "planning"
-KINDS = ("improve", "fill", "plan", "repair", "chain")
+KINDS = ("improve", "fill", "plan", "repair", "chain", "spread")
 # Nobody waits longer than this with a phone at the ear; a night's run is another matter.
 MOST_SECONDS = 300.0
 
@@ -53,8 +54,9 @@ def start_run(
         raise Rejected(f"There is no planning run called “{kind}”.", field="kind")
     if kind == "improve" and (technician_id is None or days != 1):
         raise Rejected("One technician's day is put in order at a time: say whose.", field="technician_id")
-    if kind == "chain" and not visit_ids:
-        raise Rejected("Say which visits the chain has.", field="visit_ids")
+    if kind in ("chain", "spread") and not visit_ids:
+        what = "the chain has" if kind == "chain" else "are to be spread"
+        raise Rejected(f"Say which visits {what}.", field="visit_ids")
     if not 0.2 <= seconds <= MOST_SECONDS:
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
     if technician_id is not None:
@@ -121,7 +123,8 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
         raise Rejected("Tick at least one change.", field="visit_ids")
     loaded = load_problem(
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims), now=now,
-        technician_id=run.technician_id, only=rows.keys(),
+        technician_id=run.technician_id, only=() if run.kind == "spread" else rows.keys(),
+        spread=run.visit_ids if run.kind == "spread" else (),
     )  # fmt: skip
     _still_as_seen(rows, loaded.lines, visit_ids)
     # What the run was allowed to move although it was sent, this may move too.
@@ -132,12 +135,21 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
         reasons = [found.sentence for _day, found in part.evaluation.broken]
         raise Rejected("This no longer holds: the days have changed since. Run it again.", reasons=reasons)
     changed = _carry_out(actor, now, part.changes, rows)
+    _list_calls(run, changed, now)
     run.accepted_at = now
     for row in run.proposal["changes"]:
         row["taken"] = row["visit_id"] in changed
     run.save(update_fields=["accepted_at", "proposal"])
     live.announce("run", ids=[run.pk])
     return changed, [change.label for change in part.added]
+
+
+def _list_calls(run: PlanningRun, changed: Collection[int], now: datetime) -> None:
+    """Whose promise this part of the plan does not keep is put on the list of those whom somebody has to call."""
+    rows = (run.proposal or {}).get("to_call", ())
+    why = {row["visit_id"]: row["why"] for row in rows if row["visit_id"] in changed}
+    for visit in order_queries.visits_named(why):
+        events.publish(CustomerToCall(visit=visit, why=why[visit.pk], at=now))
 
 
 def _known(loaded: Any, rows: dict[int, dict[str, Any]]) -> list[ProposedChange]:

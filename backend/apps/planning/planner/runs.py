@@ -28,6 +28,7 @@ OPERATIONS: dict[str, Callable[..., Proposal]] = {
     "plan": plan,
     "repair": repair,
     "chain": chain,
+    "spread": fill,
 }
 
 
@@ -83,11 +84,12 @@ def _load(run: PlanningRun) -> Loaded:
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims),
         now=clock.now(), technician_id=run.technician_id, only=_wanted(run),
         movable=run.visit_ids if run.kind in ("plan", "repair") and run.visit_ids else None,
+        spread=run.visit_ids if run.kind == "spread" else (),
     )  # fmt: skip
 
 
 def _wanted(run: PlanningRun) -> list[int] | None:
-    if run.kind in ("improve", "repair"):
+    if run.kind in ("improve", "repair", "spread"):
         return []
     return run.visit_ids or None
 

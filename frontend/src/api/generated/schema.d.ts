@@ -2450,6 +2450,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/printouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Printout
+         * @description Have all work orders of a day printed in the background.
+         */
+        post: operations["apps_planning_day_api_ask_for_printout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/printouts/{printout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printout
+         * @description How far one's printout is.
+         */
+        get: operations["apps_planning_day_api_printout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/printouts/{printout_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printout Pdf
+         * @description The printed papers.
+         */
+        get: operations["apps_planning_day_api_printout_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/redo": {
         parameters: {
             query?: never;
@@ -6183,6 +6243,35 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["PlannedRowOut"][];
         };
+        /** PrintoutIn */
+        PrintoutIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
+         * PrintoutOut
+         * @description Papers being printed: `share` of them is done (0-1), of `orders` work orders.
+         */
+        PrintoutOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: number;
+            /** Orders */
+            orders: number;
+            /** Share */
+            share: number;
+            /** State */
+            state: string;
+        };
         /** PromiseIn */
         PromiseIn: {
             /**
@@ -6606,7 +6695,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
             /** Playbook Name */
             playbook_name: string;
             proposal: components["schemas"]["ProposalOut"] | null;
@@ -6648,7 +6737,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
             /** Playbook Id */
             playbook_id?: number | null;
             /**
@@ -6700,7 +6789,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain";
+            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
             /** Playbook Name */
             playbook_name: string;
             /** Seconds */
@@ -7830,6 +7919,8 @@ export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
 export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
 export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
+export type SchemaPrintoutIn = components['schemas']['PrintoutIn'];
+export type SchemaPrintoutOut = components['schemas']['PrintoutOut'];
 export type SchemaPromiseIn = components['schemas']['PromiseIn'];
 export type SchemaPromiseOut = components['schemas']['PromiseOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
@@ -11056,6 +11147,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_ask_for_printout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintoutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintoutOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_printout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printout_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintoutOut"];
+                };
+            };
+        };
+    };
+    apps_planning_day_api_printout_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printout_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };

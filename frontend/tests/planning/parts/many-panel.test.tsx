@@ -23,7 +23,7 @@ const answer = (...outcomes: ReturnType<typeof outcome>[]) => ({
 
 const show = async (given: unknown, wish: ManyWish | null = null) => {
   serve({ [BULK]: given });
-  const on = { onPlan: vi.fn(), onClose: vi.fn() };
+  const on = { onPlan: vi.fn(), onRun: vi.fn(), onClose: vi.fn() };
   const visits = [visit(1), visit(2)];
   return { ...(await draw(<ManyPanel visits={visits} board={board()} wish={wish} {...on} />)), ...on };
 };

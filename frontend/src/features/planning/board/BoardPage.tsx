@@ -14,7 +14,7 @@ import { VisitList } from '../list/VisitList';
 import { useBulk } from '../commands';
 import type { ManyWish } from '../many/wish';
 import { BoardMap } from '../map/BoardMap';
-import type { AnyVisit, BacklogVisit, Board } from '../model';
+import type { BacklogVisit, Board } from '../model';
 import type { Shown } from '../openings/Openings';
 import { useLockDays } from '../person/commands';
 import { backlogQuery, useFits, useLivePlanning, useMarks, useVerdict } from '../queries';
@@ -30,6 +30,7 @@ import { Lanes } from './Lanes';
 import { holidaysOf, useDrawing, useGhosts, useRows, useWidth } from './shown';
 import { SidePanel } from './SidePanel';
 import { aimWords, Box, Failed, scrollTo, StretchSlip, toOpenings } from './Slips';
+import { useChosen } from './useChosen';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
@@ -199,12 +200,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   });
 
   const open = useQuery(backlogQuery(search.text ?? '', waiting)).data?.visits;
-  const many = useMemo(() => {
-    const known = new Map<number, AnyVisit>();
-    for (const visit of [...(open ?? []), ...board.visits])
-      if (chosen.has(visit.id)) known.set(visit.id, visit);
-    return [...known.values()];
-  }, [open, board.visits, chosen]);
+  const many = useChosen(open, board.visits, chosen);
   const holidays = useMemo(() => holidaysOf(board), [board]);
   const liftedId = held?.id ?? here?.visitId ?? null;
 

@@ -2,6 +2,7 @@ import { Ellipsis } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Button } from '@/design/Button';
 import { useLockDays } from '../person/commands';
+import { printOrders } from './printing';
 
 interface Props {
   day: string;
@@ -31,7 +32,7 @@ export function DayMenu({ day, days, canPlan, onCrews }: Props) {
           className="z-40 min-w-56 rounded-sm border border-ink bg-sheet p-1 text-sm"
         >
           <Item words="Print all route sheets" onSelect={() => print('route-sheet')} />
-          <Item words="Print all work orders" onSelect={() => print('work-orders')} />
+          <Item words="Print all work orders" onSelect={() => void printOrders(day)} />
           {canPlan && (
             <>
               <DropdownMenu.Separator className="my-1 border-t border-hairline" />

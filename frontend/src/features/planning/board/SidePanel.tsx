@@ -86,6 +86,10 @@ export function SidePanel(props: Props) {
             props.onNone();
             change({ ...NOTHING, run: 0, only });
           }}
+          onRun={(run) => {
+            props.onNone();
+            change({ ...NOTHING, run });
+          }}
           onClose={props.onNone}
         />
       )}

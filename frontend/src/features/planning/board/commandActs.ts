@@ -1,3 +1,4 @@
+import { printOrders } from './printing';
 import type { SchemaBulkIn } from '@/api/types';
 import { COLUMNS, columnWords } from '../axis';
 import { HUING_WORDS, HUINGS, LABEL_WORDS, LABELS } from '../hues';
@@ -95,7 +96,7 @@ function viewActs({ day, change, ...on }: Setting): CommandAct[] {
     { words: 'Show a list', run: () => change({ view: 'list' }) },
     { words: 'Next gap to fill', keys: 'G', run: on.onGap },
     { words: 'Print the route sheets of this day', run: print('route-sheet') },
-    { words: 'Print the work orders of this day', run: print('work-orders') },
+    { words: 'Print the work orders of this day', run: () => void printOrders(day) },
     { words: 'Key to the signs and keys', keys: '?', run: on.onKey },
   ];
 }

@@ -12,6 +12,7 @@ import { addDays, isoDay } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { useBulk } from '../commands';
 import type { AnyVisit, Board } from '../model';
+import { Spread } from './Spread';
 import type { ManyWish } from './wish';
 
 type Kind = SchemaBulkIn['kind'];
@@ -33,11 +34,13 @@ interface Props {
   /** What was wanted by dropping them somewhere. */
   wish: ManyWish | null;
   onPlan: (visits: number[]) => void;
+  /** A planning run was begun: its proposal is read next. */
+  onRun: (run: number) => void;
   onClose: () => void;
 }
 
 /** The same for several visits: what would become of each is read first; then done, and undone, in one step. */
-export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
+export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props) {
   const [kind, setKind] = useState<Kind>(wish?.kind ?? 'day');
   const [day, setDay] = useState(() => wish?.day ?? addDays(board.day, 1));
   const [who, setWho] = useState(wish?.who ?? 0);
@@ -58,8 +61,9 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
     day: kind === 'day' || (kind === 'give' && wish?.day !== undefined) ? day : null,
     technician_id: (kind === 'give' || kind === 'shift') && who > 0 ? who : null,
     seconds: kind === 'shift' ? Math.round(shift) * 60 : 0,
-    because: because.trim(),
-    tell: tell.trim(),
+    // A reason changes nothing about what becomes of them: typing it asks nothing again.
+    because: kind === 'cancel' ? 'a preview' : '',
+    tell: kind === 'cancel' ? tell.trim() : '',
     preview: true,
   };
   const preview = useQuery({
@@ -69,6 +73,8 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
     retry: false,
   });
   const asks = preview.data?.outcomes.some((row) => row.asks) ?? false;
+  const outcomes = preview.data?.outcomes ?? [];
+  const count = outcomes.filter((row) => !row.problem || (row.asks && because.trim() !== '')).length;
   return (
     <section aria-label="Several visits" className="flex min-h-0 flex-1 flex-col">
       <PanelHead
@@ -80,7 +86,7 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
         className="min-h-0 flex-1 space-y-2 overflow-y-auto p-3"
         onSubmit={(event) => {
           event.preventDefault();
-          bulk.mutate({ ...body, preview: false }, { onSuccess: onClose });
+          bulk.mutate({ ...body, because: because.trim(), preview: false }, { onSuccess: onClose });
         }}
       >
         <SelectField label="What with them" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
@@ -138,10 +144,10 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
             type="submit"
             rank="main"
             autoFocus={wish !== null}
-            disabled={!ready || bulk.isPending || !preview.data || preview.data.done === 0}
+            disabled={!ready || bulk.isPending || !preview.data || count === 0}
           >
-            {preview.data && preview.data.done < visits.length
-              ? `Do it to ${preview.data.done} of ${visits.length}`
+            {preview.data && count < visits.length
+              ? `Do it to ${count} of ${visits.length}`
               : `Do it to all ${visits.length}`}
           </Button>
           <Button
@@ -151,6 +157,7 @@ export function ManyPanel({ visits, board, wish, onPlan, onClose }: Props) {
             Let the planner place them
           </Button>
         </div>
+        <Spread visits={visits} first={addDays(board.day, 1)} onRun={onRun} />
         {preview.isError && <Notice tone="bad">{sentenceOf(preview.error)}</Notice>}
         {ready && preview.isFetching && !preview.data && (
           <p className="text-sm text-ink-soft">Looking what becomes of them…</p>
