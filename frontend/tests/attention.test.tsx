@@ -61,7 +61,15 @@ describe('what somebody should look at', () => {
     expect(router.state.location.search).toEqual({ visit: 2 });
   });
 
-  it('is announced by a line that stays until it was seen, and then no more', async () => {
+  it('is only counted when it stood there at the first sign-in', async () => {
+    await show([matter('nobody', 1, 'nobody')]);
+    expect(await screen.findByRole('button', { name: '1 to look at' })).toBeVisible();
+    expect(screen.queryByRole('status')).toBeNull();
+    expect(localStorage.getItem(`iron-relay.seen.${WHO}`)).toBe('["nobody 1"]');
+  });
+
+  it('is announced by a line when it comes, which stays until it was seen', async () => {
+    localStorage.setItem(`iron-relay.seen.${WHO}`, '[]');
     const rows = [
       matter('declined', 1, 'declined by Ines Falk: van is broken'),
       matter('nobody', 2, 'nobody'),

@@ -472,8 +472,7 @@ def test_many_are_spread_over_days_and_people_and_who_must_be_called_is_listed(w
     promise = {"promise_start": to_datetime(at(10)), "promise_end": to_datetime(at(15))}
     promised = [world.placed(hour, state="sent", **promise) for hour in (11, 13)]
     plain = [world.placed(hour, technician=world.ivor) for hour in (11, 12, 13, 14)]
-    stands = world.placed(9, start=None, technician=None, state="open")
-    other = Visit.objects.get(pk=stands.pk)
+    other = world.visit()
     ids = [visit.pk for visit in (*promised, *plain)]
     run = a_run(dispatcher, kind="spread", day=TUESDAY, days=2, visit_ids=ids)
     changes = {row["visit_id"]: row for row in run["proposal"]["changes"]}

@@ -25,9 +25,14 @@ def connect() -> None:
     events.listen(TimePromised, lambda event: _tell(event.visit, "message_promised", event.at))
     events.listen(PutOnStandby, lambda event: _tell(event.visit, "message_standby", event.at, wait=_moment()))
     events.listen(ChangeTakenBack, on_taken_back)
-    events.listen(CustomerToCall, lambda event: to_be_called(event.visit, now=event.at, why=event.why))
+    events.listen(CustomerToCall, on_to_call)
     events.listen(RequestTaken, on_request)
     events.listen(RequestAnswered, on_answer)
+
+
+def on_to_call(event: CustomerToCall) -> None:
+    """Somebody has to talk to the customer: it stands in the outbox until somebody has."""
+    to_be_called(event.visit, now=event.at, why=event.why)
 
 
 def on_taken_back(event: ChangeTakenBack) -> None:

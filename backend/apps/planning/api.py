@@ -147,10 +147,10 @@ def step(request: HttpRequest, visit_id: Key, body: schemas.StepIn) -> VisitOut:
 def undoable(request: HttpRequest) -> dict[str, Any]:
     """One's own last changes that can be undone, and those that can be done again."""
     actor = actor_of(request)
-    mine = {"actor_id": actor.id, "screen": screen_of(actor)}
+    screen = screen_of(actor)
     return {
-        "undo": [_change(row) for row in queries.undoable(**mine)],
-        "redo": [_change(row) for row in queries.redoable(**mine)],
+        "undo": [_change(row) for row in queries.undoable(actor_id=actor.id, screen=screen)],
+        "redo": [_change(row) for row in queries.redoable(actor_id=actor.id, screen=screen)],
     }
 
 

@@ -1,10 +1,10 @@
 import { Link } from '@tanstack/react-router';
 import { BellRing } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Button } from '@/design/Button';
 import { usePartsAway, type Matter } from './queries';
-import { keepSeen, seenBy } from './seen';
+import { useNews } from './seen';
 
 const KINDS: Record<Matter['kind'], { one: string; many: string }> = {
   declined: { one: 'declined', many: 'declined' },
@@ -20,8 +20,8 @@ const AWAY = {
 };
 
 /** How much there is to look at, in the bar; opened, each thing leads to where it is dealt with. */
-export function AttentionSign({ matters }: { matters: Matter[] }) {
-  if (matters.length === 0) return null;
+export function AttentionSign({ matters }: { matters: Matter[] | undefined }) {
+  if (!matters?.length) return null;
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
@@ -102,11 +102,10 @@ function Where({ matter, children, ...rest }: WhereProps) {
 }
 
 /** A line under the bar for what is new, until somebody has seen it; and for what is away. */
-export function Announcements({ who, matters }: { who: string; matters: Matter[] }) {
-  const [seen, setSeen] = useState(() => seenBy(who));
+export function Announcements({ who, matters }: { who: string; matters: Matter[] | undefined }) {
+  const [news, seen] = useNews(who, matters);
   const away = usePartsAway();
-  const fresh = matters.filter((row) => !seen.has(row.key));
-  const [first, ...others] = fresh;
+  const [first, ...others] = news;
   return (
     <>
       {away.map((part) => (
@@ -126,18 +125,7 @@ export function Announcements({ who, matters }: { who: string; matters: Matter[]
             </Where>
           </span>
           {others.length > 0 && <span className="whitespace-nowrap">and {others.length} more</span>}
-          <Button
-            onClick={() =>
-              setSeen(
-                keepSeen(
-                  who,
-                  fresh.map((row) => row.key),
-                ),
-              )
-            }
-          >
-            Seen
-          </Button>
+          <Button onClick={seen}>Seen</Button>
         </div>
       )}
     </>

@@ -51,8 +51,8 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
   ];
 }
 
-/** What somebody should look at now, as far as one's role sees it. */
-export function useMatters(may: (action: SchemaAction) => boolean): Matter[] {
+/** What somebody should look at now, as far as one's role sees it; undefined until it is known. */
+export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | undefined {
   const client = useQueryClient();
   useEffect(() => {
     let waiting: number | undefined;
@@ -69,7 +69,7 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] {
     };
   }, [client]);
   const found = useQuery({ queryKey: KEY, queryFn: () => fetchMatters(may), refetchInterval: REFETCH });
-  return found.data ?? [];
+  return found.data;
 }
 
 /** Which of the processes behind the interface are away. */
