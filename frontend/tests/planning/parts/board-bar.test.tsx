@@ -22,6 +22,8 @@ const bar = async (given: Given = {}) => {
   serve({
     'GET /api/planning/undo': { undo: change(given.undo), redo: change(given.redo) },
     'POST /api/planning/lock-days': { changed: 1 },
+    'POST /api/planning/printouts': { id: 7, state: 'printing', orders: 40, share: 0.25, failure: '' },
+    'GET /api/planning/printouts/7': { id: 7, state: 'done', orders: 40, share: 1, failure: '' },
   });
   const on = {
     change: vi.fn(),
@@ -166,15 +168,24 @@ describe('what can be done with all of them', () => {
     expect(askedOf('POST /api/planning/lock-days')[0]!.body).toMatchObject({ day: TODAY, days: 1, pinned });
   });
 
-  it.each([
-    ['Print all route sheets', '/api/planning/route-sheet?day=2026-11-27'],
-    ['Print all work orders', '/api/planning/work-orders?day=2026-11-27'],
-  ])('%s', async (words, address) => {
+  it('prints all route sheets', async () => {
     const open = vi.spyOn(window, 'open').mockReturnValue(null);
     const { user } = await bar();
     await user.click(screen.getByRole('button', { name: 'The whole day' }));
-    await user.click(screen.getByRole('menuitem', { name: words }));
-    expect(open).toHaveBeenCalledWith(address, '_blank');
+    await user.click(screen.getByRole('menuitem', { name: 'Print all route sheets' }));
+    expect(open).toHaveBeenCalledWith('/api/planning/route-sheet?day=2026-11-27', '_blank');
+    open.mockRestore();
+  });
+
+  it('has all work orders printed, says how far it is, and opens them', async () => {
+    const open = vi.spyOn(window, 'open').mockReturnValue(null);
+    const { user } = await bar();
+    await user.click(screen.getByRole('button', { name: 'The whole day' }));
+    await user.click(screen.getByRole('menuitem', { name: 'Print all work orders' }));
+    expect(await screen.findByText('Printing 40 work orders: 25 %')).toBeVisible();
+    await user.click(await screen.findByRole('button', { name: 'Open' }, { timeout: 3000 }));
+    expect(askedOf('POST /api/planning/printouts')[0]!.body).toEqual({ day: TODAY });
+    expect(open).toHaveBeenCalledWith('/api/planning/printouts/7/pdf', '_blank');
     open.mockRestore();
   });
 

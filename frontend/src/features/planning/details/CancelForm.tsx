@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { TextArea, TextField } from '@/design/Field';
@@ -21,8 +21,11 @@ export function CancelForm({ visitId, busy, onCancel }: Props) {
   const reachable = usual.data !== undefined && usual.data.address !== '';
   const text = own ?? usual.data?.text ?? '';
   const tell = tells && reachable ? text.trim() : '';
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.scrollIntoView({ block: 'nearest' }), [usual.data]);
   return (
     <form
+      ref={form}
       aria-label="Cancel the visit"
       className="space-y-2"
       onSubmit={(event) => {
