@@ -185,6 +185,8 @@ def test_the_list_filters_searches_and_sorts(world, dispatcher):
     assert found(priorities=[1]) == [plain["id"]]
     assert found(text="seagate or-12345") == [plain["id"], promised["id"]]
     assert found(text=plain["number"]) == [plain["id"]]
+    WorkOrder.objects.filter(pk=plain["id"]).update(description="Grinds above the third floor")
+    assert found(text="third GRINDS") == [plain["id"]]
     assert found(text="zzyx") == found(states=["done"]) == found(tags=["warranty"]) == []
     assert dispatcher.post("/orders/list", {"sort": "colour"}).status_code == 422
 

@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from apps.messages.models import Message
-from apps.orders.models import Visit
+from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Absence
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -276,6 +276,18 @@ def test_the_backlog_is_searched_by_what_people_remember(world, dispatcher, text
     wanted = text.format(number=visit.order.number.removeprefix("W-"))
     assert len(dispatcher.post("/planning/backlog", {"text": wanted}).json()["visits"]) == 1
     assert dispatcher.post("/planning/backlog", {"text": "xyzzy"}).json()["visits"] == []
+
+
+def test_three_signs_of_a_number_find_it_in_the_backlog(world, dispatcher):
+    for number in ("W-1383", "W-2490"):
+        visit = world.visit()
+        WorkOrder.objects.filter(pk=visit.order_id).update(number=number)
+
+    def found(text):
+        return [row["number"] for row in dispatcher.post("/planning/backlog", {"text": text}).json()["visits"]]
+
+    assert found("w-138") == found("383") == found("1383") == ["W-1383"]
+    assert found("83") == []
 
 
 def test_the_board_needs_the_same_number_of_queries_however_full_it_is(

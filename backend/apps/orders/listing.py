@@ -170,7 +170,7 @@ def _trouble(trouble: str, now: datetime) -> Q:
 
 
 def _mentions(word: str, typed: str) -> Q:
-    """Number, title, purchase order, own fields, customer, site, address, serial: whatever holds the word."""
+    """Number, title, purchase order, description, own fields, customer, site, address, serial: what holds the word."""
     found = list(Findable.objects.filter(text__contains=word).values_list("customer_id", "site_id", "asset_id"))
     sites = {site for _customer, site, _asset in found if site is not None}
     customers = {customer for customer, site, asset in found if site is None and asset is None}

@@ -56,10 +56,14 @@ class WorkOrder(Versioned):
     promise_end = models.DateTimeField(null=True)
     due = models.DateTimeField(null=True)
 
-    # What it is found by: number, title, purchase order, and the answers (not the keys) in the company's own fields.
+    # What it is found by: number, title, purchase order, description, and the answers (not the keys) in the company's
+    # own fields.
     words = models.GeneratedField(
         expression=Lower(
-            Concat("number", Value(" "), "title", Value(" "), "po_number", Value(" "), _ANSWERS, output_field=_TEXT)
+            Concat(
+                "number", Value(" "), "title", Value(" "), "po_number", Value(" "), "description", Value(" "), _ANSWERS,
+                output_field=_TEXT,
+            )
         ),
         output_field=_TEXT, db_persist=True,
     )  # fmt: skip

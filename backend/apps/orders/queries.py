@@ -188,8 +188,12 @@ def linked_ids() -> set[int]:
     return {key for pair in VisitLink.objects.values_list("first_id", "second_id") for key in pair}
 
 
+# Shorter, half of all numbers would hold it.
+PART_OF_NUMBER = 3
+
+
 def mentions(word: str) -> Q:
-    """What a word can be found in: title, customer, site, address, area; or the whole number."""
+    """What a word can be found in: title, customer, site, address, area; or the number, of which three signs do."""
     found = (
         Q(order__title__icontains=word)
         | Q(order__customer__name__icontains=word)
@@ -197,7 +201,8 @@ def mentions(word: str) -> Q:
         | Q(order__site__address__icontains=word)
         | Q(order__site__area__name__icontains=word)
     )
-    return found | Q(order__number__iexact=word)
+    part = len(word) >= PART_OF_NUMBER and any(sign.isdigit() for sign in word)
+    return found | (Q(order__number__icontains=word) if part else Q(order__number__iexact=word))
 
 
 def sent_before(visit_ids: Collection[int]) -> set[int]:

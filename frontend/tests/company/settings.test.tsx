@@ -44,6 +44,20 @@ describe('settings', () => {
     expect(within(group).getByLabelText('offers least')).toHaveValue('40');
   });
 
+  it('are found by words of their name, group and what they do; what was changed stays in sight', async () => {
+    const { user } = await show();
+    const least = screen.getByLabelText('offers least');
+    await user.clear(least);
+    await user.type(least, '55');
+    await user.type(screen.getByLabelText('Find a setting'), 'words does tags');
+    expect(screen.getByLabelText('tags')).toBeVisible();
+    expect(screen.queryByLabelText('hours')).toBeNull();
+    expect(screen.getByLabelText('offers least')).toHaveValue('55');
+    expect(screen.getByRole('status')).toHaveTextContent('2 of 5');
+    await user.type(screen.getByLabelText('Find a setting'), ' qqq');
+    expect(screen.getByRole('status')).toHaveTextContent('1 of 5');
+  });
+
   it('are sent with what was changed alone', async () => {
     const { user } = await show();
     expect(save()).toBeDisabled();

@@ -63,8 +63,6 @@ export function summary(board: Board) {
   return {
     visits: board.visits.length,
     unsent: board.visits.filter((visit) => visit.state === 'placed').length,
-    watch: board.visits.filter((visit) => visit.lamp === 'watch').length,
-    broken: board.visits.filter((visit) => visit.lamp === 'broken').length,
   };
 }
 

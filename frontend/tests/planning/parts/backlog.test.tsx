@@ -148,6 +148,41 @@ describe('filters of the backlog', () => {
     expect(onWaiting).toHaveBeenCalledWith(expect.objectContaining(wanted));
   });
 
+  it('are said in words, several of one kind too, and taken away one by one', async () => {
+    const { user, onWaiting } = await show({
+      areas: ['Millrace', 'Old Quay'],
+      job_type_ids: [4],
+      priorities: [1, 2],
+      due_by: TODAY,
+    });
+    const words = await screen.findByRole('list', { name: 'Only what is' });
+    await within(words).findByText('Noisy door');
+    expect(
+      within(words)
+        .getAllByRole('listitem')
+        .map((row) => row.textContent?.trim()),
+    ).toEqual([
+      'priority 1 to 2',
+      'in Millrace',
+      'in Old Quay',
+      'Noisy door',
+      'due or promised by Fri 27 Nov',
+    ]);
+    await user.click(within(words).getByRole('button', { name: 'in Millrace: take away' }));
+    expect(onWaiting).toHaveBeenCalledWith(
+      expect.objectContaining({ areas: ['Old Quay'], job_type_ids: [4] }),
+    );
+  });
+
+  it('take one more area beside those chosen', async () => {
+    const { user, onWaiting } = await show({ areas: ['Old Quay'] });
+    await user.click(await screen.findByRole('button', { name: 'Filter · 1' }));
+    const filters = await screen.findByRole('group', { name: 'Filters of the backlog' });
+    await within(filters).findByRole('option', { name: 'Millrace' });
+    await user.selectOptions(within(filters).getByLabelText('Area'), 'Millrace');
+    expect(onWaiting).toHaveBeenCalledWith({ areas: ['Old Quay', 'Millrace'] });
+  });
+
   it('are all taken away at once', async () => {
     const { user, onWaiting } = await show({ areas: ['Millrace'], states: ['open'] });
     await user.click(await screen.findByRole('button', { name: 'Filter · 2' }));

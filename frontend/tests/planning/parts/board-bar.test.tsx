@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { BoardBar } from '@/features/planning/board/BoardBar';
 import type { Board } from '@/features/planning/model';
@@ -108,6 +108,16 @@ describe('which days are shown', () => {
 });
 
 describe('what is wrong with them', () => {
+  it('opens which are broken, and leads to each', async () => {
+    const { user, change } = await bar({ board: board([visit(1, { lamp: 'broken' }), visit(2)]) });
+    expect(screen.queryByRole('button', { name: /tight/ })).toBeNull();
+    await user.click(screen.getByRole('button', { name: /1 broken/ }));
+    const which = within(screen.getByRole('dialog', { name: '1 broken' })).getAllByRole('listitem');
+    expect(which).toHaveLength(1);
+    await user.click(within(which[0]!).getByRole('button'));
+    expect(change).toHaveBeenCalledWith(expect.objectContaining({ visit: 1 }));
+  });
+
   it('counts visits, the broken and the tight', async () => {
     await bar({ board: board([visit(1, { lamp: 'broken' }), visit(2, { lamp: 'watch' }), visit(3)]) });
     expect(screen.getByRole('status')).toHaveTextContent(/^3 visits.*1 broken.*1 tight$/);

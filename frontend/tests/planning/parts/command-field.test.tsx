@@ -88,7 +88,13 @@ describe('the field for everything', () => {
       'GET /api/planning/visits': [visit(7, { title: 'Lift stopped' })],
       'GET /api/customers': [{ customer: { id: 5, name: 'Falk & Sons' }, site: null }],
     });
-    const on = { onOpenChange: vi.fn(), onDay: vi.fn(), onTechnician: vi.fn(), onVisit: vi.fn() };
+    const on = {
+      onOpenChange: vi.fn(),
+      onDay: vi.fn(),
+      onTechnician: vi.fn(),
+      onVisit: vi.fn(),
+      onAbsent: vi.fn(),
+    };
     const undo = vi.fn();
     const found = [
       { words: 'Undo', keys: 'Ctrl Z', run: undo },
@@ -112,6 +118,24 @@ describe('the field for everything', () => {
     await user.type(await screen.findByPlaceholderText(/Order, customer/), '+3');
     await user.click(await screen.findByText(/Go to Mon 30 Nov/));
     expect(onDay).toHaveBeenCalledWith('2026-11-30');
+  });
+
+  it('knows the days of the week', async () => {
+    const { user, onDay } = await open();
+    await user.type(await screen.findByPlaceholderText(/Order, customer/), 'mon');
+    await user.click(await screen.findByText(/Go to Mon 30 Nov/));
+    expect(onDay).toHaveBeenCalledWith('2026-11-30');
+  });
+
+  it('leads from "sick" to the absence of whoever it is', async () => {
+    const { user, onAbsent } = await open();
+    const field = await screen.findByPlaceholderText(/Order, customer/);
+    await user.type(field, 'sick');
+    expect(await screen.findAllByText(/ is absent…/)).toHaveLength(2);
+    await user.type(field, ' ivor');
+    await waitFor(() => expect(screen.getAllByText(/ is absent…/)).toHaveLength(1));
+    await user.click(screen.getByText(/Ivor .* is absent…/));
+    expect(onAbsent).toHaveBeenCalledWith(IVOR.technician_id);
   });
 
   it('does what is typed, and closes', async () => {

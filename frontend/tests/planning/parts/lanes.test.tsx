@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { cleanup, screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { axisOf } from '@/features/planning/axis';
 import type { Drawing } from '@/features/planning/board/drawing';
@@ -10,7 +10,7 @@ import { serve } from '../../server';
 import { board, INES, lane, laneDay, visit } from '../worlds';
 
 const AXIS = axisOf(board().days, [INES], 900, 60);
-const PLAIN: Drawing = { label: 'site', hueOf: () => undefined, wide: false };
+const PLAIN: Drawing = { label: 'site', hueOf: () => undefined, wide: false, stretches: true };
 
 const station = async (
   given: BoardVisit,
@@ -43,6 +43,18 @@ describe('a visit on its line', () => {
       'W-7 Door upkeep, Seagate Hall. 11:00 to 12:00, 1 h. sent. promised 10:00–12:00. crew of 2. ' +
         'linked to another visit. locked. has a note',
     );
+  });
+
+  it('has a grip on its right edge for whoever may draw it longer, until it is over', async () => {
+    const grips = async (given: BoardVisit, stretches = true) => {
+      const { button } = await station(given, { drawing: { ...PLAIN, stretches } });
+      return button.querySelectorAll('[data-grip]').length;
+    };
+    expect(await grips(visit(7))).toBe(1);
+    cleanup();
+    expect(await grips(visit(7), false)).toBe(0);
+    cleanup();
+    expect(await grips(visit(7, { state: 'done' }))).toBe(0);
   });
 
   it('without a length has a beginning and no end', async () => {

@@ -10,7 +10,7 @@ import { serve } from '../../server';
 import { board, INES, IVOR, lane, laneDay, visit } from '../worlds';
 
 const AXIS = axisOf(board().days, [INES], 900, 60);
-const PLAIN: Drawing = { label: 'site', hueOf: () => undefined, wide: false };
+const PLAIN: Drawing = { label: 'site', hueOf: () => undefined, wide: false, stretches: true };
 const NOBODY: ReadonlySet<number> = new Set();
 
 const shared = () => ({

@@ -37,9 +37,14 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
   const session = useSession();
   const canChange = may(session, 'change_settings');
   const change = useChangeSettings();
-  const groups = [...new Set(settings.settings.map((row) => row.group))];
+  const [wanted, setWanted] = useState('');
   const failure = change.error;
   const field = failure instanceof Problem ? failure.field : '';
+  // What was changed, or refused, stays in sight: it is kept with the rest.
+  const rows = settings.settings.filter(
+    (row) => row.key in changes || row.key === field || isAbout(row, wanted),
+  );
+  const groups = [...new Set(rows.map((row) => row.group))];
   const submit = (event: FormEvent) => {
     event.preventDefault();
     change.mutate(
@@ -51,10 +56,25 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
     <form onSubmit={submit} className="p-4" aria-label="Settings">
       <h1 className="text-lg font-semibold">Settings</h1>
       {!canChange && <p className="text-sm text-ink-soft">You see them; an administrator changes them.</p>}
+      <div className="sticky top-0 z-10 flex max-w-4xl items-baseline gap-3 bg-paper py-2 text-sm">
+        <input
+          type="search"
+          aria-label="Find a setting"
+          placeholder="Find a setting…"
+          value={wanted}
+          onChange={(event) => setWanted(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && event.preventDefault()}
+          className="w-64 rounded-sm border border-hairline bg-sheet px-2 py-1"
+        />
+        <span role="status" className="text-ink-soft">
+          {wanted.trim() && `${rows.length} of ${settings.settings.length}`}
+        </span>
+      </div>
+      {rows.length === 0 && <p className="text-sm text-ink-soft">No setting is about that.</p>}
       {groups.map((group) => (
-        <fieldset key={group} className="mt-4 max-w-4xl" disabled={!canChange}>
+        <fieldset key={group} className="mt-2 max-w-4xl" disabled={!canChange}>
           <legend className="w-full border-b border-hairline pb-1 font-semibold">{group}</legend>
-          {settings.settings
+          {rows
             .filter((row) => row.group === group)
             .map((row) => (
               <div
@@ -98,6 +118,15 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
       </div>
     </form>
   );
+}
+
+/** Whether all the words stand in its name, its group or what it does. */
+function isAbout(row: SchemaSettingOut, wanted: string): boolean {
+  const all = `${row.name} ${row.group} ${row.explanation}`.toLowerCase();
+  return wanted
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => all.includes(word));
 }
 
 const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-2 py-1.5';

@@ -11,6 +11,7 @@ import { grouped, type BacklogVisit } from '../model';
 import { backlogQuery } from '../queries';
 import type { WaitingSearch } from '../search';
 import { BacklogFilters, filtersSet } from './BacklogFilters';
+import { FilterWords } from './FilterWords';
 
 interface Props {
   day: string;
@@ -83,6 +84,7 @@ export const Backlog = memo(function Backlog(props: Props) {
             {filtersSet(waiting) > 0 ? `Filter · ${filtersSet(waiting)}` : 'Filter'}
           </Button>
         </div>
+        {narrowed && <FilterWords waiting={waiting} onChange={onWaiting} />}
         <Splits
           groups={groups}
           chosen={waiting.reason}

@@ -52,7 +52,6 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
   const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
     []) as unknown as Question[];
   const set = (changes: Partial<WaitingSearch>) => onChange({ ...waiting, ...changes });
-  const one = (value: string) => (value ? [value] : undefined);
   const from = waiting.lon !== undefined && waiting.lat !== undefined;
   return (
     <div
@@ -89,28 +88,18 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
         </SelectField>
       </Pair>
       <Pair>
-        <SelectField
+        <OneMore
           label="Area"
-          value={waiting.areas?.[0] ?? ''}
-          onChange={(e) => set({ areas: one(e.target.value) })}
-        >
-          <option value="">any</option>
-          {(company.data?.areas ?? []).map((area) => (
-            <option key={area.id}>{area.name}</option>
-          ))}
-        </SelectField>
-        <SelectField
+          chosen={waiting.areas ?? []}
+          options={(company.data?.areas ?? []).map((area) => ({ value: area.name, words: area.name }))}
+          onChoose={(areas) => set({ areas })}
+        />
+        <OneMore
           label="Job type"
-          value={waiting.job_type_ids?.[0] ?? ''}
-          onChange={(e) => set({ job_type_ids: e.target.value ? [Number(e.target.value)] : undefined })}
-        >
-          <option value="">any</option>
-          {(jobs.data ?? []).map((job) => (
-            <option key={job.id} value={job.id}>
-              {job.name}
-            </option>
-          ))}
-        </SelectField>
+          chosen={waiting.job_type_ids ?? []}
+          options={(jobs.data ?? []).map((job) => ({ value: job.id, words: job.name }))}
+          onChoose={(job_type_ids) => set({ job_type_ids })}
+        />
       </Pair>
       <Pair>
         <SelectField
@@ -206,6 +195,35 @@ type WaitingState = (typeof WAITING_STATES)[number];
 const Pair = ({ children }: { children: ReactNode }) => (
   <div className="grid grid-cols-2 gap-2">{children}</div>
 );
+
+interface OneMoreProps<T> {
+  label: string;
+  chosen: T[];
+  options: { value: T; words: string }[];
+  onChoose: (values: T[]) => void;
+}
+
+/** Several of one kind: each choice is added; what is chosen stands above, and is taken away there. */
+function OneMore<T extends string | number>({ label, chosen, options, onChoose }: OneMoreProps<T>) {
+  const rest = options.filter((option) => !chosen.includes(option.value));
+  return (
+    <SelectField
+      label={label}
+      value=""
+      onChange={(e) => {
+        const option = rest.find((row) => String(row.value) === e.target.value);
+        if (option) onChoose([...chosen, option.value]);
+      }}
+    >
+      <option value="">{chosen.length > 0 ? 'or…' : 'any'}</option>
+      {rest.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.words}
+        </option>
+      ))}
+    </SelectField>
+  );
+}
 
 interface OwnFieldProps {
   question: Question;

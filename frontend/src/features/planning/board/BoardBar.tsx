@@ -1,7 +1,6 @@
 import { GoToDay } from './GoToDay';
 import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
-import { Lamp } from '@/design/Lamp';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
@@ -9,6 +8,7 @@ import { useChanges } from '../queries';
 import { SPANS, VIEWS, type BoardSearch } from '../search';
 import { SendButton } from '../sending/SendButton';
 import { DayMenu } from './DayMenu';
+import { Lit } from './Lit';
 import { ViewMenu } from './ViewMenu';
 
 interface Props {
@@ -39,6 +39,7 @@ const VIEW_WORDS: Record<(typeof VIEWS)[number], string> = {
 export function BoardBar(props: Props) {
   const { board, day, search, change, canPlan, stale } = props;
   const counts = summary(board);
+  const toVisit = (visit: number) => change({ visit, gap: undefined, person: undefined });
   return (
     <div className="flex h-11 shrink-0 items-center gap-1.5 border-b border-hairline px-2">
       <Days day={day} search={search} change={change} />
@@ -46,12 +47,8 @@ export function BoardBar(props: Props) {
         <span>
           <b className="figures text-ink">{counts.visits}</b> visits
         </span>
-        <span className="flex items-center gap-1">
-          <Lamp lamp="broken" /> <b className="figures text-ink">{counts.broken}</b> broken
-        </span>
-        <span className="flex items-center gap-1">
-          <Lamp lamp="watch" /> <b className="figures text-ink">{counts.watch}</b> tight
-        </span>
+        <Lit lamp="broken" words="broken" board={board} onVisit={toVisit} />
+        <Lit lamp="watch" words="tight" board={board} onVisit={toVisit} />
         {stale && <span>fetching…</span>}
       </p>
       <div className="ml-auto flex items-center gap-1">

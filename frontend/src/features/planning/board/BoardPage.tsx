@@ -29,7 +29,7 @@ import { HEAD_WIDTHS, ROOM_FOR_WIDE } from './measures';
 import { Lanes } from './Lanes';
 import { holidaysOf, useDrawing, useGhosts, useRows, useWidth } from './shown';
 import { SidePanel } from './SidePanel';
-import { aimWords, Box, Failed, scrollTo, StretchSlip, toOpenings } from './Slips';
+import { aimWords, Box, Failed, scrollTo, StretchSlip, toAbsence, toOpenings } from './Slips';
 import { useChosen } from './useChosen';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
@@ -101,7 +101,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const rows = useRows(board, visitsOf, search, selected);
   const inOrder = useMemo(() => rows.flatMap((row) => (row.kind === 'lane' ? [row.lane] : [])), [rows]);
   const slots = useMemo(() => slotsOf(rows), [rows]);
-  const { drawing, hues } = useDrawing(board, search, heads);
+  const { drawing, hues } = useDrawing(board, search, heads, canPlan);
   const { onDeed, place, sendDay, undo, redo } = useDeeds({ day, change, setChosen, setWish });
   const { mutate: lockDays } = useLockDays();
   const { mutate: bulk } = useBulk();
@@ -357,6 +357,14 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           scrollTo(who);
           onPerson(who);
         }}
+        onAbsent={
+          canPlan
+            ? (who) => {
+                onPerson(who);
+                toAbsence();
+              }
+            : undefined
+        }
         onVisit={(visit) => change({ visit, gap: undefined, person: undefined })}
         acts={commandActs({
           day,

@@ -3,7 +3,7 @@ import { useNavigate } from '@tanstack/react-router';
 import { Command } from 'cmdk';
 import { Children, useEffect, useState, type ReactNode } from 'react';
 import { api, data } from '@/api/client';
-import { addDays, dayName, isoDay, moment } from '@/shared/time';
+import { dayName, isoDay, moment, parseDay } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { headsQuery } from '../queries';
 
@@ -19,14 +19,18 @@ interface Props {
   acts: CommandAct[];
   onDay: (day: string) => void;
   onTechnician: (id: number) => void;
+  /** Left out for whoever may not note an absence. */
+  onAbsent?: (id: number) => void;
   onVisit: (id: number) => void;
 }
 
 const LEAST = 2;
 const SHOWN = 6;
+/** Said of somebody who is not at work today. */
+const ABSENT = /(?:^|\s)(?:sick|ill|absent|absence|off)(?=\s|$)/i;
 
 /** One field for everything: days, technicians, orders, customers, and whatever can be done on the board. */
-export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, onVisit }: Props) {
+export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, onAbsent, onVisit }: Props) {
   const [text, setText] = useState('');
   const navigate = useNavigate();
   const settled = useSettledText(text);
@@ -50,12 +54,13 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
     close();
     run();
   };
-  const holds = (words: string) =>
-    text
+  const holds = (words: string, typed = text) =>
+    typed
       .toLowerCase()
       .split(/\s+/)
       .every((word) => words.toLowerCase().includes(word));
-  const day = dayTyped(text);
+  const day = parseDay(text, isoDay(serverNow()));
+  const who = text.replace(ABSENT, ' ').trim();
   return (
     <Command.Dialog
       open={open}
@@ -93,6 +98,21 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
               </Item>
             ))}
         </Group>
+        {onAbsent && ABSENT.test(text) && (
+          <Group heading="Who is absent?">
+            {heads
+              .filter((head) => holds(head.name, who))
+              .map((head) => (
+                <Item
+                  key={head.technician_id}
+                  value={`absent ${head.technician_id}`}
+                  onSelect={then(() => onAbsent(head.technician_id))}
+                >
+                  {head.name} is absent… <span className="text-ink-soft">{head.depot}</span>
+                </Item>
+              ))}
+          </Group>
+        )}
         <Group heading="Visits">
           {(backlog.data ?? []).slice(0, SHOWN).map((row) => (
             <Item key={row.id} value={`visit ${row.id}`} onSelect={then(() => onVisit(row.id))}>
@@ -159,22 +179,4 @@ function useSettledText(text: string): string {
     return () => clearTimeout(timer);
   }, [text]);
   return settled;
-}
-
-/** A day as people type it: "today", "+3", "27", "27.11", "2026-11-27"; the next one that is meant. */
-export function dayTyped(text: string): string | null {
-  const typed = text.trim().toLowerCase();
-  const today = isoDay(serverNow());
-  if (typed === 'today') return today;
-  if (typed === 'tomorrow') return addDays(today, 1);
-  if (/^[+-]\d{1,3}$/.test(typed)) return addDays(today, Number(typed));
-  if (/^\d{4}-\d{2}-\d{2}$/.test(typed)) return typed;
-  const parts = /^(\d{1,2})(?:[./-](\d{1,2})[./-]?)?$/.exec(typed);
-  if (!parts) return null;
-  const [date, month] = [Number(parts[1]), parts[2] === undefined ? null : Number(parts[2])];
-  for (let ahead = 0; ahead < 370; ahead += 1) {
-    const day = addDays(today, ahead);
-    if (Number(day.slice(8)) === date && (month === null || Number(day.slice(5, 7)) === month)) return day;
-  }
-  return null;
 }

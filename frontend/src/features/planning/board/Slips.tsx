@@ -36,6 +36,14 @@ export function toOpenings() {
   openings?.querySelector<HTMLElement>('li button')?.focus();
 }
 
+/** To the fields for an absence, once the panel of the technician is there. */
+export function toAbsence() {
+  window.setTimeout(
+    () => document.querySelector<HTMLElement>('[aria-label="Note an absence"] input')?.focus(),
+    100,
+  );
+}
+
 export function StretchSlip({ seconds, keyboard }: { seconds: number; keyboard: boolean }) {
   return (
     <div

@@ -8,6 +8,7 @@ import { xOf, type Axis } from '../axis';
 import { labelOf } from '../hues';
 import { shownSpan, type BoardVisit, type Broken } from '../model';
 import type { Drawing } from './drawing';
+import { LEAST_STRETCHABLE } from './measures';
 
 interface Props {
   visit: BoardVisit;
@@ -25,6 +26,9 @@ const LEAST_WIDTH = 8;
 /** Narrower than that, a visit is a block without words; its title says them. */
 const WORDS_WIDTH = 26;
 const MARKS_WIDTH = 84;
+
+/** Nobody changes how long what is over was to take. */
+const ENDED: ReadonlySet<string> = new Set(['done', 'reviewed', 'cancelled', 'missed']);
 
 /** It fades out to the right. */
 const OPEN_END = { maskImage: 'linear-gradient(to right, black 40%, transparent)' };
@@ -49,7 +53,7 @@ export const Station = memo(function Station(props: Props) {
       title={words}
       onPointerDown={(event) => onPress(event, visit)}
       onKeyDown={(event) => onKey(event, visit)}
-      className={`absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''} ${open ? 'rounded-r-none border-r-0!' : ''}`}
+      className={`group/visit absolute top-[11px] flex h-6 touch-none items-center gap-1 overflow-hidden rounded-sm px-1 text-left text-xs leading-none ${STATE_LOOK[visit.state]} ${ring} ${lifted ? 'opacity-40' : ''} ${open ? 'rounded-r-none border-r-0!' : ''}`}
       style={{ left, width, ...(open && OPEN_END) }}
     >
       {hue && (
@@ -59,6 +63,7 @@ export const Station = memo(function Station(props: Props) {
           style={{ background: hue }}
         />
       )}
+      {drawing.stretches && width >= LEAST_STRETCHABLE && !ENDED.has(visit.state) && <Grip />}
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}
       {width >= WORDS_WIDTH && (
         <>
@@ -78,6 +83,15 @@ export const Station = memo(function Station(props: Props) {
     </button>
   );
 });
+
+/** On the right edge, under the pointer: here it is drawn longer or shorter. */
+const Grip = () => (
+  <span
+    aria-hidden
+    data-grip
+    className="absolute inset-y-0 right-0 hidden w-1.5 cursor-ew-resize border-r-4 border-double border-current group-hover/visit:block"
+  />
+);
 
 function Marks({ visit }: { visit: BoardVisit }) {
   return (

@@ -7,4 +7,6 @@ export interface Drawing {
   hueOf: (visit: BoardVisit) => string | undefined;
   /** Whether the heads of lanes say skills and areas. */
   wide: boolean;
+  /** Whether the one who looks may draw a visit longer. */
+  stretches: boolean;
 }

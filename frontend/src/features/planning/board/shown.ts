@@ -26,11 +26,21 @@ export function useRows(
   );
 }
 
-export function useDrawing(board: Board, { hue = 'none', label = 'site' }: BoardSearch, heads: Heads) {
+export function useDrawing(
+  board: Board,
+  { hue = 'none', label = 'site' }: BoardSearch,
+  heads: Heads,
+  stretches: boolean,
+) {
   const hues = useMemo(() => huesOf(board.visits, hue), [board.visits, hue]);
   const drawing = useMemo<Drawing>(
-    () => ({ label, hueOf: (visit) => hues.get(hueValue(visit, hue) ?? ''), wide: heads === 'wide' }),
-    [label, hue, hues, heads],
+    () => ({
+      label,
+      hueOf: (visit) => hues.get(hueValue(visit, hue) ?? ''),
+      wide: heads === 'wide',
+      stretches,
+    }),
+    [label, hue, hues, heads, stretches],
   );
   return { drawing, hues };
 }

@@ -14,6 +14,7 @@ import {
 } from './interaction';
 import { moveFocus } from './focus';
 import { technicianUnder } from './lineUnder';
+import { LEAST_STRETCHABLE } from './measures';
 
 interface Setting {
   axis: Axis | null;
@@ -29,7 +30,6 @@ interface Setting {
 
 /** A press this near to a visit's right end takes its edge. */
 const EDGE_PIXELS = 6;
-const LEAST_STRETCHABLE = 24;
 const FOLLOWED = new Set(['pressed', 'dragging', 'stretching', 'boxing']);
 
 /** Drives the state machine with the pointer and the keyboard. */

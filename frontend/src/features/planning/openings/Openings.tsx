@@ -3,7 +3,7 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaOpeningOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
-import { clockTime, dayName, isoDay, length } from '@/shared/time';
+import { clockTime, dayName, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { usePlace } from '../commands';
 import { useOpenings } from '../queries';
@@ -66,7 +66,9 @@ export function Openings({ visit, day, onShow }: Props) {
         </div>
       )}
       {found.data?.openings.length === 0 && (
-        <p className="mt-1 text-sm">Nobody can take it in the week from {from}. Below, who and why not.</p>
+        <p className="mt-1 text-sm">
+          Nobody can take it in the week from {dayName(moment(from, 720))}. Below, who and why not.
+        </p>
       )}
       <ol className="mt-1 divide-y divide-hairline">
         {shown.map((opening, index) => (
