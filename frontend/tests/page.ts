@@ -30,7 +30,8 @@ Element.prototype.setPointerCapture ??= () => {};
 Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });
 Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 900 });
 window.scrollTo = () => undefined;
-Element.prototype.scrollIntoView = () => undefined;
+// A browser answers with a promise: an effect that passes the answer on breaks the page.
+Element.prototype.scrollIntoView = () => Promise.resolve() as unknown as undefined;
 Element.prototype.hasPointerCapture = () => false;
 
 afterEach(cleanup);

@@ -22,7 +22,9 @@ export function CancelForm({ visitId, busy, onCancel }: Props) {
   const text = own ?? usual.data?.text ?? '';
   const tell = tells && reachable ? text.trim() : '';
   const form = useRef<HTMLFormElement>(null);
-  useEffect(() => form.current?.scrollIntoView({ block: 'nearest' }), [usual.data]);
+  useEffect(() => {
+    form.current?.scrollIntoView({ block: 'nearest' });
+  }, [usual.data]);
   return (
     <form
       ref={form}
