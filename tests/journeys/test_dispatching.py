@@ -39,6 +39,8 @@ def test_a_gap_after_a_cancellation_is_filled_in_under_twenty_seconds(page):
     details = page.get_by_test_id("details")
     details.get_by_role("button", name="Cancel the visit").click()
     details.get_by_label("Why, for us").fill("They are ill")
+    # Nothing is told that was not there to be read.
+    expect(details.get_by_role("button", name="Cancel it and tell the customer")).to_be_enabled()
     page.keyboard.press("Enter")
     gap = page.get_by_role("region", name="Fill the gap")
     first = gap.get_by_role("list", name="What fits").get_by_role("listitem").first

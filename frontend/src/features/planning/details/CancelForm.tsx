@@ -66,7 +66,11 @@ export function CancelForm({ visitId, busy, onCancel }: Props) {
         </>
       )}
       <Button type="submit" rank="danger" disabled={!note.trim() || busy || (!usual.data && !usual.isError)}>
-        {tell ? 'Cancel it and tell the customer' : 'Cancel it, tell nobody'}
+        {usual.isPending
+          ? 'Fetching what the customer reads…'
+          : tell
+            ? 'Cancel it and tell the customer'
+            : 'Cancel it, tell nobody'}
       </Button>
     </form>
   );
