@@ -78,6 +78,10 @@ class OfferRules:
     # The site lies in none of the company's areas: nobody is known to go there.
     outside: bool = False
 
+    def is_late(self, window: Interval) -> bool:
+        """Whether it begins after the moment by which somebody has to respond."""
+        return self.respond_by is not None and window.start > self.respond_by
+
 
 @dataclass(frozen=True, kw_only=True)
 class Facts:

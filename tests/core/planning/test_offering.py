@@ -178,6 +178,20 @@ def test_what_must_be_responded_to_sooner_is_never_recommended_later():
     assert later.reasons[0] == "Too late to respond by 09:00"
 
 
+def test_what_comes_too_late_stands_last_however_much_better_it_lies():
+    tuesday = MONDAY + timedelta(days=1)
+    near = stop(5, at(13, day=tuesday), place=9)
+    there = replace(
+        someone(1, near), shift=replace(shift(), hours=Interval(start=at(8, day=tuesday), end=at(16, day=tuesday)))
+    )
+    windows = [MORNING, Interval(start=at(10, day=tuesday), end=at(12, day=tuesday))]
+    order = [
+        [offer.window for offer in OfferFinder(world(someone(1), there)).offers(visit(9), windows, rules=rules).offers]
+        for rules in (replace(RULES, soon=0), replace(RULES, soon=0, respond_by=at(9)))
+    ]
+    assert order == [windows[::-1], windows]
+
+
 def test_outside_every_area_nothing_is_recommended_and_it_is_said():
     found = OfferFinder(world(someone(1))).offers(visit(9), ALL, rules=replace(RULES, outside=True)).offers
     assert found

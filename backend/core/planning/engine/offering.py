@@ -293,7 +293,7 @@ class OfferFinder:
             reasons = in_words(facts, rules)
             if row.moves:
                 reasons = (*(self.move_in_words(move) for move in row.moves), *reasons)
-            late = rules.respond_by is not None and row.window.start > rules.respond_by
+            late = rules.is_late(row.window)
             if late and rules.respond_by is not None:
                 reasons = (f"Too late to respond by {local_time(rules.respond_by, self._tz)}", *reasons)
             if rules.outside:
@@ -311,8 +311,10 @@ class OfferFinder:
             )  # fmt: skip
         if not rules.recommend:
             return sorted(offers, key=lambda offer: offer.window)
-        # What needs others to move comes after what does not.
-        return sorted(offers, key=lambda offer: (bool(offer.moves), -offer.score, offer.window))
+        # What comes too late comes last, however near; what needs others to move comes after what does not.
+        return sorted(
+            offers, key=lambda offer: (rules.is_late(offer.window), bool(offer.moves), -offer.score, offer.window)
+        )
 
     def _days_with(self, visit: VisitSpec, row: _Found) -> dict[int, tuple[Stop, ...]]:
         """The days that a placement touches, with the visit on them and everything else where it stands."""

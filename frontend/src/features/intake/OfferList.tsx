@@ -121,7 +121,7 @@ function OfferRow({
         >
           {scored && (
             <>
-              <span className="block font-sans whitespace-nowrap">{meritWords(offer.score)}</span>
+              <span className="block font-sans whitespace-nowrap">{meritWords(offer)}</span>
               <span className="text-xs text-ink-soft">{offer.score} of 100</span>
             </>
           )}
@@ -205,8 +205,9 @@ function NoWindow({ answer }: { answer: SchemaOffersOut }) {
   );
 }
 
-/** Points in words. */
-function meritWords(score: number): string {
+/** Points in words; what is not recommended is called nothing good, however near it lies. */
+function meritWords({ score, recommended, moves }: SchemaOfferOut): string {
+  if (!recommended && moves.length === 0) return 'not recommended';
   if (score >= 75) return 'very good';
   if (score >= 55) return 'good';
   return score >= 35 ? 'fair' : 'poor';
