@@ -89,7 +89,7 @@ function OfferRow({
   const label = `${dayWords(offer.start)} ${clockTime(offer.start)}–${clockTime(offer.end)}`;
   return (
     <div className={`border-b border-hairline last:border-b-0 ${taken ? 'bg-copper-wash' : ''}`}>
-      <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_4.25rem] items-start gap-1.5 px-1.5 py-1">
+      <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_5.5rem] items-start gap-1.5 px-1.5 py-1">
         <input
           type="radio"
           name="window"
@@ -121,7 +121,7 @@ function OfferRow({
         >
           {scored && (
             <>
-              <span className="block font-sans whitespace-nowrap">{meritWords(offer)}</span>
+              <span className="block font-sans">{meritWords(offer)}</span>
               <span className="text-xs text-ink-soft">{offer.score} of 100</span>
             </>
           )}

@@ -127,6 +127,15 @@ describe('windows that can be kept', () => {
     expect(rows[1]).toHaveTextContent(/very good90 of 100best/);
   });
 
+  it('calls nothing good that is not recommended', async () => {
+    await show(
+      answer([offer(12, 70), offer(8, 90, { recommended: false, reasons: ['Too late to respond'] })]),
+    );
+    const rows = screen.getAllByRole('radio').map((radio) => radio.closest('label')!);
+    expect(rows[0]).toHaveTextContent(/good70 of 100best/);
+    expect(rows[1]).toHaveTextContent(/Too late to respond.*not recommended90 of 100$/);
+  });
+
   it('shows no points where windows are not weighed', async () => {
     await show(answer([offer(8, 70)], { recommend: false }));
     expect(screen.queryByText(/of 100/)).toBeNull();
