@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.planning.queries import Board, board, safety
+from apps.planning.queries import Board, board, safety, times_of
 from core.basics import Interval
 from core.calendars import local_day, local_time
 from core.planning import Lamp
@@ -76,7 +76,7 @@ def _found(now: datetime) -> Iterator[Matter]:
 
 def _breaking(today: Board, tz: ZoneInfo) -> Iterator[Matter]:
     lamps = safety(today)
-    times = {stop.visit_id: stop for lane in today.lanes for day in lane.days for stop in day.timetable.stops}
+    times = times_of(today.lanes)
     why = {
         row.visit_id: row.sentence
         for lane in today.lanes for day in lane.days for row in day.timetable.broken if row.visit_id is not None

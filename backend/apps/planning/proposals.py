@@ -1,19 +1,56 @@
 """Proposals as JSON: kept with their run, shown on screens, and taken up again when they are accepted."""
 
 from collections.abc import Mapping
-from dataclasses import asdict
-from datetime import date
+from dataclasses import asdict, dataclass, replace
+from datetime import date, datetime
+from functools import partial
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from apps.orders.lines import VisitLine
 from apps.planning.problems import Loaded
+from apps.planning.queries import board, findings
 from core.basics import Interval
 from core.calendars import local_day, local_time
-from core.planning import AIMS, Aim, Broken
+from core.orders import VisitState
+from core.planning import AIMS, Aim
+from core.planning.findings import Finding
 from core.planning.proposal import Placing, Proposal, ProposedChange
+from foundation.snapshot import one_moment
 
 
-def as_json(loaded: Loaded, proposal: Proposal) -> dict[str, Any]:
+@dataclass(frozen=True, kw_only=True)
+class Counted:
+    """The limits that do not hold on the days of a proposal, as the board has them: now, and with all of it taken."""
+
+    before: tuple[Finding, ...]
+    after: tuple[Finding, ...]
+
+
+@one_moment()
+def count_broken(
+    loaded: Loaded, proposal: Proposal, *, first: date, days: int, technician_id: int | None, now: datetime
+) -> Counted:
+    """What the board counts as broken on these days, before and after."""
+    ids = None if technician_id is None else [technician_id]
+    changed = {change.visit_id: _as_placed(loaded, change) for change in proposal.changes}
+    stand = partial(board, first=first, days=days, now=now, technician_ids=ids)
+    before = findings(stand())
+    return Counted(before=before, after=findings(stand(changed=changed)) if changed else before)
+
+
+def _as_placed(loaded: Loaded, change: ProposedChange) -> VisitLine:
+    line = loaded.lines[change.visit_id]
+    if not change.after:
+        return replace(line, technician_id=None, start=None, mates=(), state=VisitState.OPEN)
+    lead, *mates = change.after
+    return replace(
+        line, technician_id=lead.technician_id, start=lead.start, mates=tuple(mate.technician_id for mate in mates),
+        state=VisitState.PLACED,
+    )  # fmt: skip
+
+
+def as_json(loaded: Loaded, proposal: Proposal, counted: Counted) -> dict[str, Any]:
     """A proposal with everything a screen shows of it."""
     names = {day.technician.id: day.technician.name for day in loaded.problem.days}
     return {
@@ -21,8 +58,8 @@ def as_json(loaded: Loaded, proposal: Proposal) -> dict[str, Any]:
         "before": asdict(proposal.before),
         "after": asdict(proposal.after),
         "aims": _aims(proposal.points_before, proposal.points_after),
-        "broken_before": len(proposal.broken_before),
-        "broken_after": [_broken(loaded, day, found) for day, found in proposal.broken_after],
+        "broken_before": len(counted.before),
+        "broken_after": [_broken(loaded, names, found) for found in counted.after],
         "unserved": [
             {
                 "visit_id": row.visit_id,
@@ -111,11 +148,10 @@ def _placing(loaded: Loaded, placing: Placing, names: Mapping[int, str]) -> dict
     }
 
 
-def _broken(loaded: Loaded, day: int | None, found: Broken) -> str:
+def _broken(loaded: Loaded, names: Mapping[int, str], found: Finding) -> str:
     line = loaded.lines.get(found.visit_id or 0)
-    who = f"{line.number}: " if line else ""
-    name = f"{loaded.problem.days[day].technician.name}: " if day is not None and not line else ""
-    return f"{who}{name}{found.sentence}"
+    who = line.number if line else names.get(found.technician_id, "")
+    return f"{who}: {found.sentence}"
 
 
 def changes_from(loaded: Loaded, rows: list[dict[str, Any]]) -> list[ProposedChange]:

@@ -3,6 +3,8 @@
 from collections.abc import Collection, Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from functools import partial
+from types import MappingProxyType
 from zoneinfo import ZoneInfo
 
 from apps.company.queries import areas, time_zone
@@ -13,6 +15,7 @@ from apps.orders.models import Visit
 from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
 from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.problems import load_problem
+from apps.planning.ties import untied
 from apps.planning.translate import (
     Days,
     days_of,
@@ -45,7 +48,7 @@ from core.planning import (
     relief,
 )
 from core.planning.capacity import Outlook, outlook
-from core.planning.links import LinkEnd, link_broken
+from core.planning.findings import Finding, findings_of
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, is_undone, likelihoods
 from core.planning.timetable import StopTimes
@@ -95,12 +98,23 @@ class Board:
 MOST_BOARD_DAYS = 14
 
 
-def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collection[int] | None = None) -> Board:
-    """Days of everybody, or of some technicians, evaluated."""
+def board(
+    *, first: date, now: datetime, days: int = 1, technician_ids: Collection[int] | None = None,
+    changed: Mapping[int, VisitLine] = MappingProxyType({}), ties: bool = True,
+) -> Board:  # fmt: skip
+    """Days of everybody, or of some technicians, evaluated.
+
+    Parameters
+    ----------
+    changed
+        Visits as they would be, by id: the board as it would then look.
+    ties
+        Whether links and crews are looked at, too.
+    """
     tz = time_zone()
     last = first + timedelta(days=days - 1)
     hours = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
-    visits = orders.visits_within(hours, technician_ids=technician_ids)
+    visits = _with(changed, orders.visits_within(hours, technician_ids=technician_ids), hours, technician_ids)
     people = working_days_between(first, last, tz, technician_ids=technician_ids)
     refused = refused_at({visit.site_id for visit in visits})
     travel = travel_among(places_of(people[first], visits))
@@ -124,11 +138,55 @@ def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collecti
                     holiday=person.holiday, reminders=tuple(remembered.get((person.id, day), ())),
                 )
             )  # fmt: skip
-    _say_what_is_untied(visits, lanes.values())
+    if ties:
+        others = partial(_times_on, first, now, days)
+        own = times_of(lanes.values())
+        _say(lanes.values(), untied(visits, own, hours=hours, times_of=others, changed=changed))
     return Board(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
         linked=orders.linked_ids(),
     )  # fmt: skip
+
+
+def _with(
+    changed: Mapping[int, VisitLine], visits: list[VisitLine], hours: Interval, technician_ids: Collection[int] | None
+) -> list[VisitLine]:
+    """The visits of these days with some of them as they would be."""
+    if not changed:
+        return visits
+    come = [
+        line
+        for line in changed.values()
+        if line.start is not None
+        and hours.start <= line.start < hours.end
+        and (technician_ids is None or set(hands_of(line)) & set(technician_ids))
+    ]
+    return [line for line in visits if line.id not in changed] + come
+
+
+def _times_on(first: date, now: datetime, days: int, technician_ids: Collection[int]) -> dict[int, StopTimes]:
+    """When visits of other people on these days are expected to begin and end."""
+    others = board(first=first, now=now, days=days, technician_ids=technician_ids, ties=False)
+    return times_of(others.lanes)
+
+
+def times_of(lanes: Iterable[Lane]) -> dict[int, StopTimes]:
+    """When each visit is expected to begin and end, by id."""
+    return {stop.visit_id: stop for lane in lanes for day in lane.days for stop in day.timetable.stops}
+
+
+def _say(lanes: Iterable[Lane], found: Mapping[int, Sequence[Broken]]) -> None:
+    """What does not hold across days stands with what else is broken of the days of its visits."""
+    for lane in lanes:
+        for number, day in enumerate(lane.days):
+            if own := [row for stop in day.timetable.stops for row in found.get(stop.visit_id, ())]:
+                timetable = replace(day.timetable, broken=(*day.timetable.broken, *own))
+                lane.days[number] = replace(day, timetable=timetable)
+
+
+def findings(board_: Board) -> tuple[Finding, ...]:
+    """The limits that do not hold on the board, each once: what every count of them counts."""
+    return findings_of((lane.technician.id, day.date, day.timetable) for lane in board_.lanes for day in lane.days)
 
 
 def _reminders(hours: Interval, ids: Collection[int], tz: ZoneInfo) -> dict[tuple[int, date], list[Reminder]]:
@@ -155,7 +213,7 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
         spread=Spread(work=spread_of_work(board_.visits)),
         samples=BOARD_SAMPLES,
     )
-    times = {stop.visit_id: stop for row in every for stop in row.timetable.stops}
+    times = times_of(board_.lanes)
     broken: dict[int, list[Broken]] = {}
     for row in every:
         for one in row.timetable.broken:
@@ -168,48 +226,6 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
         shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance, undone=undone)
         found[visit.id] = (shown, None if visit.promise is None or arrived or undone else chance)
     return found
-
-
-def _say_what_is_untied(visits: Sequence[VisitLine], lanes: Collection[Lane]) -> None:
-    """Links that do not hold stand with what else is broken of the days of their visits."""
-    untied = broken_links(visits, lanes)
-    if not untied:
-        return
-    for lane in lanes:
-        for number, day in enumerate(lane.days):
-            own = [row for stop in day.timetable.stops for row in untied.get(stop.visit_id, ())]
-            if own:
-                timetable = replace(day.timetable, broken=(*day.timetable.broken, *own))
-                lane.days[number] = replace(day, timetable=timetable)
-
-
-def broken_links(visits: Sequence[VisitLine], lanes: Iterable[Lane]) -> dict[int, tuple[Broken, ...]]:
-    """What of the links of these visits does not hold, by visit: as the timetables have them, and what stands on other
-    days as it is planned."""
-    ids = {visit.id for visit in visits}
-    links = [link for link in orders.all_links() if link.second in ids]
-    if not links:
-        return {}
-    lines = {visit.id: visit for visit in visits}
-    wanted = {key for link in links for key in (link.first, link.second)} - ids
-    lines |= {line.id: line for line in orders.lines_named(wanted)}
-    times = {stop.visit_id: stop for lane in lanes for day in lane.days for stop in day.timetable.stops}
-    found: dict[int, list[Broken]] = {}
-    for link in links:
-        if link.first in lines and lines[link.first].state not in (VisitState.CANCELLED, VisitState.MISSED):
-            for one in link_broken(link, _link_end(lines[link.first], times), _link_end(lines[link.second], times)):
-                found.setdefault(link.second, []).append(one)
-    return {key: tuple(rows) for key, rows in found.items()}
-
-
-def _link_end(line: VisitLine, times: Mapping[int, StopTimes]) -> LinkEnd:
-    own = times.get(line.id)
-    starts, length = line.start, line.duration_seconds or 0
-    ends = line.finished or (None if starts is None else starts + length)
-    if own is not None:
-        starts, ends = own.starts, own.ends
-    hands = frozenset() if line.technician_id is None else frozenset({line.technician_id, *line.mates})
-    return LinkEnd(label=line.number, starts=starts, ends=ends, hands=hands)
 
 
 def spread_of_work(visits: Iterable[VisitLine]) -> dict[int, float]:

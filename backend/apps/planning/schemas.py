@@ -13,11 +13,12 @@ from apps.people.models import Certificate
 from apps.people.schemas import AbsenceOut
 from apps.people.working_days import WorkingDay
 from apps.planning.models import Reminder
-from apps.planning.queries import Board, Lane, LaneDay, safety
+from apps.planning.queries import Board, Lane, LaneDay, findings, safety, times_of
 from apps.planning.reach import FIRST_DAY, LAST_DAY
 from core.basics import Place
 from core.orders import Step, VisitState
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
+from core.planning.findings import Finding
 from foundation.moments import Moment
 from foundation.schemas import Text
 
@@ -114,8 +115,19 @@ class BoardVisitOut(VisitOut):
     linked: bool
 
 
+class FindingOut(Schema):
+    """A limit that does not hold, at a visit or on a technician's day; `key` is the same wherever it is found."""
+
+    key: str
+    limit: Limit
+    visit_id: int | None
+    technician_id: int
+    day: date
+    sentence: str
+
+
 class BoardOut(Schema):
-    """`days` days from `day` on."""
+    """`days` days from `day` on. `findings`: the limits that do not hold on them, each once."""
 
     day: date
     days: int
@@ -124,6 +136,7 @@ class BoardOut(Schema):
     now: int
     lanes: list[LaneOut]
     visits: list[BoardVisitOut]
+    findings: list[FindingOut]
 
 
 class BacklogVisitOut(VisitOut):
@@ -298,7 +311,7 @@ def verdict_out(verdict: Verdict) -> dict[str, Any]:
 def board_out(board: Board) -> dict[str, Any]:
     """The fields of BoardOut, as plain values: a large board has thousands of them."""
     safe = safety(board)
-    times = {stop.visit_id: stop for lane in board.lanes for day in lane.days for stop in day.timetable.stops}
+    times = times_of(board.lanes)
     visits = []
     for visit in board.visits:
         expected = times.get(visit.id)
@@ -320,7 +333,16 @@ def board_out(board: Board) -> dict[str, Any]:
         "now": board.now,
         "lanes": [_lane(lane) for lane in board.lanes],
         "visits": visits,
+        "findings": [finding_out(row) for row in findings(board)],
     }
+
+
+def finding_out(row: Finding) -> dict[str, Any]:
+    """The fields of FindingOut."""
+    return {
+        "key": row.key, "limit": row.limit, "visit_id": row.visit_id, "technician_id": row.technician_id,
+        "day": row.day, "sentence": row.sentence,
+    }  # fmt: skip
 
 
 def lane_head(technician: WorkingDay, certificates: Sequence[Certificate]) -> dict[str, Any]:

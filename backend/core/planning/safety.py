@@ -55,7 +55,7 @@ def lamp(
     if times is None or (undone and not arrived):
         return Lamp.BROKEN
     arrival = times.arrives if arrived else times.starts
-    if promise.end < arrival or (not arrived and arrival < promise.start):
+    if promise.end + GRAIN <= arrival or (not arrived and arrival <= promise.start - GRAIN):
         return Lamp.BROKEN
     if arrived or likelihood is None:
         return Lamp.DARK

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator, Sequence
 
+from core.planning.findings import crew_broken
 from core.planning.limits import Broken, Limit
 from core.planning.links import LinkEnd, link_broken
 from core.planning.plan import Plan, Problem
@@ -28,8 +29,9 @@ def _crew_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
     for visit_id, places in plan.where.items():
         visit = problem.visits[visit_id]
         people = {problem.days[index].technician.id for index, _ in places}
-        if len(people) != visit.crew or len(places) != visit.crew:
-            yield _broken(Limit.CREW, visit_id, f"{visit.label} takes {visit.crew}, {len(people)} go there")
+        count = crew_broken(visit_id, visit.label, wanted=visit.crew, going=len(people))
+        if count is not None:
+            yield count
         elif len({stop.start for _, stop in places}) > 1:
             yield _broken(Limit.CREW, visit_id, f"{visit.label}: the crew does not start together")
 

@@ -1,7 +1,7 @@
 // Small boards for tests of what is drawn.
 
 import type { SchemaVisitDetailOut } from '@/api/types';
-import type { BacklogVisit, Board, BoardVisit, Lane, LaneDay } from '@/features/planning/model';
+import type { BacklogVisit, Board, BoardVisit, Finding, Lane, LaneDay } from '@/features/planning/model';
 import { at, FRIDAY, TODAY } from '../drawn';
 
 const VISIT = {
@@ -110,7 +110,22 @@ export const lane = (technician_id: number, name: string, more: Partial<Lane> = 
 export const INES = lane(1, 'Ines Falk');
 export const IVOR = lane(2, 'Ivor Larkin');
 
-export const board = (visits: BoardVisit[] = [], lanes: Lane[] = [INES, IVOR]) =>
+/** A limit that does not hold at a visit, or on a technician's day. */
+export const finding = (
+  visit_id: number | null,
+  limit = 'promise',
+  more: Partial<Finding> = {},
+): Finding => ({
+  key: `${limit} ${visit_id ?? `${more.technician_id} ${TODAY}`}`,
+  limit: limit as Finding['limit'],
+  visit_id,
+  technician_id: 1,
+  day: TODAY,
+  sentence: '2 h after the promise 09:00–11:00',
+  ...more,
+});
+
+export const board = (visits: BoardVisit[] = [], lanes: Lane[] = [INES, IVOR], findings: Finding[] = []) =>
   ({
     day: TODAY,
     days: [{ day: TODAY, start: FRIDAY, end: at(24) }],
@@ -119,6 +134,7 @@ export const board = (visits: BoardVisit[] = [], lanes: Lane[] = [INES, IVOR]) =
     now: at(10, 40),
     lanes,
     visits,
+    findings,
     chunks: [],
   }) as unknown as Board;
 

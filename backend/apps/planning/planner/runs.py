@@ -10,7 +10,7 @@ from django.db import transaction
 from apps.planning.models import PlanningRun, RunState
 from apps.planning.playbooks import playbook_from
 from apps.planning.problems import Loaded, load_problem
-from apps.planning.proposals import as_json
+from apps.planning.proposals import as_json, count_broken
 from core.planning.engine import Budget, Progress, chain, fill, improve, plan, repair
 from core.planning.proposal import Proposal
 from foundation import clock, live
@@ -53,7 +53,10 @@ def compute(run_id: int) -> None:
             should_stop=watch.should_stop,
         )  # fmt: skip
         state = RunState.STOPPED if proposal.stopped else RunState.DONE
-        _end(run, state, proposal=as_json(loaded, proposal))
+        counted = count_broken(
+            loaded, proposal, first=run.first_day, days=run.days, technician_id=run.technician_id, now=clock.now()
+        )
+        _end(run, state, proposal=as_json(loaded, proposal, counted))
     except Exception as error:
         log.exception("planning run %s failed", run_id)
         _end(run, RunState.FAILED, failure=f"The planner met an error: {error}"[:300])

@@ -3772,7 +3772,7 @@ export interface components {
         };
         /**
          * BoardOut
-         * @description `days` days from `day` on.
+         * @description `days` days from `day` on. `findings`: the limits that do not hold on them, each once.
          */
         BoardOut: {
             /**
@@ -3784,6 +3784,8 @@ export interface components {
             days: number;
             /** End */
             end: number;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
             /** Now */
@@ -4749,6 +4751,26 @@ export interface components {
              * @default
              */
             trouble: string;
+        };
+        /**
+         * FindingOut
+         * @description A limit that does not hold, at a visit or on a technician's day; `key` is the same wherever it is found.
+         */
+        FindingOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Key */
+            key: string;
+            limit: components["schemas"]["Limit"];
+            /** Sentence */
+            sentence: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Visit Id */
+            visit_id: number | null;
         };
         /**
          * FirstIn
@@ -7838,6 +7860,7 @@ export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
 export type SchemaFileOut = components['schemas']['FileOut'];
 export type SchemaFillerOut = components['schemas']['FillerOut'];
 export type SchemaFiltersIn = components['schemas']['FiltersIn'];
+export type SchemaFindingOut = components['schemas']['FindingOut'];
 export type SchemaFirstIn = components['schemas']['FirstIn'];
 export type SchemaFirstOut = components['schemas']['FirstOut'];
 export type SchemaFitOut = components['schemas']['FitOut'];

@@ -2,6 +2,7 @@ import type {
   SchemaBacklogVisitOut,
   SchemaBoardOut,
   SchemaBoardVisitOut,
+  SchemaFindingOut,
   SchemaLaneDayOut,
   SchemaLaneHeadOut,
   SchemaLaneOut,
@@ -14,6 +15,7 @@ export type LaneDay = SchemaLaneDayOut;
 export type BoardVisit = SchemaBoardVisitOut;
 export type BacklogVisit = SchemaBacklogVisitOut;
 export type AnyVisit = SchemaVisitOut;
+export type Finding = SchemaFindingOut;
 export type Timetable = SchemaTimetableOut;
 
 /** What the board shows: days from `day` on, put together from what was fetched. */
@@ -25,6 +27,8 @@ export interface Board {
   now: number;
   lanes: Lane[];
   visits: BoardVisit[];
+  /** The limits that do not hold, each once: every count of them counts these. */
+  findings: Finding[];
   /** The parts it was put together from. */
   chunks: SchemaBoardOut[];
 }

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { SchemaVisitState } from '@/api/types';
+import { STATE_WORDS } from '@/shared/signs';
 import { COLUMNS } from './axis';
 import { HUINGS, LABELS } from './hues';
 import { GROUPINGS, SORTINGS } from './rows';
@@ -48,6 +50,31 @@ export const waitingSearch = z.object({
 });
 export type WaitingSearch = z.infer<typeof waitingSearch>;
 
+export const LIST_COLUMNS = [
+  'when',
+  'number',
+  'technician',
+  'job',
+  'site',
+  'promise',
+  'state',
+  'broken',
+] as const;
+
+/** Filters and order of the list of placed visits. */
+export const listSearch = z.object({
+  by: z.enum(LIST_COLUMNS).optional().catch(undefined),
+  down: z.boolean().optional().catch(undefined),
+  text: z.string().max(100).optional().catch(undefined),
+  state: z
+    .enum(Object.keys(STATE_WORDS) as [SchemaVisitState, ...SchemaVisitState[]])
+    .optional()
+    .catch(undefined),
+  who: z.number().int().positive().optional().catch(undefined),
+  broken: z.boolean().optional().catch(undefined),
+});
+export type ListSearch = z.infer<typeof listSearch>;
+
 /** Everything about the board that can be linked to: days, view, what is selected, how it is drawn. */
 export const boardSearch = z.object({
   day: z
@@ -77,6 +104,7 @@ export const boardSearch = z.object({
   only: z.array(z.number().int().positive()).max(200).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
   waiting: waitingSearch.optional().catch(undefined),
+  list: listSearch.optional().catch(undefined),
   /** A stretch of somebody's day that is to be filled, or the visit after which something is to come. */
   gap: z
     .union([

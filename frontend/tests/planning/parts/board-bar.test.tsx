@@ -5,7 +5,7 @@ import type { Board } from '@/features/planning/model';
 import type { BoardSearch } from '@/features/planning/search';
 import { draw, TODAY } from '../../drawn';
 import { askedOf, serve } from '../../server';
-import { board, INES, visit } from '../worlds';
+import { board, INES, visit, finding } from '../worlds';
 
 interface Given {
   board?: Board;
@@ -108,18 +108,33 @@ describe('which days are shown', () => {
 });
 
 describe('what is wrong with them', () => {
-  it('opens which are broken, and leads to each', async () => {
-    const { user, change } = await bar({ board: board([visit(1, { lamp: 'broken' }), visit(2)]) });
+  it('opens what is broken, promises first, each leading to its visit or its day', async () => {
+    const late = [finding(1), finding(1, 'skill', { sentence: 'Lifts 3 needed' })];
+    const tired = finding(null, 'break', { technician_id: 2, sentence: 'No room for the break' });
+    const { user, change } = await bar({
+      board: board([visit(1, { lamp: 'broken' }), visit(2)], undefined, [tired, ...late]),
+    });
     expect(screen.queryByRole('button', { name: /tight/ })).toBeNull();
-    await user.click(screen.getByRole('button', { name: /1 broken/ }));
-    const which = within(screen.getByRole('dialog', { name: '1 broken' })).getAllByRole('listitem');
-    expect(which).toHaveLength(1);
-    await user.click(within(which[0]!).getByRole('button'));
-    expect(change).toHaveBeenCalledWith(expect.objectContaining({ visit: 1 }));
+    const open = async (row: number) => {
+      await user.click(screen.getByRole('button', { name: /3 broken/ }));
+      const rows = within(screen.getByRole('dialog', { name: '3 broken' })).getAllByRole('listitem');
+      expect(rows).toHaveLength(2);
+      const text = rows[row]!.textContent;
+      await user.click(within(rows[row]!).getByRole('button'));
+      return text;
+    };
+    expect(await open(0)).toMatch(/2 h after the promise.*Lifts 3 needed/);
+    expect(change).toHaveBeenLastCalledWith(expect.objectContaining({ visit: 1 }));
+    expect(await open(1)).toMatch(/^Ivor Larkin.*No room for the break/);
+    expect(change).toHaveBeenLastCalledWith(expect.objectContaining({ person: 2 }));
   });
 
-  it('counts visits, the broken and the tight', async () => {
-    await bar({ board: board([visit(1, { lamp: 'broken' }), visit(2, { lamp: 'watch' }), visit(3)]) });
+  it('counts visits, the limits that are broken, and the tight promises', async () => {
+    await bar({
+      board: board([visit(1, { lamp: 'broken' }), visit(2, { lamp: 'watch' }), visit(3)], undefined, [
+        finding(1),
+      ]),
+    });
     expect(screen.getByRole('status')).toHaveTextContent(/^3 visits.*1 broken.*1 tight$/);
   });
 

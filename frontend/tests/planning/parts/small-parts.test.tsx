@@ -4,11 +4,10 @@ import { BoardKey } from '@/features/planning/board/BoardKey';
 import { VerdictSlip } from '@/features/planning/board/VerdictSlip';
 import { ViewMenu } from '@/features/planning/board/ViewMenu';
 import { WhyDialog } from '@/features/planning/board/WhyDialog';
-import { VisitList } from '@/features/planning/list/VisitList';
 import { SiteCard } from '@/features/planning/map/SiteCard';
 import { at, draw } from '../../drawn';
 import { serve } from '../../server';
-import { board, laneDay, visit } from '../worlds';
+import { laneDay } from '../worlds';
 
 describe('the slip beside what is dragged', () => {
   const verdict = (count: number) =>
@@ -140,40 +139,6 @@ describe('how the board is drawn', () => {
     await user.selectOptions(await screen.findByLabelText('Hue of a visit'), 'none');
     await user.selectOptions(screen.getByLabelText('Written on a visit'), 'site');
     expect(change.mock.calls).toEqual([[{ hue: undefined }], [{ label: undefined }]]);
-  });
-});
-
-describe('the list of visits', () => {
-  const show = async (visits = [visit(2, { start: at(13), expected_start: at(13) }), visit(1)]) => {
-    serve({});
-    const on = { onVisit: vi.fn(), onToggle: vi.fn() };
-    const part = (
-      <div style={{ height: 600 }}>
-        <VisitList board={board(visits)} selectedId={2} chosen={new Set([1])} {...on} />
-      </div>
-    );
-    return { ...(await draw(part)), ...on };
-  };
-
-  it('is in the order in which they begin', async () => {
-    await show();
-    const rows = (await screen.findAllByRole('row')).slice(1);
-    expect(rows[0]).toHaveTextContent(/Fri 27 Nov 11:00W-1Ines FalkDoor upkeep/);
-    expect(rows[1]).toHaveTextContent(/Fri 27 Nov 13:00W-2/);
-    expect(screen.getByLabelText('Choose W-1')).toBeChecked();
-  });
-
-  it('opens and chooses', async () => {
-    const { user, onVisit, onToggle } = await show();
-    await user.click(await screen.findByRole('button', { name: 'W-2' }));
-    expect(onVisit).toHaveBeenCalledWith(2);
-    await user.click(screen.getByLabelText('Choose W-2'));
-    expect(onToggle).toHaveBeenCalledWith(2);
-  });
-
-  it('says so when there is none', async () => {
-    await show([]);
-    expect(await screen.findByText('No visit on these days.')).toBeVisible();
   });
 });
 

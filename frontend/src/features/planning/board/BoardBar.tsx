@@ -8,7 +8,7 @@ import { useChanges } from '../queries';
 import { SPANS, VIEWS, type BoardSearch } from '../search';
 import { SendButton } from '../sending/SendButton';
 import { DayMenu } from './DayMenu';
-import { Lit } from './Lit';
+import { BrokenCount, TightCount } from './Counts';
 import { ViewMenu } from './ViewMenu';
 
 interface Props {
@@ -47,8 +47,12 @@ export function BoardBar(props: Props) {
         <span>
           <b className="figures text-ink">{counts.visits}</b> visits
         </span>
-        <Lit lamp="broken" words="broken" board={board} onVisit={toVisit} />
-        <Lit lamp="watch" words="tight" board={board} onVisit={toVisit} />
+        <BrokenCount
+          board={board}
+          onVisit={toVisit}
+          onPerson={(person) => change({ person, visit: undefined, gap: undefined })}
+        />
+        <TightCount board={board} onVisit={toVisit} />
         {stale && <span>fetching…</span>}
       </p>
       <div className="ml-auto flex items-center gap-1">

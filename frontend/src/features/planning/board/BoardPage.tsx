@@ -19,7 +19,7 @@ import type { Shown } from '../openings/Openings';
 import { useLockDays } from '../person/commands';
 import { backlogQuery, useFits, useLivePlanning, useMarks, useVerdict } from '../queries';
 import { slotsOf } from '../rows';
-import { leave, type BoardSearch, type WaitingSearch } from '../search';
+import { leave, type BoardSearch, type ListSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
@@ -34,7 +34,7 @@ import { useChosen } from './useChosen';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
 import { useBoardShortcuts } from './useBoardShortcuts';
-import { toggled, useDeeds } from './useDeeds';
+import { useDeeds } from './useDeeds';
 import { VerdictSlip } from './VerdictSlip';
 import { WhyDialog } from './WhyDialog';
 
@@ -76,6 +76,7 @@ interface LoadedProps {
 
 const NONE: ReadonlySet<number> = new Set();
 const NOTHING: WaitingSearch = {};
+const NO_FILTER: ListSearch = {};
 const NO_VISITS: BacklogVisit[] = [];
 
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
@@ -154,7 +155,16 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   );
   const onText = useCallback((text: string) => change({ text: text || undefined }), [change]);
   const onVisit = useCallback((visit: number) => change({ visit, gap: undefined }), [change]);
-  const onToggle = useCallback((id: number) => setChosen((old) => toggled(old, [id])), []);
+  const onChoose = useCallback(
+    (ids: number[], on: boolean) =>
+      setChosen((old) => new Set(on ? [...old, ...ids] : [...old].filter((id) => !ids.includes(id)))),
+    [],
+  );
+  const list = search.list ?? NO_FILTER;
+  const onList = useCallback(
+    (changes: Partial<ListSearch>) => change({ list: { ...list, ...changes } }),
+    [change, list],
+  );
   const onWaiting = useCallback((value: WaitingSearch) => change({ waiting: value }), [change]);
   /** What waits near a point of the map is read in the backlog. */
   const onNear = useCallback(
@@ -282,10 +292,12 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           <div className="min-w-0 flex-1">
             <VisitList
               board={board}
+              search={list}
+              change={onList}
               selectedId={selectedId}
               chosen={chosen}
               onVisit={onVisit}
-              onToggle={onToggle}
+              onChoose={onChoose}
             />
           </div>
         )}

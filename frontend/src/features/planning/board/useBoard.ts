@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import type { SchemaBoardOut, SchemaLaneHeadOut } from '@/api/types';
 import { serverNow } from '@/shared/clock';
 import { addDays, moment } from '@/shared/time';
-import type { Board, BoardVisit, Lane } from '../model';
+import type { Board, BoardVisit, Finding, Lane } from '../model';
 import { chunkQuery, headsQuery } from '../queries';
 import { inChunks } from './chunks';
 
@@ -72,10 +72,12 @@ function together(
 function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks: Chunk[]): Board {
   const lanes = new Map<number, Lane['days']>();
   const visits = new Map<number, BoardVisit>();
+  const findings = new Map<string, Finding>();
   for (const chunk of chunks) {
     chunk?.lanes.forEach((lane) => lanes.set(lane.technician_id, lane.days));
     // A crew of two parts of the board is in both.
     chunk?.visits.forEach((visit) => visits.set(visit.id, visit));
+    chunk?.findings.forEach((finding) => findings.set(finding.key, finding));
   }
   const days = Array.from({ length: span }, (_, index) => {
     const name = addDays(day, index);
@@ -89,6 +91,7 @@ function assemble(day: string, span: number, people: SchemaLaneHeadOut[], chunks
     now: chunks.length ? Math.max(...chunks.map((chunk) => chunk?.now ?? 0)) : serverNow(),
     lanes: people.map((head) => laneOf(head, lanes.get(head.technician_id) ?? NO_DAYS)),
     visits: [...visits.values()],
+    findings: [...findings.values()],
     chunks: chunks.filter((chunk) => chunk !== undefined),
   };
 }

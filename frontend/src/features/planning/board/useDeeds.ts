@@ -64,7 +64,7 @@ export function useDeeds({ day, change, setChosen, setWish }: Setting) {
   return { onDeed, place, sendDay, undo, redo };
 }
 
-export function toggled(old: ReadonlySet<number>, ids: number[]): ReadonlySet<number> {
+function toggled(old: ReadonlySet<number>, ids: number[]): ReadonlySet<number> {
   const found = new Set(old);
   for (const id of ids) if (!found.delete(id)) found.add(id);
   return found;

@@ -19,7 +19,7 @@ export function Effect({ proposal }: { proposal: SchemaProposalOut }) {
       {(broken > 0 || proposal.broken_before > 0) && (
         <details className="text-sm">
           <summary className="cursor-pointer">
-            Limits broken: {proposal.broken_before} before, {broken} after
+            Broken on these days: {proposal.broken_before} now, {broken} then
           </summary>
           <ul className="mt-1 space-y-0.5 text-ink-soft">
             {proposal.broken_after.map((sentence) => (
