@@ -63,6 +63,7 @@ def test_everything_a_drag_does_the_keyboard_does(sign_in):
     page.keyboard.press("m")
     verdict = page.get_by_test_id("verdict")
     expect(verdict).to_contain_text("Enter places")
+    expect(verdict).to_contain_text("allowed place 1 of")
     first = verdict.locator("div").first.inner_text()
     page.keyboard.press("ArrowDown")
     page.keyboard.press("ArrowRight")
@@ -85,6 +86,61 @@ def test_everything_a_drag_does_the_keyboard_does(sign_in):
     expect(here).to_have_count(0)
 
 
+def test_the_keys_begin_at_an_allowed_place_inside_the_promise_and_jump_between_them(sign_in):
+    """What is called allowed is placed without a question, and starts inside what was promised."""
+    page = sign_in(DISPATCHER)
+    open_tomorrow(page)
+    window = re.compile(r"(\d\d:\d\d)–(\d\d:\d\d)")
+    rows = page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text=window)
+    # What is promised for the day shown is said without it.
+    rows = rows.filter(has_not_text=re.compile(r"(Mon|Tue|Wed|Thu|Fri) \d"))
+    verdict = page.get_by_test_id("verdict")
+    for row in rows.all():
+        promised = window.search(row.inner_text())
+        visit = int(row.get_attribute("data-visit") or 0)
+        row.focus()
+        page.keyboard.press("m")
+        expect(verdict).to_contain_text(re.compile(r"allowed place 1 of|no place is allowed"))
+        if re.search(r"allowed place 1 of ([2-9]|\d\d)", verdict.inner_text()):
+            break
+        page.keyboard.press("Escape")
+    expect(verdict).to_contain_text("allowed place 1 of")
+    assert promised is not None
+    seen = set()
+    for number in (2, 3):
+        seen.add(verdict.locator("div").first.inner_text())
+        assert promised[1] <= verdict.locator("time").inner_text() <= promised[2]
+        page.keyboard.press("Tab")
+        expect(verdict).to_contain_text(re.compile(rf"allowed place ({number}|1) of"))
+    page.keyboard.press("Shift+Tab")
+    assert len(seen) == 2
+    expect(verdict.get_by_label("refused")).to_have_count(0)
+    expect(verdict.get_by_label("asks for a reason")).to_have_count(0)
+    who = verdict.locator("span").first.inner_text().split(" + ")[0]
+    page.keyboard.press("Enter")
+    toast(page, f"placed: {who}")
+    expect(lane(page, who).locator(f"button[data-visit='{visit}']")).to_be_in_viewport()
+    page.keyboard.press("Control+z")
+    toast(page, "Undone")
+
+
+def test_a_visit_without_a_length_is_given_one_where_it_is_dropped(sign_in):
+    page = sign_in(DISPATCHER)
+    open_tomorrow(page)
+    page.get_by_role("button", name=re.compile("^No duration")).click()
+    row = page.get_by_label("Backlog", exact=True).locator("button[data-visit]").first
+    visit = int(row.get_attribute("data-visit") or 0)
+    who = free_lane(page)
+    drag_to(page, row, who, 13, drop=False)
+    expect(page.get_by_test_id("verdict")).to_contain_text("you are asked for it when you let go")
+    page.mouse.up()
+    asked = page.get_by_role("dialog", name="How long will it take?")
+    asked.get_by_role("button", name="45 min").click()
+    say_why_if_asked(page)
+    expect(asked).to_have_count(0)
+    expect(page.get_by_text("now takes 45 min")).to_be_visible()
+
+
 def test_a_drop_that_is_refused_says_why_and_changes_nothing(sign_in):
     page = sign_in(DISPATCHER)
     open_tomorrow(page)
@@ -95,6 +151,9 @@ def test_a_drop_that_is_refused_says_why_and_changes_nothing(sign_in):
     row.focus()
     page.keyboard.press("m")
     verdict = page.get_by_test_id("verdict")
+    expect(verdict).to_contain_text("allowed place 1 of")
+    for _ in range(24):
+        page.keyboard.press("ArrowUp")
     for _ in range(24):
         expect(verdict.locator("li").first).to_be_visible()
         if "Statutory inspection" in verdict.inner_text():

@@ -1,4 +1,4 @@
-"""What does not hold is counted once: the bar, the list and a proposal say the same, and what comes is what was said."""
+"""What does not hold is counted once: bar, list and proposal say the same, and what comes is what was said."""
 
 import re
 

@@ -1,65 +1,112 @@
-import { useState } from 'react';
+import { useId, useRef, useState, type InputHTMLAttributes, type KeyboardEvent } from 'react';
 import { serverNow } from '@/shared/clock';
 import { dayName, isoDay, moment, parseDay } from '@/shared/time';
 import { TextField } from './Field';
 
-interface Props {
-  label: string;
+interface Day {
   /** As 2026-12-02; empty: none. */
   value: string;
   onChange: (day: string) => void;
-  className?: string;
-  hint?: string;
   /** The first day that can be. */
-  min?: string;
-  required?: boolean;
+  min?: string | undefined;
+  /** It is about the past: "fri" is the last Friday. */
+  past?: boolean;
 }
 
-const words = (day: string) => (day ? dayName(moment(day, 12 * 60)) : '');
+interface Props extends Day {
+  label: string;
+  className?: string;
+  hint?: string;
+  required?: boolean;
+  /** What the server, or the form, says of it. */
+  error?: string | undefined;
+}
+
+/** As it is shown, and can be typed: the year is said when it is another one. */
+function words(day: string): string {
+  if (!day) return '';
+  const year = day.slice(0, 4);
+  const name = dayName(moment(day, 12 * 60));
+  return year === isoDay(serverNow()).slice(0, 4) ? name : `${name} ${year}`;
+}
 
 /**
  * A day, typed the way people say it: "fri", "2.12", "+3". It is read when one leaves the field or presses Enter, never
- * while it is being typed.
+ * while it is being typed. What is no day keeps the form from being sent.
  */
-export function DayField({ label, value, onChange, className, hint, min, required }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [error, setError] = useState<string | undefined>();
-  const read = () => {
-    if (typed === null) return;
-    const day = typed.trim() === '' ? '' : parseDay(typed, isoDay(serverNow()));
-    if (day === null) {
-      setError('A day, like fri, 2.12 or +3');
-      return;
-    }
-    if (min && day && day < min) {
-      setError(`Not before ${words(min)}`);
-      return;
-    }
-    setError(undefined);
-    setTyped(null);
-    if (day !== value) onChange(day);
-  };
+export function DayField({ label, className, hint, required, error, ...day }: Props) {
+  const { input, wrong } = useTypedDay(day);
   return (
     <TextField
       label={label}
       className={className ?? ''}
-      placeholder="fri, 2.12, +3"
-      autoComplete="off"
       {...(required ? { required } : {})}
-      value={typed ?? words(value)}
+      {...input}
       hint={hint}
-      error={error}
-      onFocus={(event) => event.target.select()}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={read}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') read();
-        if (event.key === 'Escape' && typed !== null) {
-          event.stopPropagation();
-          setTyped(null);
-          setError(undefined);
-        }
-      }}
+      error={wrong ?? error}
     />
   );
 }
+
+/** The same without a label of its own, where one stands beside it already. */
+export function DayBox({ name, className, ...day }: Day & { name: string; className?: string }) {
+  const id = useId();
+  const { input, wrong } = useTypedDay(day);
+  return (
+    <span className={className}>
+      <input
+        aria-label={name}
+        className="w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1.5 aria-invalid:border-bad"
+        aria-invalid={wrong ? true : undefined}
+        aria-describedby={wrong ? id : undefined}
+        {...input}
+      />
+      {wrong && (
+        <span id={id} role="alert" className="block text-xs text-bad">
+          {wrong}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function useTypedDay({ value, onChange, min, past = false }: Day) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string>();
+  const refused = useRef('');
+  const read = (input: HTMLInputElement) => {
+    if (typed === null) return;
+    const day = typed.trim() === '' ? '' : parseDay(typed, isoDay(serverNow()), { past });
+    const error = day === null ? 'A day, like fri, 2.12 or +3' : tooEarly(day, min);
+    input.setCustomValidity(error);
+    refused.current = error;
+    setWrong(error || undefined);
+    if (error || day === null) return;
+    setTyped(null);
+    if (day !== value) onChange(day);
+  };
+  const input: InputHTMLAttributes<HTMLInputElement> = {
+    placeholder: 'fri, 2.12, +3',
+    autoComplete: 'off',
+    value: typed ?? words(value),
+    onFocus: (event) => event.target.select(),
+    onChange: (event) => {
+      if (refused.current) event.target.setCustomValidity('');
+      setTyped(event.target.value);
+    },
+    onBlur: (event) => read(event.target),
+    onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => {
+      if (event.key === 'Enter') read(event.currentTarget);
+      if (event.key === 'Escape' && typed !== null) {
+        event.stopPropagation();
+        event.currentTarget.setCustomValidity('');
+        setTyped(null);
+        setWrong(undefined);
+      }
+    },
+  };
+  return { input, wrong };
+}
+
+const tooEarly = (day: string, min: string | undefined) =>
+  min && day && day < min ? `Not before ${words(min)}` : '';

@@ -116,41 +116,68 @@ export function parseGap(text: string): number | null {
 const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'];
 const FULL = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
 
+const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+
 /**
- * A day as people type it: "fri", "+3", "2.12", "2/12/2026", "2026-12-02", "today", "tomorrow". A weekday, or a day without
- * a year, is the next one from `today` on. As 2026-12-02, or null when it is no day.
+ * A day as people type it: "fri", "+3", "2.12", "2 dec", "2/12/2026", "2026-12-02", "today", "tomorrow", or as it is shown:
+ * "Wed 2 Dec". A weekday, or a day without a year, is the next one from `today` on; with `past` the last one up to today.
+ * As 2026-12-02, or null when it is no day.
  */
-export function parseDay(text: string, today: string): string | null {
+export function parseDay(text: string, today: string, { past = false } = {}): string | null {
   const plain = text.trim().toLowerCase();
-  const by = /^([+-])\s*(\d{1,3})$/.exec(plain);
-  if (by) return addDays(today, Number(by[2]) * (by[1] === '-' ? -1 : 1));
+  const shift = /^([+-])\s*(\d{1,3})$/.exec(plain);
+  if (shift) return addDays(today, Number(shift[2]) * (shift[1] === '-' ? -1 : 1));
   if (plain === 'today') return today;
   if (plain === 'tomorrow' || plain === 'tom') return addDays(today, 1);
+  if (plain === 'yesterday') return addDays(today, -1);
   const weekday = WEEKDAYS.findIndex(
     (name, at) =>
       plain.length >= 2 && (name.startsWith(plain) || (plain.length > 3 && FULL[at]!.startsWith(plain))),
   );
-  if (weekday >= 0) return addDays(today, (weekday - weekdayOf(today) + 7) % 7);
+  if (weekday >= 0) {
+    const on = (weekday - weekdayOf(today) + 7) % 7;
+    return addDays(today, past && on ? on - 7 : on);
+  }
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(plain);
   if (iso) return realDay(Number(iso[1]), Number(iso[2]), Number(iso[3]));
-  const parts = /^(\d{1,2})(?:[./-](\d{1,2}))?[./-]?(?:(\d{4}))?\.?$/.exec(plain);
-  if (!parts) return null;
   const [year, month] = today.split('-').map(Number) as [number, number, number];
-  const day = Number(parts[1]);
-  if (parts[3]) return parts[2] ? realDay(Number(parts[3]), Number(parts[2]), day) : null;
-  if (parts[2])
-    return ahead([realDay(year, Number(parts[2]), day), realDay(year + 1, Number(parts[2]), day)], today);
-  const next = month === 12 ? realDay(year + 1, 1, day) : realDay(year, month + 1, day);
-  return ahead([realDay(year, month, day), next], today);
+  const said = dayParts(plain);
+  if (!said) return null;
+  const { day, month: inMonth, year: inYear } = said;
+  if (inYear) return inMonth ? realDay(inYear, inMonth, day) : null;
+  const around = inMonth
+    ? [-1, 0, 1].map((by) => realDay(year + by, inMonth, day))
+    : [-2, -1, 0, 1, 2].map((by) => dayOfMonth(year * 12 + month - 1 + by, day));
+  return nearest(around, today, past);
+}
+
+/** A day of the month that is so many months after the year 0. */
+const dayOfMonth = (months: number, day: number) => realDay(Math.floor(months / 12), (months % 12) + 1, day);
+
+/** "2.12", "2/12/2026", "2 dec", "wed 2 dec 2026" as numbers. */
+function dayParts(plain: string): { day: number; month?: number; year?: number } | null {
+  const words = /^(?:[a-z]+,?\s+)?(\d{1,2})\.?\s+([a-z]{3,})\.?(?:\s+(\d{4}))?$/.exec(plain);
+  const numbers = /^(\d{1,2})(?:[./-](\d{1,2}))?[./-]?(?:(\d{4}))?\.?$/.exec(plain);
+  const found = words ?? numbers;
+  if (!found) return null;
+  const month = words ? MONTHS.indexOf(found[2]!.slice(0, 3)) + 1 : Number(found[2] ?? 0);
+  if (words && month === 0) return null;
+  return {
+    day: Number(found[1]),
+    ...(month ? { month } : {}),
+    ...(found[3] ? { year: Number(found[3]) } : {}),
+  };
 }
 
 const weekdayOf = (day: string) => (new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7;
-const ahead = (days: (string | null)[], today: string) =>
-  days.find((day) => day !== null && day >= today) ?? null;
+const nearest = (days: (string | null)[], today: string, past: boolean) =>
+  (past
+    ? days.findLast((day) => day !== null && day <= today)
+    : days.find((day) => day !== null && day >= today)) ?? null;
 
 function realDay(year: number, month: number, day: number): string | null {
   const found = new Date(Date.UTC(year, month - 1, day));
-  const real = found.getUTCMonth() === month - 1 && found.getUTCDate() === day && year >= 2001 && year < 2100;
+  const real = found.getUTCMonth() === month - 1 && found.getUTCDate() === day && year >= 1900 && year < 2100;
   return real ? found.toISOString().slice(0, 10) : null;
 }
 

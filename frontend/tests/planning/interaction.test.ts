@@ -3,11 +3,13 @@ import {
   IDLE,
   laneAim,
   next,
+  placeNumber,
   type Aim,
   type Event,
   type Grabbed,
   type Interaction,
   type Part,
+  type Place,
 } from '@/features/planning/board/interaction';
 import { wishOf } from '@/features/planning/many/wish';
 
@@ -175,6 +177,65 @@ describe('the keyboard', () => {
     expect([state, deed]).toEqual([IDLE, { kind: 'stretch', visit: placed, seconds: 3900 }]);
     expect(run([start, step(900, 0), { type: 'cancel' }]).deed).toBeNull();
     expect(run([start, { type: 'confirm' }]).deed).toBeNull();
+  });
+});
+
+describe('allowed places, while the keys hold a visit', () => {
+  const places: Place[] = [
+    { kind: 'lane', technicianId: 8, start: NINE + 3600 },
+    { kind: 'lane', technicianId: 7, start: NINE + 7200, mates: [8] },
+  ];
+  const offer: Event = { type: 'offer', visitId: 1, places };
+  const take = (visit: Grabbed): Event => ({
+    type: 'take',
+    visit,
+    together: [],
+    aim: { kind: 'lane', technicianId: 7, start: NINE },
+  });
+  const jump = (by: 1 | -1): Event => ({ type: 'jump', by });
+  const step: Event = {
+    type: 'step',
+    seconds: 900,
+    lanes: 0,
+    order: [{ technicianId: 7 }, { technicianId: 8 }],
+    earliest: NINE,
+    latest: NINE + 36_000,
+  };
+
+  it('starts what comes from the backlog at the first of them', () => {
+    expect(laneAim(run([take(waiting), offer]).state)).toEqual(places[0]);
+  });
+
+  it('leaves a visit that is placed, or was moved meanwhile, where it is held', () => {
+    expect(laneAim(run([take(placed), offer]).state)?.start).toBe(NINE);
+    expect(laneAim(run([take(waiting), step, offer]).state)?.start).toBe(NINE + 900);
+  });
+
+  it('does not move it when they are told again', () => {
+    expect(laneAim(run([take(waiting), offer, step, offer]).state)?.start).toBe(NINE + 3600 + 900);
+  });
+
+  it('jumps from one to the next, round and back, and places there', () => {
+    expect(laneAim(run([take(waiting), offer, jump(1)]).state)).toEqual(places[1]);
+    expect(laneAim(run([take(waiting), offer, jump(1), jump(1)]).state)).toEqual(places[0]);
+    expect(laneAim(run([take(waiting), offer, jump(-1)]).state)).toEqual(places[1]);
+    expect(run([take(waiting), offer, jump(1), { type: 'confirm' }]).deed).toEqual({
+      kind: 'place',
+      visit: waiting,
+      technicianId: 7,
+      mates: [8],
+      start: NINE + 7200,
+    });
+  });
+
+  it('says which of them is aimed at', () => {
+    expect(placeNumber(run([take(waiting), offer, jump(1)]).state)).toBe(1);
+    expect(placeNumber(run([take(waiting), offer, step]).state)).toBeNull();
+  });
+
+  it('takes no notice of those of another visit, and jumps nowhere without any', () => {
+    expect(laneAim(run([take(waiting), { ...offer, visitId: 2 }]).state)?.start).toBe(NINE);
+    expect(laneAim(run([take(waiting), jump(1)]).state)?.start).toBe(NINE);
   });
 });
 

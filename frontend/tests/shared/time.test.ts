@@ -99,8 +99,26 @@ describe('a day as people type it', () => {
     ['3', '2026-12-03'],
   ])('%s', (text, day) => expect(parseDay(text, '2026-11-25')).toBe(day));
 
-  it.each(['', 'soon', '31.2', '32', '2026-13-01', '1.1.1999', 'f', '1.2.3.4'])('“%s” is none', (text) =>
-    expect(parseDay(text, '2026-11-25')).toBeNull(),
+  it.each([
+    ['Wed 2 Dec', '2026-12-02'],
+    ['Thu 28 Nov 2027', '2027-11-28'],
+    ['2 december', '2026-12-02'],
+    ['3 jan', '2027-01-03'],
+    ['1.6.1984', '1984-06-01'],
+    ['yesterday', '2026-11-24'],
+  ])('as it is shown or said: %s', (text, day) => expect(parseDay(text, '2026-11-25')).toBe(day));
+
+  it.each([
+    ['fri', '2026-11-20'],
+    ['wed', '2026-11-25'],
+    ['2.12', '2025-12-02'],
+    ['30', '2026-10-30'],
+    ['31 jan', '2026-01-31'],
+  ])('of the past: %s', (text, day) => expect(parseDay(text, '2026-11-25', { past: true })).toBe(day));
+
+  it.each(['', 'soon', '31.2', '32', '2026-13-01', '1.1.1899', 'f', '1.2.3.4', '2 xyz'])(
+    '“%s” is none',
+    (text) => expect(parseDay(text, '2026-11-25')).toBeNull(),
   );
 });
 

@@ -5,6 +5,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
 import { Problem, sentenceOf } from '@/api/client';
 import type { SchemaRequestDetailOut, SchemaSiteOut } from '@/api/types';
+import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
@@ -234,7 +235,12 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
             This site lies outside every area: better promise nothing yet.
           </p>
         )}
-        <OtherTime register={register} error={errors.promiseFrom?.message} />
+        <OtherTime
+          register={register}
+          day={values.promiseDay}
+          onDay={(day) => setValue('promiseDay', day)}
+          error={errors.promiseFrom?.message}
+        />
         {gone && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
         {window && may(session, 'plan') && (
           <label className="flex items-center gap-1.5 text-sm">
@@ -253,7 +259,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
         />
       </section>
       <div className="grid grid-cols-4 gap-2">
-        <TextField label="To be done by" type="date" {...register('due')} />
+        <DayField label="To be done by" value={values.due} onChange={(day) => setValue('due', day)} />
         <TextField label="Who to ask for" {...register('contactName')} />
         <TextField label="Their phone" type="tel" {...register('contactPhone')} />
         <SelectField label="Heard of us by" {...register('source')}>

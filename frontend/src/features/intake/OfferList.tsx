@@ -1,5 +1,6 @@
 import { sentenceOf } from '@/api/client';
 import type { SchemaOfferOut, SchemaOffersOut } from '@/api/types';
+import { DayBox } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { serverNow } from '@/shared/clock';
@@ -170,12 +171,11 @@ function WishBar({ wish, onWish, byTime, onByTime }: Pick<Props, 'wish' | 'onWis
       <span className="mx-0.5 flex gap-0.5">{[0, 1, 2, 3, 4].map(day)}</span>
       <label className="flex items-center gap-1 text-sm">
         not before
-        <input
-          type="date"
-          aria-label="Not before"
-          className="rounded-sm border border-hairline bg-sheet px-1 py-1"
+        <DayBox
+          name="Not before"
+          className="w-28"
           value={wish.notBefore}
-          onChange={(event) => onWish({ ...wish, notBefore: event.target.value })}
+          onChange={(notBefore) => onWish({ ...wish, notBefore })}
         />
       </label>
     </div>

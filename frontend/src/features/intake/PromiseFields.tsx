@@ -1,5 +1,6 @@
 import type { UseFormRegister } from 'react-hook-form';
 import type { SchemaCustomerDetailOut, SchemaSiteOut } from '@/api/types';
+import { DayBox } from '@/design/DayField';
 import { useSetting } from '@/features/company';
 import { useSession } from '@/features/people';
 import { fillIn } from '@/shared/templates';
@@ -11,16 +12,20 @@ const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-2 py-1.5';
 /** A time that the caller names and no offer has: checked like an offer before it is promised. */
 export function OtherTime({
   register,
+  day,
+  onDay,
   error,
 }: {
   register: UseFormRegister<NeedForm>;
+  day: string;
+  onDay: (day: string) => void;
   error: string | undefined;
 }) {
   return (
     <details className="text-sm">
       <summary className="cursor-pointer py-0.5">Another time, typed</summary>
       <div className="grid grid-cols-3 gap-2 pt-1">
-        <input aria-label="Promised day" type="date" className={BOX} {...register('promiseDay')} />
+        <DayBox name="Promised day" value={day} onChange={onDay} />
         <input
           aria-label="Promised from"
           className={BOX}
@@ -73,12 +78,10 @@ export function StandbyFields({
             <option value="morning">mornings</option>
             <option value="afternoon">afternoons</option>
           </select>
-          <input
-            aria-label="Standby: not before"
-            type="date"
-            className={BOX}
+          <DayBox
+            name="Standby: not before"
             value={standby.notBefore}
-            onChange={(event) => onChange({ ...standby, notBefore: event.target.value })}
+            onChange={(notBefore) => onChange({ ...standby, notBefore })}
           />
           <input
             aria-label="Standby: call so long before"

@@ -1,4 +1,4 @@
-// A placement that waits for a reason: asked for in one place, whoever wanted it.
+// A placement that waits for a reason, or for a length: asked for in one place, whoever wanted it.
 
 import { useSyncExternalStore } from 'react';
 import type { Grabbed } from './board/interaction';
@@ -20,19 +20,33 @@ export interface Asked {
   reasons: string[];
 }
 
-let asked: Asked | null = null;
-const listeners = new Set<() => void>();
-
-export function ask(wanted: Asked | null) {
-  asked = wanted;
-  listeners.forEach((tell) => tell());
+/** What is done once somebody says how long a visit takes. */
+export interface LengthAsked {
+  visit: Grabbed;
+  then: () => void;
 }
 
-export const useAsked = (): Asked | null =>
-  useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell);
-      return () => listeners.delete(tell);
+const reasons = kept<Asked>();
+const lengths = kept<LengthAsked>();
+
+export const ask = reasons.set;
+export const useAsked = reasons.use;
+export const useLengthAsked = lengths.use;
+export const askLength = lengths.set;
+
+/** One question that waits for its answer, or none. */
+function kept<Question>() {
+  let waiting: Question | null = null;
+  const listeners = new Set<() => void>();
+  const listen = (tell: () => void) => {
+    listeners.add(tell);
+    return () => listeners.delete(tell);
+  };
+  return {
+    set: (wanted: Question | null) => {
+      waiting = wanted;
+      listeners.forEach((tell) => tell());
     },
-    () => asked,
-  );
+    use: (): Question | null => useSyncExternalStore(listen, () => waiting),
+  };
+}

@@ -10,7 +10,8 @@ import type {
   SchemaVisitFieldsIn,
 } from '@/api/types';
 import { clockTime, dayName, length } from '@/shared/time';
-import { ask, type Placement } from './asking';
+import { useCallback } from 'react';
+import { ask, askLength, type Placement } from './asking';
 import type { Grabbed } from './board/interaction';
 import type { BacklogVisit, BoardVisit } from './model';
 import { headsQuery, keys, refreshPlanning } from './queries';
@@ -30,38 +31,63 @@ function remember<Visit extends { id: number; version: number }>(visit: Visit): 
   return visit;
 }
 
+interface After {
+  onSuccess?: () => void;
+}
+
+interface Doing<Wanted> {
+  mutate: (wanted: Wanted, after?: After) => void;
+  isPending: boolean;
+}
+
+/** Nobody can plan a visit whose length is not known: that is asked first. */
+function useMeasured<Wanted extends { visit: Grabbed }>({ mutate: go, isPending }: Doing<Wanted>) {
+  const mutate = useCallback(
+    (wanted: Wanted, after?: After) => {
+      const { visit } = wanted;
+      const then = () => go({ ...wanted, visit: { ...visit, unmeasured: false } }, after);
+      if (visit.unmeasured) askLength({ visit, then });
+      else go(wanted, after);
+    },
+    [go],
+  );
+  return { mutate, isPending };
+}
+
 /** Place or move a visit. The board shows it at once and takes it back if the server refuses, or asks for a reason. */
 export function usePlace() {
   const client = useQueryClient();
   const undo = useUndo();
-  return useMutation({
-    scope: SCOPE,
-    mutationFn: ({ visit, technicianId, start, mates, because }: Placement) =>
-      data(
-        api.POST('/api/planning/visits/{visit_id}/place', {
-          params: { path: { visit_id: visit.id } },
-          body: {
-            version: versionOf(visit),
-            technician_id: technicianId,
-            start,
-            mates: mates ?? null,
-            because: because ?? '',
-          },
-        }),
-      ),
-    onMutate: async (placement) => {
-      await client.cancelQueries({ queryKey: keys.board });
-      return optimistic(client, placement.visit.id, placement);
-    },
-    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
-    onError: (error, placement, before) => {
-      before?.();
-      if (error instanceof Problem && error.code === 'reason_needed')
-        ask({ placement, reasons: error.reasons });
-      else complain(error);
-    },
-    onSettled: () => refreshPlanning(client),
-  });
+  return useMeasured(
+    useMutation({
+      scope: SCOPE,
+      mutationFn: ({ visit, technicianId, start, mates, because }: Placement) =>
+        data(
+          api.POST('/api/planning/visits/{visit_id}/place', {
+            params: { path: { visit_id: visit.id } },
+            body: {
+              version: versionOf(visit),
+              technician_id: technicianId,
+              start,
+              mates: mates ?? null,
+              because: because ?? '',
+            },
+          }),
+        ),
+      onMutate: async (placement) => {
+        await client.cancelQueries({ queryKey: keys.board });
+        return optimistic(client, placement.visit.id, placement);
+      },
+      onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
+      onError: (error, placement, before) => {
+        before?.();
+        if (error instanceof Problem && error.code === 'reason_needed')
+          ask({ placement, reasons: error.reasons });
+        else complain(error);
+      },
+      onSettled: () => refreshPlanning(client),
+    }),
+  );
 }
 
 /** So many warnings fit a message that passes; the details have them all. */
@@ -83,50 +109,54 @@ function tellPlaced(client: QueryClient, { visit, verdict }: SchemaPlacedOut, un
 export function usePlaceFirst() {
   const client = useQueryClient();
   const undo = useUndo();
-  return useMutation({
-    scope: SCOPE,
-    mutationFn: ({ visit, technicianId, day }: { visit: Grabbed; technicianId: number; day: string }) =>
-      data(
-        api.POST('/api/planning/visits/{visit_id}/place-first', {
-          params: { path: { visit_id: visit.id } },
-          body: { version: versionOf(visit), technician_id: technicianId, day },
-        }),
-      ),
-    onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
-    onError: complain,
-    onSettled: () => refreshPlanning(client),
-  });
+  return useMeasured(
+    useMutation({
+      scope: SCOPE,
+      mutationFn: ({ visit, technicianId, day }: { visit: Grabbed; technicianId: number; day: string }) =>
+        data(
+          api.POST('/api/planning/visits/{visit_id}/place-first', {
+            params: { path: { visit_id: visit.id } },
+            body: { version: versionOf(visit), technician_id: technicianId, day },
+          }),
+        ),
+      onSuccess: (placed) => tellPlaced(client, placed, undo.mutate),
+      onError: complain,
+      onSettled: () => refreshPlanning(client),
+    }),
+  );
 }
 
 /** Dropped on a day: the best place of that day, whoever's it is. */
 export function usePlaceBest() {
   const client = useQueryClient();
   const { mutate: place } = usePlace();
-  return useMutation({
-    mutationFn: ({ visit, day }: { visit: Grabbed; day: string }) =>
-      data(
-        api.GET('/api/planning/visits/{visit_id}/openings', {
-          params: { path: { visit_id: visit.id }, query: { day, days: 1 } },
-        }),
-      ),
-    onSuccess: ({ openings, excluded }, { visit }) => {
-      const [best] = openings;
-      if (!best) {
-        const reasons = excluded.slice(0, 3).map((row) => `${row.technician}: ${row.reasons[0] ?? ''}`);
-        toast.error('That day has no place for it.', { description: reasons.join(' · ') || undefined });
-        return;
-      }
-      const [first, ...mates] = best.seats;
-      place({
-        visit,
-        technicianId: first!.technician_id,
-        start: best.start,
-        mates: mates.map((seat) => seat.technician_id),
-      });
-    },
-    onError: complain,
-    onSettled: () => refreshPlanning(client),
-  });
+  return useMeasured(
+    useMutation({
+      mutationFn: ({ visit, day }: { visit: Grabbed; day: string }) =>
+        data(
+          api.GET('/api/planning/visits/{visit_id}/openings', {
+            params: { path: { visit_id: visit.id }, query: { day, days: 1 } },
+          }),
+        ),
+      onSuccess: ({ openings, excluded }, { visit }) => {
+        const [best] = openings;
+        if (!best) {
+          const reasons = excluded.slice(0, 3).map((row) => `${row.technician}: ${row.reasons[0] ?? ''}`);
+          toast.error('That day has no place for it.', { description: reasons.join(' · ') || undefined });
+          return;
+        }
+        const [first, ...mates] = best.seats;
+        place({
+          visit,
+          technicianId: first!.technician_id,
+          start: best.start,
+          mates: mates.map((seat) => seat.technician_id),
+        });
+      },
+      onError: complain,
+      onSettled: () => refreshPlanning(client),
+    }),
+  );
 }
 
 export function useStretch() {
@@ -141,10 +171,11 @@ export function useStretch() {
           body: { version: versionOf(visit), seconds },
         }),
       ),
-    onSuccess: (visit, { seconds }) =>
+    onSuccess: (visit, { seconds }) => {
       toast.success(`${remember(visit).number} now takes ${length(seconds)}`, {
         action: { label: 'Undo', onClick: () => undo.mutate() },
-      }),
+      });
+    },
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });

@@ -8,9 +8,9 @@ import {
 import { useEffect, useState } from 'react';
 import { stockKey } from '@/features/stock';
 import { api, data } from '@/api/client';
-import type { SchemaBacklogIn } from '@/api/types';
+import type { SchemaBacklogIn, SchemaOpeningsOut } from '@/api/types';
 import { onChange } from '@/shared/live';
-import type { Slot } from './board/interaction';
+import type { Place, Slot } from './board/interaction';
 import type { BoardSearch, WaitingSearch } from './search';
 import { serverNow, setServerNow } from '@/shared/clock';
 import { isoDay } from '@/shared/time';
@@ -219,6 +219,25 @@ export function useOpenings(visitId: number, day: string, playbookId?: number) {
 }
 
 /** Places of the days shown where a visit fits without harm, by technician: marked while it is held. */
+/** Where the held visit may go: starts by technician, and all places, the best first. */
+export interface Marks {
+  starts: Map<number, number[]>;
+  places: Place[];
+}
+
+function markedBy({ openings }: SchemaOpeningsOut): Marks {
+  const starts = new Map<number, number[]>();
+  const places: Place[] = [];
+  for (const { seats, start } of openings) {
+    for (const seat of seats)
+      starts.set(seat.technician_id, [...(starts.get(seat.technician_id) ?? []), start]);
+    const [first, ...others] = seats.map((seat) => seat.technician_id);
+    if (first !== undefined)
+      places.push({ kind: 'lane', technicianId: first, start, ...(others.length && { mates: others }) });
+  }
+  return { starts, places };
+}
+
 export function useMarks(visitId: number | null, day: string, days: number) {
   return useQuery({
     queryKey: ['planning', 'marks', visitId, day, days],
@@ -230,13 +249,7 @@ export function useMarks(visitId: number | null, day: string, days: number) {
           signal,
         }),
       ),
-    select: ({ openings }) => {
-      const marks = new Map<number, number[]>();
-      for (const opening of openings)
-        for (const seat of opening.seats)
-          marks.set(seat.technician_id, [...(marks.get(seat.technician_id) ?? []), opening.start]);
-      return marks;
-    },
+    select: markedBy,
     retry: false,
     staleTime: 20_000,
   });

@@ -80,7 +80,7 @@ describe("a visit's facts", () => {
     await user.type(await screen.findByLabelText('Due'), '2026-11-30');
     await user.click(screen.getByRole('button', { name: 'Save changes' }));
     expect(await screen.findByText('It is due before it may begin.')).toBeVisible();
-    expect(screen.getByLabelText('Due')).toHaveValue('2026-11-30');
+    expect(screen.getByLabelText('Due')).toHaveValue('Mon 30 Nov');
   });
 
   it('of a visit that is over: only the notes can change', async () => {

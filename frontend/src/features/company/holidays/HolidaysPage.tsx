@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
+import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
@@ -76,7 +77,7 @@ function Add() {
   return (
     <form onSubmit={submit} aria-label="Add a holiday" className="space-y-2">
       <div className="flex items-end gap-2">
-        <TextField label="Day" type="date" required value={day} onChange={(e) => setDay(e.target.value)} />
+        <DayField label="Day" required value={day} onChange={setDay} />
         <TextField
           label="Name"
           required

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaAssetIn, SchemaAssetOut } from '@/api/types';
+import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField, TextField } from '@/design/Field';
 import { FileList, keepFile } from '@/design/FileList';
@@ -65,17 +66,16 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
         {text('make', 'Make')}
         {text('model', 'Model')}
         {text('serial', 'Serial number')}
-        <TextField
+        <DayField
           label="Installed"
-          type="date"
+          past
           value={form.installed_on ?? ''}
-          onChange={(event) => set({ installed_on: event.target.value || null })}
+          onChange={(day) => set({ installed_on: day || null })}
         />
-        <TextField
+        <DayField
           label="Warranty until"
-          type="date"
           value={form.warranty_until ?? ''}
-          onChange={(event) => set({ warranty_until: event.target.value || null })}
+          onChange={(day) => set({ warranty_until: day || null })}
         />
         <SelectField
           label="State"

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { DayBox } from '@/design/DayField';
 import { useJobTypes } from '@/features/catalogue';
 import { useCompany, useRecordFields, useSetting } from '@/features/company';
 import { useTechnicians } from '@/features/people';
@@ -224,13 +225,13 @@ function Dates({
   return (
     <Choice label={label}>
       {([from, until] as const).map((name, index) => (
-        <input
+        <DayBox
           key={name}
-          type="date"
-          aria-label={`${label} ${index === 0 ? 'from' : 'until'}`}
-          className={`${BOX} mb-1`}
+          name={`${label} ${index === 0 ? 'from' : 'until'}`}
+          className="mb-1 block"
+          past={from === 'madeFrom'}
           value={search[name] ?? ''}
-          onChange={(event) => onChange({ [name]: event.target.value || undefined })}
+          onChange={(day) => onChange({ [name]: day || undefined })}
         />
       ))}
     </Choice>

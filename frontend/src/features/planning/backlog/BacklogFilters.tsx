@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
+import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
-import { SelectField, TextField } from '@/design/Field';
+import { SelectField } from '@/design/Field';
 import { useJobTypes } from '@/features/catalogue';
 import { useCompany, useRecordFields, useSetting } from '@/features/company';
 import { CustomerPicker, useCustomer } from '@/features/customers';
@@ -112,11 +113,10 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
             <option key={skill}>{skill}</option>
           ))}
         </SelectField>
-        <TextField
+        <DayField
           label="Due or promised by"
-          type="date"
           value={waiting.due_by ?? ''}
-          onChange={(e) => set({ due_by: e.target.value || undefined })}
+          onChange={(day) => set({ due_by: day || undefined })}
         />
       </Pair>
       <Pair>

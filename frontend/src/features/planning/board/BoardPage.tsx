@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
@@ -25,11 +25,12 @@ import { BoardKey } from './BoardKey';
 import { CommandField } from './CommandField';
 import { commandActs } from './commandActs';
 import { aimOfState, heldBy, holding, laneAim } from './interaction';
+import { LengthDialog } from './LengthDialog';
 import { HEAD_WIDTHS, ROOM_FOR_WIDE } from './measures';
 import { Lanes } from './Lanes';
 import { holidaysOf, useDrawing, useGhosts, useRows, useWidth } from './shown';
 import { SidePanel } from './SidePanel';
-import { aimWords, Box, Failed, scrollTo, StretchSlip, toAbsence, toOpenings } from './Slips';
+import { aimWords, Box, Failed, placingHint, scrollTo, StretchSlip, toAbsence, toOpenings } from './Slips';
 import { useChosen } from './useChosen';
 import { useBoard, visitsByTechnician } from './useBoard';
 import { useBoardInteraction } from './useBoardInteraction';
@@ -108,7 +109,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const { mutate: bulk } = useBulk();
   const navigate = useNavigate();
   const asked = useAsked();
-  const { state, press, ground, key, take } = useBoardInteraction({
+  const { state, press, ground, key, take, offer } = useBoardInteraction({
     axis,
     lanes: inOrder,
     slots,
@@ -129,6 +130,9 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const aimedDay = placing ? isoDay(placing.start) : day;
   const fits = useFits(held?.id ?? null, aimedDay);
   const marks = useMarks(held?.id ?? null, day, board.days.length);
+  useEffect(() => {
+    if (held && marks.data) offer(held.id, marks.data.places);
+  }, [held, marks.data, offer]);
   const previewDay = board.days.find((row) => row.day === aimedDay)?.start;
   const preview = useMemo(
     () =>
@@ -256,7 +260,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
               ghosts={ghosts}
               aimedDay={aim?.kind === 'day' ? aim.day : null}
               fits={held ? (fits.data ?? null) : null}
-              marks={held ? (marks.data ?? null) : null}
+              marks={held ? (marks.data?.starts ?? null) : null}
               onPress={press}
               onKey={key}
               onDay={onOpenDay}
@@ -342,11 +346,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           verdict={verdict}
           error={error ? sentenceOf(error) : null}
           at={state.mode === 'dragging' ? { x: state.x, y: state.y } : null}
-          hint={
-            state.mode === 'placing'
-              ? '↑↓ who · ←→ when (Shift: 5 min) · [ ] day · Enter places · Esc lets go'
-              : undefined
-          }
+          hint={state.mode === 'placing' ? placingHint(state, marks) : undefined}
         />
       )}
       {state.mode === 'stretching' && <StretchSlip seconds={state.seconds} keyboard={state.keyboard} />}
@@ -361,6 +361,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           onClose={() => ask(null)}
         />
       )}
+      <LengthDialog />
       <CommandField
         open={commandOpen}
         onOpenChange={setCommandOpen}

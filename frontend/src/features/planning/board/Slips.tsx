@@ -5,8 +5,8 @@ import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import type { Board } from '../model';
-import { backlogQuery } from '../queries';
-import type { Aim } from './interaction';
+import { backlogQuery, type Marks } from '../queries';
+import { placeNumber, type Aim, type Interaction } from './interaction';
 
 export function aimWords(board: Board, aim: Aim): string {
   const nameOf = (id: number) => board.lanes.find((lane) => lane.technician_id === id)?.name ?? '';
@@ -22,6 +22,21 @@ export function aimWords(board: Board, aim: Aim): string {
     default:
       return 'Drop on a line';
   }
+}
+
+/** What the keys do while they hold a visit, and which of the allowed places is aimed at. */
+export function placingHint(
+  state: Extract<Interaction, { mode: 'placing' }>,
+  marks: { data: Marks | undefined; isPending: boolean; isError: boolean },
+): string {
+  const keys = '↑↓ who · ←→ when (Shift: 5 min) · [ ] day · Enter places · Esc lets go';
+  if (state.together.length > 1 || marks.isError || state.visit.unmeasured) return keys;
+  if (marks.isPending) return `${keys} · looking for allowed places…`;
+  const count = state.places.length;
+  if (count === 0) return `${keys} · no place is allowed on these days`;
+  const number = placeNumber(state);
+  const which = number === null ? `${count} allowed` : `allowed place ${number + 1} of ${count}`;
+  return `Tab next allowed place (${which}) · ${keys}`;
 }
 
 export function scrollTo(technicianId: number) {

@@ -45,12 +45,15 @@ export function VerdictSlip({ who, start, several, together, verdict, error, at,
         <p className="mt-1 text-bad">{error}</p>
       ) : start === null ? null : verdict ? (
         <ul className="mt-1 space-y-0.5">
-          {verdict.reasons.slice(0, 7).map((reason) => (
-            <li key={reason.sentence} className="flex gap-1.5 leading-snug">
-              {ICONS[reason.weight]}
-              <span>{reason.sentence}</span>
-            </li>
-          ))}
+          {verdict.reasons
+            .map(asShown)
+            .slice(0, 7)
+            .map((reason) => (
+              <li key={reason.sentence} className="flex gap-1.5 leading-snug">
+                {ICONS[reason.weight]}
+                <span>{reason.sentence}</span>
+              </li>
+            ))}
           {verdict.reasons.length > 7 && (
             <li className="text-xs text-ink-soft">and {verdict.reasons.length - 7} more</li>
           )}
@@ -62,6 +65,14 @@ export function VerdictSlip({ who, start, several, together, verdict, error, at,
     </div>
   );
 }
+
+type Reason = SchemaVerdictOut['reasons'][number];
+
+/** A missing length refuses nothing here: it is asked for when the visit is let go. */
+const asShown = (reason: Reason): Reason =>
+  reason.limit === 'duration'
+    ? { ...reason, weight: 'note', sentence: 'No length yet: you are asked for it when you let go' }
+    : reason;
 
 /** Beside the pointer, on whichever side has room. */
 function slipPlace({ x, y }: { x: number; y: number }) {

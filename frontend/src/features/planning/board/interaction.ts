@@ -7,6 +7,8 @@ export interface Grabbed {
   technicianId: number | null;
   start: number | null;
   lengthSeconds: number;
+  /** Nobody has said yet how long it takes; `lengthSeconds` is how long it is drawn. */
+  unmeasured?: boolean;
 }
 
 /** Whose line: a technician's, or that of a crew, whose first member it is. */
@@ -24,6 +26,9 @@ export type Aim =
   | { kind: 'backlog' }
   | null;
 
+/** A place on a line. */
+export type Place = { kind: 'lane'; start: number } & Slot;
+
 interface Point {
   x: number;
   y: number;
@@ -39,7 +44,7 @@ export type Interaction =
   | { mode: 'idle' }
   | ({ mode: 'pressed'; grabSeconds: number; part: Part; adds: boolean } & Held & Point)
   | ({ mode: 'dragging'; grabSeconds: number; aim: Aim } & Held & Point)
-  | ({ mode: 'placing'; aim: Aim } & Held)
+  | ({ mode: 'placing'; aim: Aim; places: Place[]; moved: boolean } & Held)
   | ({ mode: 'stretching'; visit: Grabbed; seconds: number; keyboard: boolean } & Point)
   | { mode: 'boxing'; from: Point; to: Point; adds: boolean };
 
@@ -55,6 +60,9 @@ export type Event =
   | ({ type: 'move'; under: Under } & Point)
   | { type: 'release' }
   | ({ type: 'take'; aim: Aim } & Held)
+  /** The places that are allowed, the best first, have been found for the visit that is held. */
+  | { type: 'offer'; visitId: number; places: Place[] }
+  | { type: 'jump'; by: 1 | -1 }
   | { type: 'lengthen'; visit: Grabbed }
   | { type: 'step'; seconds: number; lanes: number; order: Slot[]; earliest: number; latest: number }
   | { type: 'toBacklog' }
@@ -100,7 +108,18 @@ export function next(state: Interaction, event: Event): Result {
     case 'release':
       return released(state);
     case 'take':
-      return still({ mode: 'placing', visit: event.visit, together: event.together, aim: event.aim });
+      return still({
+        mode: 'placing',
+        visit: event.visit,
+        together: event.together,
+        aim: event.aim,
+        places: [],
+        moved: event.visit.technicianId !== null,
+      });
+    case 'offer':
+      return still(offered(state, event));
+    case 'jump':
+      return still(jumped(state, event.by));
     case 'lengthen': {
       const { visit } = event;
       return still({ mode: 'stretching', visit, seconds: visit.lengthSeconds, keyboard: true, x: 0, y: 0 });
@@ -115,6 +134,30 @@ export function next(state: Interaction, event: Event): Result {
     case 'cancel':
       return still(IDLE);
   }
+}
+
+/** What comes from the backlog begins where it is allowed, unless it was moved meanwhile. */
+function offered(state: Interaction, { visitId, places }: Extract<Event, { type: 'offer' }>): Interaction {
+  if (state.mode !== 'placing' || state.visit.id !== visitId || state.together.length > 1) return state;
+  const [first] = places;
+  return { ...state, places, ...(first && !state.moved ? { aim: first, moved: true } : {}) };
+}
+
+/** To the next allowed place, or back to the one before. */
+function jumped(state: Interaction, by: 1 | -1): Interaction {
+  if (state.mode !== 'placing' || state.places.length === 0) return state;
+  const { places } = state;
+  const here = placeNumber(state);
+  const to = here === null ? (by > 0 ? 0 : places.length - 1) : (here + by + places.length) % places.length;
+  return { ...state, aim: places[to]!, moved: true };
+}
+
+/** Which of the allowed places is aimed at; null: another one. */
+export function placeNumber(state: Interaction): number | null {
+  if (state.mode !== 'placing' || state.aim?.kind !== 'lane') return null;
+  const { aim } = state;
+  const found = state.places.findIndex((place) => sameSlot(place, aim) && place.start === aim.start);
+  return found < 0 ? null : found;
 }
 
 const still = (state: Interaction): Result => ({ state, deed: null });
@@ -207,13 +250,13 @@ function stepped(state: Interaction, event: Extract<Event, { type: 'step' }>): I
   if (state.aim?.kind !== 'lane') {
     // Coming out of the backlog: the first lane, the earliest time.
     const slot = event.lanes < 0 ? event.order.at(-1)! : event.order[0]!;
-    return { ...state, aim: { kind: 'lane', ...slot, start: event.earliest } };
+    return { ...state, moved: true, aim: { kind: 'lane', ...slot, start: event.earliest } };
   }
   const { aim } = state;
   const here = event.order.findIndex((slot) => sameSlot(slot, aim));
   const lane = Math.min(event.order.length - 1, Math.max(0, here + event.lanes));
   const start = Math.min(event.latest, Math.max(event.earliest, aim.start + event.seconds));
-  return { ...state, aim: { kind: 'lane', ...event.order[lane]!, start } };
+  return { ...state, moved: true, aim: { kind: 'lane', ...event.order[lane]!, start } };
 }
 
 const sameSlot = (one: Slot, other: Slot) =>

@@ -9,6 +9,7 @@ import {
   type Event,
   type Grabbed,
   type Interaction,
+  type Place,
   type Slot,
   type Under,
 } from './interaction';
@@ -124,8 +125,13 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
     (visit: AnyVisit) => {
       const grabbed = grab(visit);
       const together = togetherWith(grabbed.id, setting.current.chosen);
-      send({ type: 'take', visit: grabbed, together, aim: firstAim(grabbed, setting.current) });
+      send({ type: 'take', visit: grabbed, together, aim: firstAim(visit, setting.current) });
     },
+    [send],
+  );
+
+  const offer = useCallback(
+    (visitId: number, places: Place[]) => send({ type: 'offer', visitId, places }),
     [send],
   );
 
@@ -149,7 +155,7 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
     [send, take],
   );
 
-  return { state, press, ground, key, take };
+  return { state, press, ground, key, take, offer };
 }
 
 const togetherWith = (id: number, chosen: ReadonlySet<number>) => (chosen.has(id) ? [...chosen] : []);
@@ -161,6 +167,7 @@ export function grab(visit: AnyVisit): Grabbed {
     technicianId: visit.technician_id,
     start: visit.start,
     lengthSeconds: lengthOf(visit),
+    unmeasured: visit.duration_seconds === null,
   };
 }
 
@@ -174,20 +181,25 @@ function grabSeconds(event: PointerEvent<HTMLElement>, visit: AnyVisit, axis: Ax
   return ((x - xOf(axis, shown)) / axis.pixelsPerHour) * 3600 + shown - visit.start;
 }
 
-function firstAim(visit: Grabbed, { lanes, now, axis }: Setting): Aim {
-  if (visit.technicianId !== null && visit.start !== null)
-    return { kind: 'lane', technicianId: visit.technicianId, start: visit.start };
+/** Where it is; else the first line, inside the promise where that is on the days shown. */
+function firstAim(visit: AnyVisit, { lanes, now, axis }: Setting): Aim {
+  if (visit.technician_id !== null && visit.start !== null)
+    return { kind: 'lane', technicianId: visit.technician_id, start: visit.start };
   const lane = lanes.find((row) => row.days.some((day) => day.shift)) ?? lanes[0];
   if (!lane || !axis) return null;
+  const { promise } = visit;
+  const soonest = Math.ceil(now / 900) * 900;
+  if (promise && promise.end > axis.start && promise.start < axis.end)
+    return {
+      kind: 'lane',
+      technicianId: lane.technician_id,
+      start: promise.end > now ? Math.max(promise.start, soonest) : promise.start,
+    };
   const shifts = lane.days.map((day) => day.shift).filter((shift) => shift !== null);
   const shift = shifts.find((row) => row.end > now) ?? shifts[0];
   const begins = shift?.start ?? axis.start;
   const running = now > begins && now < axis.end;
-  return {
-    kind: 'lane',
-    technicianId: lane.technician_id,
-    start: running ? Math.ceil(now / 900) * 900 : begins,
-  };
+  return { kind: 'lane', technicianId: lane.technician_id, start: running ? soonest : begins };
 }
 
 function heldEvent(
@@ -219,6 +231,8 @@ function heldEvent(
       return step(-86_400, 0);
     case ']':
       return step(86_400, 0);
+    case 'Tab':
+      return { type: 'jump', by: event.shiftKey ? -1 : 1 };
     case 'Enter':
       return { type: 'confirm' };
     case 'Delete':

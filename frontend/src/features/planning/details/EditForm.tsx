@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { Problem } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
+import { DayBox, DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { SkillsField } from '@/features/people';
@@ -53,12 +54,10 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
         <fieldset>
           <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Promise</legend>
           <div className="grid grid-cols-[minmax(0,1fr)_4.2rem_4.2rem] gap-1">
-            <input
-              aria-label="Promised day"
-              type="date"
-              className={BOX}
+            <DayBox
+              name="Promised day"
               value={form.promiseDay}
-              onChange={(e) => set({ promiseDay: e.target.value })}
+              onChange={(promiseDay) => set({ promiseDay })}
             />
             <input
               aria-label="Promised from"
@@ -82,19 +81,8 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
           )}
         </fieldset>
         <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_3.5rem] gap-1">
-          <TextField
-            label="Not before"
-            type="date"
-            value={form.earliest}
-            onChange={(e) => set({ earliest: e.target.value })}
-          />
-          <TextField
-            label="Due"
-            type="date"
-            value={form.due}
-            onChange={(e) => set({ due: e.target.value })}
-            error={at('due')}
-          />
+          <DayField label="Not before" value={form.earliest} onChange={(earliest) => set({ earliest })} />
+          <DayField label="Due" value={form.due} onChange={(due) => set({ due })} error={at('due')} />
           <TextField
             label="Crew"
             inputMode="numeric"

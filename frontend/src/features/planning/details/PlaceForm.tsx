@@ -2,8 +2,10 @@ import { useState, type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { DayField } from '@/design/DayField';
 import { SelectField, TextField } from '@/design/Field';
 import { isoDay, minutesOfDay, moment, parseTime, timeText } from '@/shared/time';
+import { grab } from '../board/useBoardInteraction';
 import { usePlace, useUnplace } from '../commands';
 import type { Board } from '../model';
 import { useFits, useVerdict } from '../queries';
@@ -25,11 +27,8 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
     start !== null && technicianId > 0 && (start !== visit.start || technicianId !== visit.technician_id);
   const { verdict, error } = useVerdict(visit.id, changed ? { technicianId, start: start } : null);
   const asks = verdict?.reasons.some((reason) => reason.weight === 'asks') ?? false;
-  const grabbed = {
-    ...visit,
-    technicianId: visit.technician_id,
-    lengthSeconds: visit.duration_seconds ?? 3600,
-  };
+  const grabbed = grab(visit);
+  const unmeasured = visit.duration_seconds === null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (changed && start !== null) place.mutate({ visit: grabbed, technicianId, start, because });
@@ -51,7 +50,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
         ))}
       </SelectField>
       <div className="grid grid-cols-2 gap-2">
-        <TextField label="Day" type="date" value={day} onChange={(e) => setDay(e.target.value)} />
+        <DayField label="Day" value={day} onChange={setDay} />
         <TextField
           label="Start"
           value={time}
@@ -88,7 +87,10 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
         />
       )}
       <div className="flex gap-2">
-        <Button type="submit" disabled={!changed || verdict?.allowed === false || place.isPending}>
+        <Button
+          type="submit"
+          disabled={!changed || (verdict?.allowed === false && !unmeasured) || place.isPending}
+        >
           {placed ? 'Move' : 'Place'}
         </Button>
         {placed && (

@@ -5,6 +5,7 @@ import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { clockTime, dayName, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
+import { grab } from '../board/useBoardInteraction';
 import { usePlace } from '../commands';
 import { useOpenings } from '../queries';
 
@@ -39,11 +40,7 @@ export function Openings({ visit, day, onShow }: Props) {
     onShow(null);
     place.mutate({
       mates: opening.seats.slice(1).map((other) => other.technician_id),
-      visit: {
-        ...visit,
-        technicianId: visit.technician_id,
-        lengthSeconds: visit.duration_seconds ?? 3600,
-      },
+      visit: grab(visit),
       technicianId: seat.technician_id,
       start: opening.start,
     });
