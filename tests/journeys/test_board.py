@@ -129,7 +129,6 @@ def test_a_visit_without_a_length_is_given_one_where_it_is_dropped(sign_in):
     open_tomorrow(page)
     page.get_by_role("button", name=re.compile("^No duration")).click()
     row = page.get_by_label("Backlog", exact=True).locator("button[data-visit]").first
-    visit = int(row.get_attribute("data-visit") or 0)
     who = free_lane(page)
     drag_to(page, row, who, 13, drop=False)
     expect(page.get_by_test_id("verdict")).to_contain_text("you are asked for it when you let go")

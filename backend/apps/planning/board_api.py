@@ -180,16 +180,26 @@ def why_here(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
 
 @router.get("/visits/{visit_id}/rescuers", response=list[shapes.RescuerOut], auth=Needs(Action.SEE_BOARD))
 def rescuers(request: HttpRequest, visit_id: Key) -> list[dict[str, Any]]:
-    """Who could be there first, from where they are now and what they are in the middle of."""
+    """Who could go now, from where they are and what they are in the middle of: in time, and least costly, first."""
     found = urgent.rescuers(visit=orders.visit(visit_id), now=clock.now())
     return [shapes.rescuer_out(row) for row in found]
 
 
+@router.get("/visits/{visit_id}/give", response=shapes.DecisionOut, auth=Needs(Action.PLAN))
+def decision(
+    request: HttpRequest, visit_id: Key, technician_id: Annotated[int, Query(ge=1, le=2**62)]
+) -> dict[str, Any]:
+    """What giving urgent work to somebody comes to: who gives way, and where each of them could go instead."""
+    found = urgent.decision(visit=orders.visit(visit_id), technician_id=technician_id, now=clock.now())
+    return shapes.decision_out(found)
+
+
 @router.post("/visits/{visit_id}/give", response=schemas.PlacedOut, auth=Needs(Action.PLAN))
 def give(request: HttpRequest, visit_id: Key, body: shapes.GiveIn) -> dict[str, Any]:
-    """Give urgent work to somebody at once: placed, and told to the phone."""
+    """Give urgent work to somebody at once: placed, told to the phone, and what gives way goes where it was decided."""
     visit, verdict = commands.give(
         actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version,
         technician_id=body.technician_id, start=body.start, because=body.because,
+        moves=[move.known() for move in body.moves],
     )  # fmt: skip
     return {"visit": VisitOut.of(visit), "verdict": schemas.verdict_out(verdict)}

@@ -9,12 +9,12 @@ from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
 from apps.orders.schemas import HistoryOut, Version, VisitOut, visit_fields
-from apps.planning.commands import Outcome, Wanted
+from apps.planning.commands import Move, Outcome, Wanted
 from apps.planning.directions import Drive
 from apps.planning.filling import Filler
 from apps.planning.schemas import ReasonOut, reasons_out
 from apps.planning.standing import WhyHere
-from apps.planning.urgent import Rescuer
+from apps.planning.urgent import Decision, GivesWay, Rescuer
 from core.planning import Gap
 from core.planning.load import DayLoad
 from foundation.moments import Moment
@@ -42,11 +42,26 @@ class ForwardIn(Schema):
     start: Moment
 
 
+class MoveIn(Schema):
+    """Where a visit goes that gives way; without a technician: back to the backlog."""
+
+    visit_id: Id
+    version: int = Version
+    technician_id: Id | None = None
+    start: Moment | None = None
+
+    def known(self) -> Move:
+        return Move(**self.dict())
+
+
 class GiveIn(Schema):
+    """`moves`: what gives way, decided with it."""
+
     version: int = Version
     technician_id: Id
     start: Moment
     because: Text = Field("", max_length=300)
+    moves: list[MoveIn] = Field(default_factory=list, max_length=20)
 
 
 class VisitSeenIn(Schema):
@@ -114,6 +129,40 @@ class RescuerOut(Schema):
     start: int
     reasons: list[ReasonOut]
     asks: bool
+    # Seconds of driving that it costs by the company's playbook, lateness and broken promises among them.
+    costs: int
+    # Whether work begins by when it must; null: nothing says when.
+    in_time: bool | None
+    soonest: bool
+    gives_way: list[str]
+
+
+class ElsewhereOut(Schema):
+    technician_id: int
+    name: str
+    start: int
+    extra_drive_seconds: int
+
+
+class GivesWayOut(Schema):
+    """A visit that urgent work displaces: when it would begin then, what of it no longer holds, and where else it could
+    go without breaking anything."""
+
+    visit_id: int
+    version: int
+    label: str
+    promise: PromiseOut | None
+    starts: int
+    later_seconds: int
+    breaks: list[str]
+    elsewhere: ElsewhereOut | None
+
+
+class DecisionOut(Schema):
+    start: int
+    by: int | None
+    reasons: list[ReasonOut]
+    gives_way: list[GivesWayOut]
 
 
 class DayLoadOut(Schema):
@@ -198,8 +247,27 @@ def gap_out(gap: Gap, found: list[Filler]) -> dict[str, Any]:
 def rescuer_out(row: Rescuer) -> dict[str, Any]:
     return {
         "technician_id": row.technician_id, "name": row.name, "phone": row.phone, "doing": row.doing,
-        "drive_seconds": row.drive_seconds, "start": row.start, "reasons": reasons_out(row.verdict),
-        "asks": bool(row.verdict.questions),
+        "drive_seconds": row.drive_seconds, "start": row.start, "reasons": reasons_out(row.rescue.verdict),
+        "asks": bool(row.rescue.verdict.questions), "costs": row.rescue.points, "in_time": row.rescue.in_time,
+        "soonest": row.soonest, "gives_way": row.gives_way,
+    }  # fmt: skip
+
+
+def decision_out(found: Decision) -> dict[str, Any]:
+    return {
+        "start": found.start, "by": found.by, "reasons": reasons_out(found.verdict),
+        "gives_way": [_gives_way(row) for row in found.gives_way],
+    }  # fmt: skip
+
+
+def _gives_way(row: GivesWay) -> dict[str, Any]:
+    line, place = row.line, row.elsewhere
+    promise = {"start": line.promise.start, "end": line.promise.end} if line.promise else None
+    return {
+        "visit_id": line.id, "version": line.version, "label": f"{line.number} {line.site}", "promise": promise,
+        "starts": -(-row.displaced.starts // 60) * 60, "later_seconds": row.displaced.later,
+        "breaks": list(row.displaced.breaks),
+        "elsewhere": place and {"name": row.name, **asdict(place)},
     }  # fmt: skip
 
 

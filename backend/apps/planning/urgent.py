@@ -1,7 +1,7 @@
 """Who could be there first: for work that cannot wait."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -13,26 +13,58 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit, WorkOrder
 from apps.people.working_days import WorkingDay, working_days
-from apps.planning.translate import Days, days_of, opening_of, spec_of_visit, stop_of
+from apps.planning.playbooks import playbook_of, playbook_row
+from apps.planning.translate import days_of, opening_of, spec_of_visit
 from core.basics import minutes_in_words
 from core.calendars import day_interval, local_day, local_time
 from core.orders import VisitState
-from core.planning import Day, Verdict, VisitSpec, judge, pressed_by, whereabouts
+from core.planning import Day, Verdict, VisitSpec, pressed_by, whereabouts
+from core.planning.rescue import Displaced, Elsewhere, Rescue, elsewhere, rescue
+from foundation.errors import NotFound
 
-GRAIN = 300
+# Less is not worth a word.
+MINUTE = 60
 
 
 @dataclass(frozen=True, kw_only=True)
 class Rescuer:
-    """Somebody who could go: what they are in the middle of, the drive from there, and when they would start."""
+    """Somebody who could go: what they are in the middle of, the drive from there, and what going would be.
+
+    `soonest`: nobody could be there before; `gives_way`: labels of the visits that come later.
+    """
 
     technician_id: int
     name: str
     phone: str
     doing: str
     drive_seconds: int
+    rescue: Rescue
+    soonest: bool
+    gives_way: list[str]
+
+    @property
+    def start(self) -> int:
+        return self.rescue.start
+
+
+@dataclass(frozen=True, kw_only=True)
+class GivesWay:
+    """A visit that urgent work would displace, and where it could go instead."""
+
+    line: VisitLine
+    displaced: Displaced
+    elsewhere: Elsewhere | None
+    name: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Decision:
+    """What giving urgent work to somebody comes to: the start that is given, and who gives way to it."""
+
     start: int
+    by: int | None
     verdict: Verdict
+    gives_way: list[GivesWay]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +94,7 @@ def first_there(*, draft: Mapping[str, Any], now: datetime) -> FirstThere | None
         id=0, order=order, duration_seconds=draft["duration_seconds"] or job.duration_seconds or 3600,
         needs=draft["needs"], priority=draft["priority"], takes={},
     )  # fmt: skip
-    first = rescuers(visit=visit, now=now)[:NAMED]
+    first = rescuers(visit=visit, now=now, by=by)[:NAMED]
     return FirstThere(respond_by=by, minutes=job.respond_minutes or 0, first=first)
 
 
@@ -74,39 +106,108 @@ def respond_by(job: JobType | None, now: int) -> int | None:
     return moment if moment <= day_interval(local_day(now, time_zone()), time_zone()).end else None
 
 
-def rescuers(*, visit: Visit, now: datetime) -> list[Rescuer]:
-    """Everybody at work now whose skills allow it, who could be there first first."""
-    tz = time_zone()
-    moment = int(now.timestamp())
-    day = local_day(moment, tz)
-    line = line_of(visit)
-    people = [person for person in working_days(day, tz) if person.shift and moment < person.shift.last_end]
-    placed = orders.visits_within(day_interval(day, tz))
-    days = days_of(people, placed, tz, day=day, also=[line])
-    opening = opening_of(line, day, day, tz)
-    spec = spec_of_visit(line, days.index, opening=opening, refused=refused_at([line.site_id]))
-    by_id = {row.id: row for row in placed}
-    found = [_rescuer(person, days, line, spec, by_id, moment) for person in people]
-    able = [row for row in found if row.verdict.allowed]
-    return sorted(able, key=lambda row: (row.start, row.drive_seconds, row.technician_id))
+def needed_by(visit: Visit, now: int) -> int | None:
+    """Until when somebody must have begun: the end of the promise, else of the job's time to respond. None: nothing
+    says so, or it has passed."""
+    if visit.promise is not None:
+        return visit.promise.end if visit.promise.end > now else None
+    job = visit.order.job_type
+    if job is None or not job.respond_minutes:
+        return None
+    by = int(visit.order.made_at.timestamp()) + 60 * job.respond_minutes
+    return by if by > now else None
 
 
-def _rescuer(
-    person: WorkingDay, days: Days, line: VisitLine, spec: VisitSpec, lines: dict[int, VisitLine], now: int
-) -> Rescuer:
-    own = days.days[person.id].without(spec.id)
-    pressed = pressed_by(own, now)
-    here = whereabouts(own, days.travel, now=pressed)
-    assert own.shift is not None
-    place = here.place if here else own.start_place
-    free = max(here.free if here else own.shift.hours.start, now)
-    drive = days.travel.leg(place, spec.place, free).seconds
-    start = -(-(free + drive) // GRAIN) * GRAIN
-    return Rescuer(
-        technician_id=person.id, name=person.name, phone=person.phone, doing=_doing(own, lines, free, now),
-        drive_seconds=drive, start=start,
-        verdict=judge(own, stop_of(line, spec, start=start), days.travel, now=pressed),
-    )  # fmt: skip
+def rescuers(*, visit: Visit, now: datetime, by: int | None = None) -> list[Rescuer]:
+    """Everybody at work now whose skills allow it: who is there in time and costs least first.
+
+    Parameters
+    ----------
+    by
+        When somebody must have begun; None: as the visit says itself.
+    """
+    field_ = _Field(visit, now, by)
+    able = [row for row in map(field_.rescuer, field_.people) if row.rescue.verdict.allowed]
+    soonest = min((row.start for row in able), default=0)
+    able = [replace(row, soonest=row.start == soonest) for row in able]
+    return sorted(able, key=lambda row: (row.rescue.in_time is False, row.rescue.points, row.start, row.technician_id))
+
+
+def decision(*, visit: Visit, technician_id: int, now: datetime) -> Decision:
+    """What giving it to somebody comes to, with a place elsewhere for what gives way.
+
+    Raises
+    ------
+    NotFound
+        When that technician is not at work now.
+    """
+    field_ = _Field(visit, now, None)
+    person = next((row for row in field_.people if row.id == technician_id), None)
+    if person is None:
+        raise NotFound("This technician is not at work now.", code="no_technician")
+    found = field_.rescuer(person).rescue
+    others = {key: day for key, day in field_.days.days.items() if key != technician_id}
+    specs = [field_.stopped(technician_id, row.visit_id) for row in found.displaced]
+    places = elsewhere(
+        others, specs, field_.days.travel, now={key: pressed_by(day, field_.now) for key, day in others.items()}
+    )
+    names = {row.id: row.name for row in field_.people}
+    rows = []
+    for displaced in found.displaced:
+        place = places.get(displaced.visit_id)
+        name = names.get(place.technician_id, "") if place else ""
+        rows.append(GivesWay(line=field_.lines[displaced.visit_id], displaced=displaced, elsewhere=place, name=name))
+    return Decision(start=found.start, by=field_.by, verdict=found.verdict, gives_way=rows)
+
+
+class _Field:
+    """Who is where now, and the urgent visit as everybody's day would have it."""
+
+    def __init__(self, visit: Visit, now: datetime, by: int | None) -> None:
+        tz = time_zone()
+        self.now = int(now.timestamp())
+        day = local_day(self.now, tz)
+        line = line_of(visit)
+        self.people = [row for row in working_days(day, tz) if row.shift and self.now < row.shift.last_end]
+        placed = orders.visits_within(day_interval(day, tz))
+        self.lines = {row.id: row for row in placed}
+        self.days = days_of(self.people, placed, tz, day=day, also=[line])
+        opening = opening_of(line, day, day, tz)
+        spec = spec_of_visit(line, self.days.index, opening=opening, refused=refused_at([line.site_id]))
+        self.spec = replace(spec, priority=line.priority)
+        self.by = needed_by(visit, self.now) if by is None else by
+        self.playbook = playbook_of(playbook_row(None))
+
+    def stopped(self, technician_id: int, visit_id: int) -> VisitSpec:
+        stops = self.days.days[technician_id].stops
+        return next(stop.visit for stop in stops if stop.visit.id == visit_id)
+
+    def rescuer(self, person: WorkingDay) -> Rescuer:
+        own = self.days.days[person.id].without(self.spec.id)
+        pressed = pressed_by(own, self.now)
+        here = whereabouts(own, self.days.travel, now=pressed)
+        assert own.shift is not None
+        place = here.place if here else own.start_place
+        free = max(here.free if here else own.shift.hours.start, self.now)
+        drive = self.days.travel.leg(place, self.spec.place, free).seconds
+        soonest = free + drive
+        if self.spec.promise is not None and self.by is not None:
+            soonest = max(soonest, self.spec.promise.start)
+        found = rescue(
+            own, self.spec, self.days.travel, soonest=soonest, by=self.by, asked=self.now, playbook=self.playbook,
+            now=pressed,
+        )  # fmt: skip
+        return Rescuer(
+            technician_id=person.id, name=person.name, phone=person.phone, drive_seconds=drive, rescue=found,
+            doing=_doing(own, self.lines, free, self.now), soonest=False,
+            gives_way=[self._in_words(row) for row in found.displaced],
+        )  # fmt: skip
+
+    def _in_words(self, row: Displaced) -> str:
+        line = self.lines[row.visit_id]
+        why = f", {row.breaks[0][0].lower()}{row.breaks[0][1:]}" if row.breaks else ""
+        later = f" {minutes_in_words(row.later)} later" if row.later >= MINUTE else ""
+        return f"{line.number} {line.site}{later}{why}"
 
 
 def _doing(own: Day, lines: dict[int, VisitLine], free: int, now: int) -> str:

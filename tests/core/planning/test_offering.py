@@ -74,6 +74,13 @@ def test_small_work_without_a_promise_makes_room_for_urgent_work_and_says_so():
     assert not offer.recommended
 
 
+def test_what_a_person_placed_against_a_limit_is_not_thrown_out_to_make_room():
+    """It would find no place by the rules, so it would always be lost."""
+    overlong = stop(5, at(8, 10), minutes=700, priority=5)
+    found = OfferFinder(world(someone(1, overlong))).offers(visit(9, priority=1, minutes=120), [MORNING], rules=RULES)
+    assert found.offers == ()
+
+
 def test_ordinary_work_moves_nothing():
     small = stop(5, at(8, 10), minutes=300, priority=5)
     found = OfferFinder(world(someone(1, small))).offers(visit(9, priority=4, minutes=120), [MORNING], rules=RULES)

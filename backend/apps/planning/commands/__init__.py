@@ -2,7 +2,6 @@
 
 from apps.planning.commands.board import (
     edit,
-    give,
     pin,
     place,
     place_first,
@@ -14,6 +13,7 @@ from apps.planning.commands.board import (
 )
 from apps.planning.commands.bulk import Outcome, Wanted, bulk
 from apps.planning.commands.forward import bring_forward
+from apps.planning.commands.giving import Move, give
 from apps.planning.commands.locking import lock_days, lock_order
 from apps.planning.commands.playbooks import make_default, make_playbook, save_playbook
 from apps.planning.commands.reminders import change_reminder, forget, remind
@@ -21,6 +21,7 @@ from apps.planning.commands.runs import accept, start_run, stop_run
 from apps.planning.commands.undoing import redo, undo
 
 __all__ = [
+    "Move",
     "Outcome",
     "Wanted",
     "accept",

@@ -13,7 +13,7 @@ from apps.orders.lines import line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning import queries
-from apps.planning.commands.undoing import keep, placement_of, stored_fields, went_on
+from apps.planning.commands.undoing import keep, placement_of, stored_fields
 from core.calendars import local_time
 from core.orders import Step
 from core.planning import Verdict
@@ -57,7 +57,7 @@ def place(
     people.technicians_named(mates or ())
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
     for hand in sorted({technician_id, *(visit.mates if mates is None else mates)}):
-        _lock_day(hand, start)
+        lock_day(hand, start)
     verdict = queries.judge_placement(
         line=line_of(visit), technician_id=technician_id, start=start, now=now, mates=mates
     )
@@ -106,24 +106,7 @@ def place_first(
     )
 
 
-@transaction.atomic
-def give(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, start: int, because: str = ""
-) -> tuple[Visit, Verdict]:
-    """Give urgent work to somebody at once: place it and tell the phone.
-
-    Undone, it goes back to where it was, and who was told is told that it is no longer theirs.
-    """
-    visit, verdict = place(
-        actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start,
-        because=because,
-    )  # fmt: skip
-    told = send(actor=actor, now=now, visit_id=visit_id, version=visit.version)
-    went_on(actor, told, since=visit.version)
-    return told, verdict
-
-
-def _lock_day(technician_id: int, start: int) -> None:
+def lock_day(technician_id: int, start: int) -> None:
     """One placement at a time on a technician's day, so that each is judged on what is really there."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [technician_id % 2**31, start // 86_400 % 2**31])

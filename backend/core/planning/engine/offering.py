@@ -19,7 +19,7 @@ from core.planning.engine.model import Model
 from core.planning.engine.openings import Opening, OpeningFinder, Seat
 from core.planning.engine.operations import WARM, fill, propose
 from core.planning.engine.search import Budget
-from core.planning.evaluate import day_of, with_plan
+from core.planning.evaluate import day_of, evaluate, with_plan
 from core.planning.limits import Limit
 from core.planning.offers import Facts, Offer, OfferRules, Offers, Remedy, in_words, score, window_in_words
 from core.planning.plan import Plan, Problem
@@ -198,7 +198,9 @@ class OfferFinder:
         asked = replace(visit, id=CANDIDATE, promise=window, other_windows=(), priority=1)
         problem = self._only(day, backlog=(asked,))
         linked = {key for link in self.base.links for key in (link.first, link.second)}
-        free = frozenset((set(loose) | self.held) & problem.standing.keys()) - linked
+        # Where a person has overruled a limit it stays: it would find no place by the rules.
+        overruled = {found.visit_id for _day, found in evaluate(problem, problem.as_it_stands).broken}
+        free = frozenset((set(loose) | self.held) & problem.standing.keys()) - linked - overruled
         problem = replace(problem, movable=free, free=free)
         proposal = propose(problem, budget=Budget(iterations=ROOM_ITERATIONS), seed=1, tuning=WARM)
         lost = {row.visit_id for row in proposal.unserved}

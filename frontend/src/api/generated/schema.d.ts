@@ -2857,11 +2857,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Decision
+         * @description What giving urgent work to somebody comes to: who gives way, and where each of them could go instead.
+         */
+        get: operations["apps_planning_board_api_decision"];
         put?: never;
         /**
          * Give
-         * @description Give urgent work to somebody at once: placed, and told to the phone.
+         * @description Give urgent work to somebody at once: placed, told to the phone, and what gives way goes where it was decided.
          */
         post: operations["apps_planning_board_api_give"];
         delete?: never;
@@ -3019,7 +3023,7 @@ export interface paths {
         };
         /**
          * Rescuers
-         * @description Who could be there first, from where they are now and what they are in the middle of.
+         * @description Who could go now, from where they are and what they are in the middle of: in time, and least costly, first.
          */
         get: operations["apps_planning_board_api_rescuers"];
         put?: never;
@@ -4516,6 +4520,17 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /** DecisionOut */
+        DecisionOut: {
+            /** By */
+            by: number | null;
+            /** Gives Way */
+            gives_way: components["schemas"]["GivesWayOut"][];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Start */
+            start: number;
+        };
         /** DemoAccountOut */
         DemoAccountOut: {
             /** Email */
@@ -4595,6 +4610,17 @@ export interface components {
             made_by: string;
             /** Number */
             number: number;
+        };
+        /** ElsewhereOut */
+        ElsewhereOut: {
+            /** Extra Drive Seconds */
+            extra_drive_seconds: number;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** Technician Id */
+            technician_id: number;
         };
         /**
          * EntryOut
@@ -4890,13 +4916,18 @@ export interface components {
             /** Problems */
             problems: string[];
         };
-        /** GiveIn */
+        /**
+         * GiveIn
+         * @description `moves`: what gives way, decided with it.
+         */
         GiveIn: {
             /**
              * Because
              * @default
              */
             because: string;
+            /** Moves */
+            moves?: components["schemas"]["MoveIn"][];
             /**
              * Start
              * @description Seconds since the epoch, UTC
@@ -4906,6 +4937,27 @@ export interface components {
             technician_id: number;
             /** Version */
             version: number;
+        };
+        /**
+         * GivesWayOut
+         * @description A visit that urgent work displaces: when it would begin then, what of it no longer holds, and where else it could
+         *     go without breaking anything.
+         */
+        GivesWayOut: {
+            /** Breaks */
+            breaks: string[];
+            elsewhere: components["schemas"]["ElsewhereOut"] | null;
+            /** Label */
+            label: string;
+            /** Later Seconds */
+            later_seconds: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Starts */
+            starts: number;
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: number;
         };
         /**
          * Health
@@ -5529,6 +5581,20 @@ export interface components {
             visit_id: number | null;
             /** Written At */
             written_at: number;
+        };
+        /**
+         * MoveIn
+         * @description Where a visit goes that gives way; without a technician: back to the backlog.
+         */
+        MoveIn: {
+            /** Start */
+            start?: number | null;
+            /** Technician Id */
+            technician_id?: number | null;
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: number;
         };
         /** MoveOut */
         MoveOut: {
@@ -6655,16 +6721,24 @@ export interface components {
         RescuerOut: {
             /** Asks */
             asks: boolean;
+            /** Costs */
+            costs: number;
             /** Doing */
             doing: string;
             /** Drive Seconds */
             drive_seconds: number;
+            /** Gives Way */
+            gives_way: string[];
+            /** In Time */
+            in_time: boolean | null;
             /** Name */
             name: string;
             /** Phone */
             phone: string;
             /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
+            /** Soonest */
+            soonest: boolean;
             /** Start */
             start: number;
             /** Technician Id */
@@ -7846,12 +7920,14 @@ export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
 export type SchemaDayLoadOut = components['schemas']['DayLoadOut'];
 export type SchemaDecidedOut = components['schemas']['DecidedOut'];
+export type SchemaDecisionOut = components['schemas']['DecisionOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
+export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
@@ -7871,6 +7947,7 @@ export type SchemaForwardIn = components['schemas']['ForwardIn'];
 export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
+export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
@@ -7909,6 +7986,7 @@ export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
+export type SchemaMoveIn = components['schemas']['MoveIn'];
 export type SchemaMoveOut = components['schemas']['MoveOut'];
 export type SchemaNamedOut = components['schemas']['NamedOut'];
 export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
@@ -11720,6 +11798,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_planning_board_api_decision: {
+        parameters: {
+            query: {
+                technician_id: number;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
                 };
             };
         };

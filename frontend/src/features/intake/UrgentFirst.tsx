@@ -24,7 +24,11 @@ export function UrgentFirst({ urgent, busy, onGive }: Props) {
         <p>Nobody at work now can do it. Call the dispatcher.</p>
       ) : (
         <>
-          <p>{late ? 'Nobody can be there in time. First would be:' : 'Can be there first:'}</p>
+          <p>
+            {late
+              ? 'Nobody can be there in time. Least late would be:'
+              : 'Can be there in time, least costly first:'}
+          </p>
           <ol>
             {urgent.first.map((row) => (
               <li key={row.technician_id}>

@@ -5,6 +5,7 @@ import { api, data, Problem, sentenceOf } from '@/api/client';
 import type {
   SchemaBoardOut,
   SchemaBulkIn,
+  SchemaMoveIn,
   SchemaPlacedOut,
   SchemaStep,
   SchemaVisitFieldsIn,
@@ -187,15 +188,7 @@ export function useGive() {
   const undo = useUndo();
   return useMutation({
     scope: SCOPE,
-    mutationFn: ({
-      visit,
-      ...body
-    }: {
-      visit: { id: number; version: number };
-      technician_id: number;
-      start: number;
-      because: string;
-    }) =>
+    mutationFn: ({ visit, ...body }: Given) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/give', {
           params: { path: { visit_id: visit.id } },
@@ -203,9 +196,21 @@ export function useGive() {
         }),
       ),
     onSuccess: (placed) => tellPlaced(client, placed, undo.mutate, ' and told'),
-    onError: complain,
+    onError: (error) => {
+      // Asked for where it is given.
+      if (!(error instanceof Problem && error.code === 'reason_needed')) complain(error);
+    },
     onSettled: () => refreshPlanning(client),
   });
+}
+
+interface Given {
+  visit: { id: number; version: number };
+  technician_id: number;
+  start: number;
+  because: string;
+  /** What gives way, decided with it. */
+  moves: SchemaMoveIn[];
 }
 
 /** Somebody on the standby list comes forward: placed, and promised for then. */

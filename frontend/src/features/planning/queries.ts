@@ -203,6 +203,19 @@ export const rescuersQuery = (visitId: number) =>
       data(api.GET('/api/planning/visits/{visit_id}/rescuers', { params: { path: { visit_id: visitId } } })),
   });
 
+/** What giving urgent work to somebody comes to. */
+export const decisionQuery = (visitId: number, technicianId: number) =>
+  queryOptions({
+    queryKey: ['planning', 'decision', visitId, technicianId],
+    queryFn: () =>
+      data(
+        api.GET('/api/planning/visits/{visit_id}/give', {
+          params: { path: { visit_id: visitId }, query: { technician_id: technicianId } },
+        }),
+      ),
+    staleTime: 0,
+  });
+
 /** Where a visit could go, from a day on. */
 export function useOpenings(visitId: number, day: string, playbookId?: number) {
   return useQuery({

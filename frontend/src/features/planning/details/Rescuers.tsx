@@ -2,17 +2,17 @@ import { useQuery } from '@tanstack/react-query';
 import { Siren } from 'lucide-react';
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaPlacedOut, SchemaRescuerOut, SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaMoveIn, SchemaPlacedOut, SchemaRescuerOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
-import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
-import { clockTime } from '@/shared/time';
+import { clockTime, length } from '@/shared/time';
 import { useGive } from '../commands';
 import { rescuersQuery } from '../queries';
+import { GiveDecision } from './GiveDecision';
 
 const SHOWN = 5;
 
-/** Work that cannot wait: who could be there first, and giving it to one at once. */
+/** Work that cannot wait: who could go and what that costs, and giving it to one at once. */
 export function Rescuers({ visit, onRepair }: { visit: SchemaVisitDetailOut; onRepair: () => void }) {
   const [open, setOpen] = useState(false);
   const [given, setGiven] = useState<SchemaPlacedOut | null>(null);
@@ -35,17 +35,17 @@ export function Rescuers({ visit, onRepair }: { visit: SchemaVisitDetailOut; onR
   );
 }
 
-/** What had to give way, so that nobody finds out by a call. */
+/** What still has to give way, so that nobody finds out by a call. */
 function Displaced({ given, onRepair }: { given: SchemaPlacedOut; onRepair: () => void }) {
   const displaced = given.verdict.reasons.filter((row) => row.weight === 'warns' || row.weight === 'asks');
   return (
     <div role="status" className="mt-2 border-l-4 border-copper bg-copper-wash px-2 py-1.5 text-sm">
       <p className="font-semibold">Given and told to the phone.</p>
       {displaced.length === 0 ? (
-        <p>Nothing has to give way.</p>
+        <p>Nothing else is broken by it.</p>
       ) : (
         <>
-          <p>What it displaces:</p>
+          <p>What it breaks:</p>
           <ul className="list-disc pl-4">
             {displaced.map((row) => (
               <li key={row.sentence}>{row.sentence}</li>
@@ -68,11 +68,11 @@ interface FoundProps {
 function Found({ visit, onGiven }: FoundProps) {
   const [all, setAll] = useState(false);
   const found = useQuery({ ...rescuersQuery(visit.id), refetchInterval: 60_000 });
-  const [asking, setAsking] = useState<number | null>(null);
+  const [deciding, setDeciding] = useState<number | null>(null);
   const give = useGive();
-  const send = (row: SchemaRescuerOut, because: string) =>
+  const send = (row: { technician_id: number; start: number }, because: string, moves: SchemaMoveIn[]) =>
     give.mutate(
-      { visit, technician_id: row.technician_id, start: row.start, because },
+      { visit, technician_id: row.technician_id, start: row.start, because, moves },
       { onSuccess: onGiven },
     );
   if (found.isPending) return <p className="mt-2 text-sm text-ink-soft">Looking who is where…</p>;
@@ -82,35 +82,37 @@ function Found({ visit, onGiven }: FoundProps) {
   const shown = all ? found.data : found.data.slice(0, SHOWN);
   return (
     <>
-      <ol className="mt-2 divide-y divide-hairline" aria-label="Who can be there first">
+      <p className="mt-2 text-xs text-ink-soft">In time first; of those, what costs least.</p>
+      <ol className="divide-y divide-hairline" aria-label="Who can be there first">
         {shown.map((row) => (
           <li key={row.technician_id} className="py-1.5 text-sm">
             <div className="flex items-start gap-2">
-              <div className="min-w-0 flex-1">
-                <p className="font-semibold">{row.name}</p>
-                <p className="text-ink-soft">
-                  {row.doing} · {Math.round(row.drive_seconds / 60)} min to drive
-                </p>
-              </div>
+              <AboutRescuer row={row} />
               <Button
                 rank={row === found.data[0] ? 'main' : 'plain'}
                 disabled={give.isPending}
-                title="Place it there and tell the phone at once"
-                onClick={() => (row.asks ? setAsking(row.technician_id) : send(row, ''))}
+                title={
+                  isPlain(row)
+                    ? 'Place it there and tell the phone at once'
+                    : 'Decide what gives way, then give it'
+                }
+                onClick={() => (isPlain(row) ? send(row, '', []) : setDeciding(row.technician_id))}
               >
-                Give, <time>{clockTime(row.start)}</time>
+                <span>
+                  Give, <time>{clockTime(row.start)}</time>
+                  {!isPlain(row) && '…'}
+                </span>
               </Button>
             </div>
-            <ul className="text-xs">
-              {row.reasons
-                .filter((reason) => reason.weight === 'warns' || reason.weight === 'asks')
-                .map((reason) => (
-                  <li key={reason.sentence} className="text-warn">
-                    {reason.sentence}
-                  </li>
-                ))}
-            </ul>
-            {asking === row.technician_id && <Why onSay={(words) => send(row, words)} />}
+            {deciding === row.technician_id && (
+              <GiveDecision
+                visitId={visit.id}
+                technicianId={row.technician_id}
+                busy={give.isPending}
+                error={give.error}
+                onGive={(start, because, moves) => send({ ...row, start }, because, moves)}
+              />
+            )}
           </li>
         ))}
       </ol>
@@ -123,27 +125,31 @@ function Found({ visit, onGiven }: FoundProps) {
   );
 }
 
-function Why({ onSay }: { onSay: (words: string) => void }) {
-  const [words, setWords] = useState('');
+/** Given at one press: nobody gives way, nothing has to be said. */
+const isPlain = (row: SchemaRescuerOut) => row.gives_way.length === 0 && !row.asks;
+
+function AboutRescuer({ row }: { row: SchemaRescuerOut }) {
   return (
-    <form
-      className="mt-1 flex items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onSay(words);
-      }}
-    >
-      <TextField
-        className="flex-1"
-        label="Why all the same"
-        autoFocus
-        required
-        value={words}
-        onChange={(event) => setWords(event.target.value)}
-      />
-      <Button type="submit" disabled={!words.trim()}>
-        Give
-      </Button>
-    </form>
+    <div className="min-w-0 flex-1">
+      <p>
+        <b className="font-semibold">{row.name}</b>
+        {row.soonest && <span className="ml-1.5 text-xs text-ink-soft">soonest</span>}
+        {row.in_time === false && <span className="ml-1.5 text-xs font-semibold text-bad">too late</span>}
+      </p>
+      <p className="text-ink-soft">
+        {row.doing} · {Math.round(row.drive_seconds / 60)} min to drive
+      </p>
+      <p className="text-xs text-ink-soft">
+        Costs as much as {length(Math.max(0, row.costs))} of driving
+        {row.gives_way.length === 0 && ', nobody gives way'}
+      </p>
+      {row.gives_way.length > 0 && (
+        <ul className="text-xs text-warn">
+          {row.gives_way.map((words) => (
+            <li key={words}>Gives way: {words}</li>
+          ))}
+        </ul>
+      )}
+    </div>
   );
 }

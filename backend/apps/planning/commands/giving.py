@@ -1,0 +1,96 @@
+"""Urgent work given to somebody at once, and what gives way to it: one decision, one undo."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import transaction
+
+from apps.orders.commands import TOLD
+from apps.orders.models import Visit
+from apps.planning.commands.board import lock_day, place, send, unplace
+from apps.planning.commands.undoing import went_on
+from core.orders import VisitState
+from core.planning import Verdict
+from core.roles import Action
+from foundation.actors import Actor, require
+from foundation.errors import Rejected
+
+
+@dataclass(frozen=True, kw_only=True)
+class Move:
+    """Where a visit goes that gives way; without a technician: back to the backlog."""
+
+    visit_id: int
+    version: int
+    technician_id: int | None = None
+    start: int | None = None
+
+
+@transaction.atomic
+def give(
+    *, actor: Actor, now: datetime, visit_id: int, version: int, technician_id: int, start: int, because: str = "",
+    moves: Sequence[Move] = (),
+) -> tuple[Visit, Verdict]:  # fmt: skip
+    """Give urgent work to somebody at once: place it and tell the phone.
+
+    Undone, everything goes back to where it was, and who was told is told that it is no longer theirs.
+
+    Parameters
+    ----------
+    because
+        Why it is done where a limit asks for a reason, here or at what gives way.
+    moves
+        What gives way. Whose technician was told of it before is told again where it goes.
+
+    Raises
+    ------
+    Rejected, Conflict
+        As for `place`, for the visit or for what gives way; nothing is changed then.
+    """
+    require(actor, Action.PLAN)
+    if len({visit_id, *(move.visit_id for move in moves)}) <= len(moves):
+        raise Rejected("Each visit gives way once.", field="moves")
+    _lock_all(visit_id, technician_id, start, moves)
+    step = 0
+    # The last one first: who comes later on the same day is not judged on one that has yet to move.
+    for move in sorted(moves, key=lambda move: -(move.start or 0)):
+        step = _make_room(actor, now, move, because, step)
+    visit, verdict = place(
+        actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start,
+        because=because, step=step if moves else None,
+    )  # fmt: skip
+    return _tell(actor, now, visit), verdict
+
+
+def _lock_all(visit_id: int, technician_id: int, start: int, moves: Sequence[Move]) -> None:
+    """Rows, then days, each in one order: two such decisions wait for each other, and never both."""
+    ids = sorted({visit_id, *(move.visit_id for move in moves)})
+    list(Visit.objects.select_for_update().filter(pk__in=ids).order_by("pk").values_list("pk", flat=True))
+    days = {(technician_id, start)}
+    days |= {(m.technician_id, m.start) for m in moves if m.technician_id is not None and m.start is not None}
+    for hand, moment in sorted(days):
+        lock_day(hand, moment)
+
+
+def _make_room(actor: Actor, now: datetime, move: Move, because: str, step: int) -> int:
+    """Returns the step with which all of it is undone."""
+    was = Visit.objects.filter(pk=move.visit_id).values_list("state", flat=True).first()
+    if move.technician_id is None or move.start is None:
+        visit = unplace(actor=actor, now=now, visit_id=move.visit_id, version=move.version, step=step)
+    else:
+        visit, _verdict = place(
+            actor=actor, now=now, visit_id=move.visit_id, version=move.version, technician_id=move.technician_id,
+            start=move.start, because=because, step=step,
+        )  # fmt: skip
+    change = visit.changes.order_by("-id").first()
+    assert change is not None
+    if was is not None and VisitState(was) in TOLD and VisitState(visit.state) is VisitState.PLACED:
+        _tell(actor, now, visit)
+    return change.step or change.pk
+
+
+def _tell(actor: Actor, now: datetime, visit: Visit) -> Visit:
+    told = send(actor=actor, now=now, visit_id=visit.pk, version=visit.version)
+    went_on(actor, told, since=visit.version)
+    return told
