@@ -194,7 +194,11 @@ def test_sending_a_day_sends_all_that_is_placed_on_it(world, dispatcher):
     other_day = world.visit(
         technician=world.ines, start=to_datetime(at(11, day=MONDAY + timedelta(days=1))), state="placed"
     )
-    assert dispatcher.post("/planning/send-day", {"day": MONDAY.isoformat()}).json() == {"sent": 2}
+    assert dispatcher.post("/planning/send-day", {"day": MONDAY.isoformat()}).json() == {
+        "sent": 2,
+        "asked": 0,
+        "left": 0,
+    }
     other_day.refresh_from_db()
     assert other_day.state == "placed"
 

@@ -1,9 +1,11 @@
 """How people are reached about a visit: a technician by push, a customer by text, or by e-mail without a number."""
 
+from apps.company.queries import time_zone
 from apps.messages.drafts import Draft
 from apps.messages.models import Message
 from apps.orders.models import Visit
 from apps.people.queries import technician
+from core.calendars import local_day, local_time
 
 
 def to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
@@ -35,3 +37,21 @@ def again_to(message: Message) -> tuple[str, str]:
         email, phone = message.request.from_email, message.request.from_phone or message.request.contact_phone
         return ("e-mail", email) if email else ("text", phone)
     return message.channel, message.address
+
+
+def hands_of(visit: Visit) -> list[int]:
+    """Who goes: the technician and the mates."""
+    return [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
+
+
+def when_in_words(visit: Visit) -> str:
+    """ "Thu 26 Nov at 10:00", of a visit that is placed."""
+    tz = time_zone()
+    assert visit.start is not None
+    moment = int(visit.start.timestamp())
+    return f"{local_day(moment, tz):%a %-d %b} at {local_time(moment, tz)}"
+
+
+def stays_text(visit: Visit) -> str:
+    """For whoever was told that it is no longer so."""
+    return f"{visit.order.number} at {visit.order.site.name} stays as it was: {when_in_words(visit)}."

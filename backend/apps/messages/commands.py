@@ -8,7 +8,7 @@ from django.db import transaction
 
 from apps.intake import commands as intake
 from apps.messages import delivery
-from apps.messages.addressing import again_to, to_customer, to_technician
+from apps.messages.addressing import again_to, hands_of, stays_text, to_customer, to_technician
 from apps.messages.drafts import Draft
 from apps.messages.models import Call, Message, new_key
 from apps.orders import queries as orders
@@ -43,8 +43,9 @@ def _remember_thread(message: Message, now: datetime) -> None:
 
 
 def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
-    """Call back what was written when the visit went from version `seen` to `led_to`; who has it already is listed to
-    be called. For the command that takes the change back, in its transaction.
+    """Call back what was written when the visit went from version `seen` to `led_to`. A customer who has it already is
+    listed to be called; a technician who has it and goes all the same is told so. For the command that takes the
+    change back, in its transaction.
     """
     rows = Message.objects.select_for_update().filter(visit=visit, version__gt=seen, version__lte=led_to)
     found = list(rows.order_by("id"))
@@ -52,9 +53,15 @@ def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
     Call.objects.filter(visit=visit, version__gt=seen, version__lte=led_to, done_at__isnull=True).delete()
     waiting = [row.pk for row in found if row.state == "queued"]
     Message.objects.filter(pk__in=waiting).update(state="withdrawn")
-    for row in found:
-        if row.kind == "customer" and row.state in ("sending", "delivered"):
+    heard = [row for row in found if row.state in ("sending", "delivered")]
+    for row in heard:
+        if row.kind == "customer":
             to_be_called(visit, now=now, why=f"This was sent and has been undone since: “{row.text}”")
+    names = {row.name for row in heard if row.kind == "technician"}
+    for hand in hands_of(visit):
+        draft = to_technician(hand, visit, stays_text(visit))
+        if draft.name in names:
+            write(draft, now=now)
     if waiting:
         live.announce("message", ids=waiting)
 

@@ -7,7 +7,7 @@ from datetime import datetime
 from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
-from apps.messages.addressing import to_customer, to_hand, to_technician
+from apps.messages.addressing import hands_of, to_customer, to_hand, to_technician, when_in_words
 from apps.messages.commands import call_back, to_be_called, write
 from apps.messages.drafts import Draft
 from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, TimePromised, VisitStepped
@@ -51,9 +51,10 @@ def on_step(event: VisitStepped) -> None:
     if event.told_technician_id is not None:
         for told in (event.told_technician_id, *event.told_mates):
             write(to_technician(told, visit, _taken_back_text(event)), now=event.at, wait=_moment())
-    if event.step is Step.SEND:
+    if event.step is Step.SEND and event.tells != "nobody":
         for draft in sending(visit, letterhead([visit])):
-            write(draft, now=event.at)
+            if draft.kind == "technician" or event.tells == "everybody":
+                write(draft, now=event.at)
     elif event.step is Step.DEPART:
         _tell(visit, "message_on_the_way", event.at)
     elif event.step is Step.CANCEL and event.tell_customer:
@@ -72,20 +73,16 @@ class Letterhead:
 
 def letterhead(visits: Iterable[Visit]) -> Letterhead:
     """For sending these visits."""
-    hands = {hand for visit in visits for hand in _hands(visit)}
+    hands = {hand for visit in visits for hand in hands_of(visit)}
     return Letterhead(company=company().name, template=settings().message_sent, names=technicians_named(hands))
 
 
 def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
-    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in _hands(visit)]
+    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in hands_of(visit)]
     lead = head.names.get(visit.technician_id or 0, "")
     text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
     return [*drafts, to_customer(visit, text)]
-
-
-def _hands(visit: Visit) -> list[int]:
-    return [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
 
 
 def on_request(event: RequestTaken) -> None:
@@ -144,14 +141,7 @@ def _taken_back_text(event: VisitStepped) -> str:
 def _sent_text(visit: Visit) -> str:
     order = visit.order
     what = visit.title or order.title
-    return f"New visit {_when(visit)}: {what} at {order.site.name}, {order.site.address} ({order.number})."
-
-
-def _when(visit: Visit) -> str:
-    tz = time_zone()
-    assert visit.start is not None
-    moment = int(visit.start.timestamp())
-    return f"{local_day(moment, tz):%a %-d %b} at {local_time(moment, tz)}"
+    return f"New visit {when_in_words(visit)}: {what} at {order.site.name}, {order.site.address} ({order.number})."
 
 
 def _window(visit: Visit) -> str:

@@ -7,20 +7,27 @@ from datetime import date
 from apps.company.queries import settings
 from apps.messages.addressing import to_customer
 from apps.messages.drafts import Draft
-from apps.messages.listeners import customer_text, letterhead, sending
+from apps.messages.listeners import Letterhead, customer_text, letterhead, sending
 from apps.orders import queries as orders
+from apps.orders.models import Visit
 from apps.planning.queries import unsent
+from apps.planning.settling import PlacedElsewhere, placed_elsewhere
+from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
 class Preview:
-    """The messages that sending one visit writes. `again`: it was sent before, and has changed since."""
+    """The messages that sending one visit writes. `again`: it was sent before, and has changed since.
+
+    `elsewhere`: it stands on another day than promised; the drafts are those for the window promised for then.
+    """
 
     visit_id: int
     label: str
     site: str
     again: bool
     drafts: tuple[Draft, ...]
+    elsewhere: PlacedElsewhere | None = None
 
 
 def of_days(*, day: date, days: int, technician_id: int | None = None) -> list[Preview]:
@@ -44,11 +51,15 @@ def _previews(ids: Collection[int]) -> list[Preview]:
     before = orders.sent_before(ids)
     rows = {visit.pk: visit for visit in orders.visits_named(ids)}
     head = letterhead(rows.values())
-    return [
-        Preview(
-            visit_id=key, label=rows[key].label, site=rows[key].order.site.name, again=key in before,
-            drafts=tuple(sending(rows[key], head)),
-        )
-        for key in ids
-        if key in rows
-    ]  # fmt: skip
+    return [_preview(rows[key], head, again=key in before) for key in ids if key in rows]
+
+
+def _preview(visit: Visit, head: Letterhead, *, again: bool) -> Preview:
+    elsewhere = placed_elsewhere(visit)
+    if elsewhere is not None:
+        visit.promise_start = to_datetime(elsewhere.window.start)
+        visit.promise_end = to_datetime(elsewhere.window.end)
+    return Preview(
+        visit_id=visit.pk, label=visit.label, site=visit.order.site.name, again=again, elsewhere=elsewhere,
+        drafts=tuple(sending(visit, head)),
+    )  # fmt: skip

@@ -84,11 +84,26 @@ class DraftOut(Schema):
     text: str
 
 
+class WindowOut(Schema):
+    start: int
+    end: int
+
+
+class OtherDayOut(Schema):
+    """What was promised, when the plan begins, and the window that would be promised for then."""
+
+    promise: WindowOut
+    start: int
+    window: WindowOut
+
+
 class SendingOut(Schema):
-    """What sending one visit writes. `again`: it was sent before, and has changed since."""
+    """What sending one visit writes. `again`: it was sent before, and has changed since. `elsewhere`: it stands on
+    another day than promised, and is sent only when somebody says what becomes of the promise."""
 
     visit_id: int
     label: str
     site: str
     again: bool
     drafts: list[DraftOut]
+    elsewhere: OtherDayOut | None

@@ -2,9 +2,13 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Literal
 
 from apps.orders.models import Visit
 from core.orders import Step
+
+# Of a visit that is sent: nobody, when it is again what everybody was told before.
+Told = Literal["everybody", "technicians", "nobody"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -19,6 +23,8 @@ class VisitStepped:
     told_technician_id: int | None = None
     told_mates: tuple[int, ...] = ()
     tell_customer: str = ""
+    # Who is told of a sending.
+    tells: Told = "everybody"
 
 
 @dataclass(frozen=True, kw_only=True)

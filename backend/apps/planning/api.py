@@ -113,19 +113,21 @@ def edit(request: HttpRequest, visit_id: Key, body: VisitFieldsIn) -> VisitOut:
 
 
 @router.post("/visits/{visit_id}/send", response=VisitOut, auth=Needs(Action.PLAN))
-def send(request: HttpRequest, visit_id: Key, body: schemas.VersionIn) -> VisitOut:
-    """Tell the technician and the customer."""
-    return VisitOut.of(commands.send(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version))
+def send(request: HttpRequest, visit_id: Key, body: schemas.SendIn) -> VisitOut:
+    """Tell the technician and the customer; `how` settles a promise for another day first."""
+    sent = commands.send(
+        actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, how=body.how
+    )
+    return VisitOut.of(sent)
 
 
 @router.post("/send-day", response=schemas.SentOut, auth=Needs(Action.PLAN))
-def send_day(request: HttpRequest, body: schemas.SendDayIn) -> dict[str, int]:
-    """Send every placed visit of a day."""
-    sent = commands.send_day(
+def send_day(request: HttpRequest, body: schemas.SendDayIn) -> commands.Sent:
+    """Send every placed visit of some days; those on another day than promised only where `settled` says how."""
+    return commands.send_day(
         actor=actor_of(request), now=clock.now(), day=checked(body.day), days=body.days,
-        technician_id=body.technician_id,
+        technician_id=body.technician_id, settled={row.visit_id: row.how for row in body.settled},
     )  # fmt: skip
-    return {"sent": sent}
 
 
 @router.post("/visits/{visit_id}/step", response=VisitOut, auth=Needs(Action.PLAN))

@@ -15,6 +15,7 @@ from apps.people.working_days import WorkingDay
 from apps.planning.models import Reminder
 from apps.planning.queries import Board, Lane, LaneDay, findings, safety, times_of
 from apps.planning.reach import FIRST_DAY, LAST_DAY
+from apps.planning.settling import How
 from core.basics import Place
 from core.orders import Step, VisitState
 from core.planning import Kind, Lamp, Limit, Timetable, Verdict
@@ -234,16 +235,32 @@ class PlacedOut(Schema):
     verdict: VerdictOut
 
 
+class SendIn(VersionIn):
+    """`how` settles the promise of a visit that stands on another day: see apps.planning.settling."""
+
+    how: How | None = None
+
+
+class SettledIn(Schema):
+    visit_id: int = Field(ge=1, le=2**62)
+    how: How
+
+
 class SendDayIn(Schema):
-    """Some days, of everybody or of one technician."""
+    """Some days, of everybody or of one technician; `settled`: those that stand on another day than promised."""
 
     day: date
     days: int = Field(1, ge=1, le=14)
     technician_id: int | None = Field(None, ge=1, le=2**62)
+    settled: list[SettledIn] = Field(default_factory=list, max_length=500)
 
 
 class SentOut(Schema):
+    """Visits sent, those whose customers are asked first, and those left because their promise is not settled."""
+
     sent: int
+    asked: int
+    left: int
 
 
 class UndoIn(Schema):

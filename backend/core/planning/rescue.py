@@ -95,7 +95,7 @@ def _start(
         assert times is not None
         if times.starts - start < GRAIN:
             return start, verdict
-    behind = -(-times.starts // GRAIN) * GRAIN
+        behind = -(-times.starts // GRAIN) * GRAIN
     return behind, judge(day, Stop(visit=visit, start=behind), travel, now=now)
 
 

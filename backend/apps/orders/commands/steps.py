@@ -8,7 +8,7 @@ from django.db import transaction
 
 from apps.orders.commands.following import follow
 from apps.orders.commands.making import check_closable
-from apps.orders.events import VisitStepped
+from apps.orders.events import Told, VisitStepped
 from apps.orders.models import Visit, VisitStamp
 from apps.stock import commands as stock
 from core.basics import Place
@@ -75,6 +75,7 @@ def _what_changed(actor: Actor, visit: Visit, seen: int) -> str:
 def take_step(
     *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str = "",
     placement: Placement | None = None, where: Place | None = None, sentence: str = "", tell_customer: str = "",
+    tells: Told = "everybody",
 ) -> Visit:  # fmt: skip
     """Take one step of the table of states: the only way a visit's state changes.
 
@@ -88,6 +89,8 @@ def take_step(
         For the audit trail and for others' conflict messages; made from the step when left out.
     tell_customer
         For the step "cancel": what the customer is to read of it; `note` is ours. Nothing: they are not told.
+    tells
+        For the step "send": who is told.
 
     Raises
     ------
@@ -133,6 +136,7 @@ def take_step(
             told_technician_id=lost,
             told_mates=tuple(before_mates) if lost else (),
             tell_customer=tell_customer.strip(),
+            tells=tells,
         )
     )
     live.announce(

@@ -5,8 +5,6 @@ from apps.planning.commands.board import (
     pin,
     place,
     place_first,
-    send,
-    send_day,
     step_for,
     stretch,
     unplace,
@@ -18,11 +16,13 @@ from apps.planning.commands.locking import lock_days, lock_order
 from apps.planning.commands.playbooks import make_default, make_playbook, save_playbook
 from apps.planning.commands.reminders import change_reminder, forget, remind
 from apps.planning.commands.runs import accept, start_run, stop_run
+from apps.planning.commands.sending import Sent, send, send_day
 from apps.planning.commands.undoing import redo, undo
 
 __all__ = [
     "Move",
     "Outcome",
+    "Sent",
     "Wanted",
     "accept",
     "bring_forward",

@@ -153,25 +153,6 @@ def pin(*, actor: Actor, now: datetime, visit_id: int, version: int, pinned: boo
 
 
 @transaction.atomic
-def send(*, actor: Actor, now: datetime, visit_id: int, version: int) -> Visit:
-    """Tell the technician and the customer. What was told cannot be untold: no undo."""
-    require(actor, Action.PLAN)
-    return orders.take_step(
-        actor=actor, now=now, visit_id=visit_id, version=version, step=Step.SEND, sentence="sent it"
-    )
-
-
-@transaction.atomic
-def send_day(*, actor: Actor, now: datetime, day: date, days: int = 1, technician_id: int | None = None) -> int:
-    """Send every placed visit of some days, of everybody or of one technician; returns how many."""
-    require(actor, Action.PLAN)
-    unsent = queries.unsent(day=day, days=days, technician_id=technician_id)
-    for visit in unsent:
-        send(actor=actor, now=now, visit_id=visit.id, version=visit.version)
-    return len(unsent)
-
-
-@transaction.atomic
 def step_for(
     *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str, tell: str = ""
 ) -> Visit:

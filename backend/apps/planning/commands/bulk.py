@@ -12,6 +12,7 @@ from apps.orders import queries as order_queries
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning.commands import board
+from apps.planning.commands.sending import send
 from apps.planning.reach import checked
 from core.calendars import epoch, local_day
 from core.orders import VisitState
@@ -182,7 +183,7 @@ class _Deed:
     def _send(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
         if visit.state != VisitState.PLACED:
             raise Rejected("nothing has changed since it was sent" if visit.start else "it has no technician yet")
-        return board.send(**known), "is sent", None
+        return send(**known), "is sent", None
 
     def _pin(self, _visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
         lock = self.wanted.kind == "lock"

@@ -6,15 +6,19 @@ from datetime import datetime
 
 from django.db import transaction
 
+from apps.orders import commands as orders
 from apps.orders.commands import TOLD
 from apps.orders.models import Visit
-from apps.planning.commands.board import lock_day, place, send, unplace
+from apps.planning.commands.board import edit, lock_day, place, unplace
+from apps.planning.commands.sending import send
 from apps.planning.commands.undoing import went_on
+from apps.planning.settling import PlacedElsewhere, placed_elsewhere
 from core.orders import VisitState
 from core.planning import Verdict
 from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
+from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,8 +62,12 @@ def give(
         step = _make_room(actor, now, move, because, step)
     visit, verdict = place(
         actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start,
-        because=because, step=step if moves else None,
+        because=because, step=step,
     )  # fmt: skip
+    elsewhere = placed_elsewhere(visit)
+    if elsewhere is not None:
+        # Somebody comes now: what was promised for another day is not waited for any more.
+        visit = _promised_now(actor, now, visit, elsewhere)
     return _tell(actor, now, visit), verdict
 
 
@@ -90,7 +98,15 @@ def _make_room(actor: Actor, now: datetime, move: Move, because: str, step: int)
     return change.step or change.pk
 
 
+def _promised_now(actor: Actor, now: datetime, visit: Visit, elsewhere: PlacedElsewhere) -> Visit:
+    placed = visit.changes.latest("id")
+    start, end = to_datetime(elsewhere.window.start), to_datetime(elsewhere.window.end)
+    fields = orders.fields_of(visit, promise_start=start, promise_end=end)
+    return edit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields, step=placed.step)
+
+
 def _tell(actor: Actor, now: datetime, visit: Visit) -> Visit:
-    told = send(actor=actor, now=now, visit_id=visit.pk, version=visit.version)
+    # What gives way keeps its promise, also one for another day.
+    told = send(actor=actor, now=now, visit_id=visit.pk, version=visit.version, how="keep")
     went_on(actor, told, since=visit.version)
     return told

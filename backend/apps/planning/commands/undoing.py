@@ -5,15 +5,16 @@ goes back, and forth again, in one step, wholly or not at all.
 """
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
 
+from apps.company.queries import settings
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
-from apps.orders.commands import Placement
+from apps.orders.commands import TOLD, Placement
 from apps.orders.events import ChangeTakenBack
 from apps.orders.models import Visit
 from apps.planning.commands.restoring import put_back
@@ -116,6 +117,7 @@ def _one(actor: Actor, now: datetime, change: Change, visit_id: int, *, back: bo
         raise Conflict(f"Not {verb}, {visit.order.number} has gone on since{who}.", code="gone_on")
     restored = _restore(actor, now, visit, change.before if back else change.after, back=back)
     if back:
+        restored = _as_told(actor, now, restored, change)
         events.publish(ChangeTakenBack(visit=restored, seen=change.seen, led_to=change.led_to, at=now))
     # This change, and its neighbour on the way, now lead to the visit as it is.
     Change.objects.filter(pk=change.pk).update(version=restored.version)
@@ -158,6 +160,22 @@ def _restore(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], 
     return _step(actor, now, visit, Step.PLACE, "put it back where it was" if back else f"{verb}: placed it", placement)
 
 
+def _as_told(actor: Actor, now: datetime, visit: Visit, change: Change) -> Visit:
+    """Back where it was when it was sent it is sent, and nobody is told anew; accepted as well, unless the technician
+    may have heard meanwhile that it is not so."""
+    was = change.before.get("state")
+    if was is None or VisitState(was) not in TOLD or VisitState(visit.state) is not VisitState.PLACED:
+        return visit
+    visit = orders.take_step(
+        actor=actor, now=now, visit_id=visit.pk, version=visit.version, step=Step.SEND, tells="nobody",
+        sentence="left it sent, as it was before",
+    )  # fmt: skip
+    unheard = now - change.at < timedelta(seconds=settings().message_wait_seconds)
+    if VisitState(was) is VisitState.ACCEPTED and unheard:
+        return _step(actor, now, visit, Step.ACCEPT, "left it accepted, as it was before")
+    return visit
+
+
 def _crew_size(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any]) -> Visit:
     """A standing crew on a visit for fewer made it larger: that goes back too."""
     size = wanted.get("crew", visit.crew)
@@ -180,7 +198,8 @@ def _step(
 
 def placement_of(visit: Visit) -> dict[str, Any]:
     return {
-        "technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates, "crew": visit.crew
+        "technician_id": visit.technician_id, "start": to_moment(visit.start), "mates": visit.mates,
+        "crew": visit.crew, "state": visit.state,
     }  # fmt: skip
 
 

@@ -2709,7 +2709,7 @@ export interface paths {
         put?: never;
         /**
          * Send Day
-         * @description Send every placed visit of a day.
+         * @description Send every placed visit of some days; those on another day than promised only where `settled` says how.
          */
         post: operations["apps_planning_api_send_day"];
         delete?: never;
@@ -3045,7 +3045,7 @@ export interface paths {
         put?: never;
         /**
          * Send
-         * @description Tell the technician and the customer.
+         * @description Tell the technician and the customer; `how` settles a promise for another day first.
          */
         post: operations["apps_planning_api_send"];
         delete?: never;
@@ -6120,6 +6120,16 @@ export interface components {
             /** Total */
             total: number;
         };
+        /**
+         * OtherDayOut
+         * @description What was promised, when the plan begins, and the window that would be promised for then.
+         */
+        OtherDayOut: {
+            promise: components["schemas"]["WindowOut"];
+            /** Start */
+            start: number;
+            window: components["schemas"]["WindowOut"];
+        };
         /** OutcomeOut */
         OutcomeOut: {
             /** Asks */
@@ -6935,7 +6945,7 @@ export interface components {
         };
         /**
          * SendDayIn
-         * @description Some days, of everybody or of one technician.
+         * @description Some days, of everybody or of one technician; `settled`: those that stand on another day than promised.
          */
         SendDayIn: {
             /**
@@ -6948,18 +6958,32 @@ export interface components {
              * @default 1
              */
             days: number;
+            /** Settled */
+            settled?: components["schemas"]["SettledIn"][];
             /** Technician Id */
             technician_id?: number | null;
         };
         /**
+         * SendIn
+         * @description `how` settles the promise of a visit that stands on another day: see apps.planning.settling.
+         */
+        SendIn: {
+            /** How */
+            how?: ("keep" | "changed" | "ask") | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * SendingOut
-         * @description What sending one visit writes. `again`: it was sent before, and has changed since.
+         * @description What sending one visit writes. `again`: it was sent before, and has changed since. `elsewhere`: it stands on
+         *     another day than promised, and is sent only when somebody says what becomes of the promise.
          */
         SendingOut: {
             /** Again */
             again: boolean;
             /** Drafts */
             drafts: components["schemas"]["DraftOut"][];
+            elsewhere: components["schemas"]["OtherDayOut"] | null;
             /** Label */
             label: string;
             /** Site */
@@ -6967,8 +6991,15 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
-        /** SentOut */
+        /**
+         * SentOut
+         * @description Visits sent, those whose customers are asked first, and those left because their promise is not settled.
+         */
         SentOut: {
+            /** Asked */
+            asked: number;
+            /** Left */
+            left: number;
             /** Sent */
             sent: number;
         };
@@ -7035,6 +7066,16 @@ export interface components {
             settings: components["schemas"]["SettingOut"][];
             /** Version */
             version: number;
+        };
+        /** SettledIn */
+        SettledIn: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "keep" | "changed" | "ask";
+            /** Visit Id */
+            visit_id: number;
         };
         /** ShiftOut */
         ShiftOut: {
@@ -7814,6 +7855,13 @@ export interface components {
             /** Slips */
             slips: string[];
         };
+        /** WindowOut */
+        WindowOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
         /**
          * WishIn
          * @description What the caller wishes; nothing said: any time.
@@ -8005,6 +8053,7 @@ export type SchemaOrderLineOut = components['schemas']['OrderLineOut'];
 export type SchemaOrderOut = components['schemas']['OrderOut'];
 export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
 export type SchemaOrdersOut = components['schemas']['OrdersOut'];
+export type SchemaOtherDayOut = components['schemas']['OtherDayOut'];
 export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
@@ -8048,12 +8097,14 @@ export type SchemaRunOut = components['schemas']['RunOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
+export type SchemaSendIn = components['schemas']['SendIn'];
 export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
 export type SchemaSettingOut = components['schemas']['SettingOut'];
 export type SchemaSettingsIn = components['schemas']['SettingsIn'];
 export type SchemaSettingsOut = components['schemas']['SettingsOut'];
+export type SchemaSettledIn = components['schemas']['SettledIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaSignIn = components['schemas']['SignIn'];
 export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
@@ -8100,6 +8151,7 @@ export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
+export type SchemaWindowOut = components['schemas']['WindowOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
@@ -12063,7 +12115,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionIn"];
+                "application/json": components["schemas"]["SendIn"];
             };
         };
         responses: {

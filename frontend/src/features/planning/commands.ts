@@ -7,6 +7,7 @@ import type {
   SchemaBulkIn,
   SchemaMoveIn,
   SchemaPlacedOut,
+  SchemaSendIn,
   SchemaStep,
   SchemaVisitFieldsIn,
 } from '@/api/types';
@@ -18,6 +19,8 @@ import type { BacklogVisit, BoardVisit } from './model';
 import { headsQuery, keys, refreshPlanning } from './queries';
 
 // One after the other: quick hands must not overtake their own last change.
+export type How = NonNullable<SchemaSendIn['how']>;
+
 const SCOPE = { id: 'planning' };
 
 /** Versions that one's own changes led to, before the screen has been told. */
@@ -311,26 +314,47 @@ export function useSend() {
   const client = useQueryClient();
   return useMutation({
     scope: SCOPE,
-    mutationFn: (visit: { id: number; version: number }) =>
+    mutationFn: ({ visit, how }: { visit: { id: number; version: number }; how: How | null }) =>
       data(
         api.POST('/api/planning/visits/{visit_id}/send', {
           params: { path: { visit_id: visit.id } },
-          body: { version: versionOf(visit) },
+          body: { version: versionOf(visit), how },
         }),
       ),
-    onSuccess: (visit) => toast.success(`${remember(visit).number} sent: technician and customer are told`),
+    onSuccess: (visit, { how }) => toast.success(`${remember(visit).number} ${SENT_WORDS[how ?? 'changed']}`),
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });
+}
+
+const SENT_WORDS: Record<How, string> = {
+  changed: 'sent: technician and customer are told',
+  keep: 'sent to the technician; the promise stays',
+  ask: 'not sent: the customer is on the list of calls',
+};
+
+interface SendDay {
+  day: string;
+  days?: number;
+  who?: number | undefined;
+  /** What becomes of the promises of those that stand on another day. */
+  settled?: { visit_id: number; how: How }[];
 }
 
 export function useSendDay() {
   const client = useQueryClient();
   return useMutation({
     scope: SCOPE,
-    mutationFn: ({ day, days = 1, who }: { day: string; days?: number; who?: number }) =>
-      data(api.POST('/api/planning/send-day', { body: { day, days, technician_id: who ?? null } })),
-    onSuccess: ({ sent }) => toast.success(sent === 1 ? '1 visit sent' : `${sent} visits sent`),
+    mutationFn: ({ day, days = 1, who, settled = [] }: SendDay) =>
+      data(api.POST('/api/planning/send-day', { body: { day, days, technician_id: who ?? null, settled } })),
+    onSuccess: ({ sent, asked, left }) => {
+      const what = [
+        sent === 1 ? '1 visit sent' : `${sent} visits sent`,
+        ...(asked ? [`${asked} on the list of calls`] : []),
+      ].join(', ');
+      if (left) toast.warning(what, { description: `${left} left: on another day than promised` });
+      else toast.success(what);
+    },
     onError: complain,
     onSettled: () => refreshPlanning(client),
   });

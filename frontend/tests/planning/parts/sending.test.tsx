@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { SendButton, SendVisitButton } from '@/features/planning/sending/SendButton';
-import { draw, TODAY } from '../../drawn';
+import { at, draw, TODAY } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 import { detail } from '../worlds';
 
@@ -17,6 +17,7 @@ const sending = (visit_id: number, more = {}) => ({
   label: `W-${visit_id}`,
   site: 'Seagate Hall',
   again: false,
+  elsewhere: null,
   drafts: [
     draft('technician', 'Ines Falk', 'push', 'New visit Fri 27 Nov at 11:00.'),
     draft('customer', 'Seagate Stores', 'text', 'We come between 11 and 12.'),
@@ -48,7 +49,7 @@ describe('sending a day', () => {
   it('sends when it was read, and closes', async () => {
     serve({
       'GET /api/messages/preview': [sending(1), sending(2)],
-      'POST /api/planning/send-day': { sent: 2 },
+      'POST /api/planning/send-day': { sent: 2, asked: 0, left: 0 },
     });
     const { user } = await draw(<SendButton count={2} day={TODAY} days={3} who={1} />);
     await user.click(await screen.findByRole('button', { name: 'Send 2' }));
@@ -58,6 +59,7 @@ describe('sending a day', () => {
       day: TODAY,
       days: 3,
       technician_id: 1,
+      settled: [],
     });
   });
 
@@ -88,6 +90,55 @@ describe('sending one visit', () => {
     const { user } = await draw(<SendVisitButton visit={{ id: 7, version: 3 }} />);
     await user.click(await screen.findByRole('button', { name: 'Send' }));
     await user.click(await screen.findByRole('button', { name: 'Send it' }));
-    await waitFor(() => expect(askedOf('POST /api/planning/visits/7/send')[0]?.body).toEqual({ version: 3 }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/planning/visits/7/send')[0]?.body).toEqual({ version: 3, how: null }),
+    );
+  });
+});
+
+describe('what stands on another day than promised', () => {
+  const elsewhere = {
+    promise: { start: at(10) + 86_400, end: at(12) + 86_400 },
+    start: at(13),
+    window: { start: at(12), end: at(14) },
+  };
+  const open = async () => {
+    serve({
+      'GET /api/messages/preview': [sending(1), sending(2, { elsewhere })],
+      'POST /api/planning/send-day': { sent: 1, asked: 0, left: 1 },
+    });
+    const drawn = await draw(<SendButton count={2} day={TODAY} days={1} />);
+    await drawn.user.click(await screen.findByRole('button', { name: 'Send 2' }));
+    const list = within(await screen.findByRole('list', { name: 'Messages' }));
+    const [, second] = await list.findAllByRole('listitem');
+    return { ...drawn, second: second! };
+  };
+
+  it('is left out until somebody says what becomes of the promise', async () => {
+    const { user, second } = await open();
+    expect(second).toHaveTextContent('Promised Sat 28 Nov 10:00–12:00, placed Fri 27 Nov 13:00.');
+    expect(second).not.toHaveTextContent('push to');
+    expect(screen.getByText(/2 visits, 1 on another day than promised: 2 messages/)).toBeVisible();
+    await user.click(screen.getByRole('button', { name: 'Send 1 of 2' }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/planning/send-day')[0]?.body).toMatchObject({ settled: [] }),
+    );
+  });
+
+  it.each([
+    [/^The customer agreed: promise Fri 27 Nov 12:00–14:00/, 'changed', 2, 4],
+    [/^The promise stays/, 'keep', 1, 3],
+    [/^Ask the customer first/, 'ask', 0, 2],
+  ])('is settled: %s', async (choice, how, drafts, all) => {
+    const { user, second } = await open();
+    await user.click(within(second).getByLabelText(choice));
+    expect(within(second).queryAllByText(/ to .*:$/)).toHaveLength(drafts);
+    expect(screen.getByText(new RegExp(`: ${all} messages`))).toBeVisible();
+    await user.click(screen.getByRole('button', { name: 'Send all 2' }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/planning/send-day')[0]?.body).toMatchObject({
+        settled: [{ visit_id: 2, how }],
+      }),
+    );
   });
 });

@@ -6,8 +6,10 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaSendingOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
-import { useSend, useSendDay } from '../commands';
+import { useSend, useSendDay, type How } from '../commands';
 import { previewQuery } from '../queries';
+import { Drafts } from './Drafts';
+import { written } from './written';
 
 interface Props {
   /** How many visits nobody was told about. */
@@ -40,7 +42,17 @@ export function SendButton({ count, day, days, who }: Props) {
         error={preview.error}
         onRetry={() => void preview.refetch()}
         busy={send.isPending}
-        onSend={() => send.mutate({ day, days, who }, { onSuccess: () => setOpen(false) })}
+        onSend={(settled) =>
+          send.mutate(
+            {
+              day,
+              days,
+              who,
+              settled: [...settled].map(([visit_id, how]) => ({ visit_id, how })),
+            },
+            { onSuccess: () => setOpen(false) },
+          )
+        }
       />
     </Popover.Root>
   );
@@ -63,21 +75,29 @@ export function SendVisitButton({ visit }: { visit: { id: number; version: numbe
         error={preview.error}
         onRetry={() => void preview.refetch()}
         busy={send.isPending}
-        onSend={() => send.mutate(visit, { onSuccess: () => setOpen(false) })}
+        onSend={(settled) =>
+          send.mutate({ visit, how: settled.get(visit.id) ?? null }, { onSuccess: () => setOpen(false) })
+        }
       />
     </Popover.Root>
   );
 }
+
+type Settled = ReadonlyMap<number, How>;
 
 interface MessagesProps {
   previews: SchemaSendingOut[] | undefined;
   error: unknown;
   onRetry: () => void;
   busy: boolean;
-  onSend: () => void;
+  onSend: (settled: Settled) => void;
 }
 
+const NONE: Settled = new Map();
+
 function Messages({ previews, error, onRetry, busy, onSend }: MessagesProps) {
+  const [settled, setSettled] = useState(NONE);
+  const ready = previews?.filter((row) => !row.elsewhere || settled.has(row.visit_id)).length ?? 0;
   return (
     <Popover.Portal>
       <Popover.Content
@@ -88,9 +108,11 @@ function Messages({ previews, error, onRetry, busy, onSend }: MessagesProps) {
         className="z-40 flex max-h-[70vh] w-[26rem] flex-col rounded-sm border border-ink bg-sheet text-sm"
       >
         <div className="flex items-center justify-between gap-3 border-b border-hairline p-3">
-          <p>{previews ? countWords(previews) : error ? 'Nothing was sent.' : 'Writing the messages…'}</p>
-          <Button rank="main" disabled={busy || !previews?.length} onClick={onSend} autoFocus>
-            {previews && previews.length > 1 ? `Send all ${previews.length}` : 'Send it'}
+          <p>
+            {previews ? countWords(previews, settled) : error ? 'Nothing was sent.' : 'Writing the messages…'}
+          </p>
+          <Button rank="main" disabled={busy || ready === 0} onClick={() => onSend(settled)} autoFocus>
+            {buttonWords(ready, previews?.length ?? 0)}
           </Button>
         </div>
         {error !== null && (
@@ -105,20 +127,12 @@ function Messages({ previews, error, onRetry, busy, onSend }: MessagesProps) {
           className="min-h-0 flex-1 divide-y divide-hairline overflow-y-auto"
         >
           {previews?.map((row) => (
-            <li key={row.visit_id} className="p-3">
-              <p className="font-semibold">
-                <span className="figures">{row.label}</span> {row.site}
-                {row.again && <span className="font-normal text-warn"> · sent before, changed since</span>}
-              </p>
-              {row.drafts.map((draft) => (
-                <p key={`${draft.kind} ${draft.name}`} className="mt-1">
-                  <span className="text-ink-soft">
-                    {draft.channel} to {draft.name}:
-                  </span>{' '}
-                  {draft.text}
-                </p>
-              ))}
-            </li>
+            <Drafts
+              key={row.visit_id}
+              row={row}
+              how={settled.get(row.visit_id)}
+              onHow={(how) => setSettled((old) => new Map(old).set(row.visit_id, how))}
+            />
           ))}
         </ul>
       </Popover.Content>
@@ -126,10 +140,17 @@ function Messages({ previews, error, onRetry, busy, onSend }: MessagesProps) {
   );
 }
 
-function countWords(previews: SchemaSendingOut[]): string {
+function buttonWords(ready: number, all: number): string {
+  if (ready < all) return all === 1 ? 'Settle the promise' : `Send ${ready} of ${all}`;
+  return all > 1 ? `Send all ${all}` : 'Send it';
+}
+
+function countWords(previews: SchemaSendingOut[], settled: Settled): string {
   const again = previews.filter((row) => row.again).length;
-  const messages = previews.reduce((sum, row) => sum + row.drafts.length, 0);
+  const elsewhere = previews.filter((row) => row.elsewhere).length;
+  const messages = previews.reduce((sum, row) => sum + written(row, settled.get(row.visit_id)).length, 0);
   const visits = `${previews.length} visit${previews.length === 1 ? '' : 's'}`;
   const changed = again ? `, ${again} of them changed since they were sent` : '';
-  return `${visits}${changed}: ${messages} messages`;
+  const other = elsewhere ? `, ${elsewhere} on another day than promised` : '';
+  return `${visits}${changed}${other}: ${messages} messages`;
 }
