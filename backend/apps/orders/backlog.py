@@ -46,6 +46,8 @@ class BacklogFilters:
     due_by: date | None = None
     tag: str = ""
     customer_id: int | None = None
+    # Only what nobody was promised a time for, and that has no place.
+    unpromised: bool = False
     near: Place | None = None
     metres: int | None = None
     extra: Mapping[str, Any] = field(default_factory=dict)
@@ -91,6 +93,8 @@ def _filtered(rows: QuerySet[Visit], wanted: BacklogFilters) -> Any:
         "order__extra__contains": dict(wanted.extra),
     }  # fmt: skip
     rows = rows.filter(**{name: value for name, value in plain.items() if value})
+    if wanted.unpromised:
+        rows = rows.filter(promise_start__isnull=True, state=VisitState.OPEN)
     if wanted.due_by is not None:
         end = to_datetime(day_interval(wanted.due_by + timedelta(days=1), time_zone()).start)
         rows = rows.filter(Q(due__lt=end) | Q(promise_start__lt=end))

@@ -3,6 +3,7 @@
 import time
 from collections import Counter
 from collections.abc import Collection, Iterable
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.db.models import F, Q
@@ -128,21 +129,45 @@ EXPECTED_WEEKS = 12
 
 
 def short_notice_seconds(*, now: datetime, skill: str | None = None) -> dict[tuple[int, str], int]:
-    """Work ordered a day before it was done, or on the day: seconds on a usual day, by weekday and area."""
-    tz = time_zone()
+    """Work ordered a day before it was done, or on the day: seconds on a usual day, by weekday and area ("": none)."""
+    found: dict[tuple[int, str], int] = {}
+    for row in short_notice(now=now, skill=skill):
+        key = (row.start.astimezone(time_zone()).weekday(), row.area)
+        found[key] = found.get(key, 0) + row.seconds
+    return {key: seconds // EXPECTED_WEEKS for key, seconds in found.items()}
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShortNotice:
+    """A visit that was ordered a day before it was done, or on the day."""
+
+    visit_id: int
+    order_id: int
+    number: str
+    site: str
+    area: str
+    start: datetime
+    seconds: int
+
+
+def short_notice(*, now: datetime, skill: str | None = None) -> list[ShortNotice]:
+    """What came in at short notice during the weeks that experience is taken from, the newest first."""
     rows = Visit.objects.filter(
         start__gte=now - timedelta(weeks=EXPECTED_WEEKS), start__lt=now,
-        order__made_at__gt=F("start") - timedelta(days=1),
-        duration_seconds__isnull=False, order__site__area__isnull=False,
+        order__made_at__gt=F("start") - timedelta(days=1), duration_seconds__isnull=False,
     )  # fmt: skip
     if skill is not None:
         rows = rows.filter(needs__has_key=skill)
-    found: dict[tuple[int, str], int] = {}
-    for start, area, seconds in rows.values_list("start", "order__site__area__name", "duration_seconds"):
-        if start is not None and area is not None and seconds is not None:
-            key = (start.astimezone(tz).weekday(), area)
-            found[key] = found.get(key, 0) + seconds
-    return {key: seconds // EXPECTED_WEEKS for key, seconds in found.items()}
+    columns = (
+        "id", "order_id", "order__number", "order__site__name", "order__site__area__name", "start", "duration_seconds"
+    )  # fmt: skip
+    return [
+        ShortNotice(
+            visit_id=key, order_id=order, number=number, site=site, area=area or "", start=start, seconds=seconds or 0
+        )
+        for key, order, number, site, area, start, seconds in rows.order_by("-start", "-id").values_list(*columns)
+        if start is not None
+    ]
 
 
 def links_among(visit_ids: Collection[int]) -> list[Link]:

@@ -12,15 +12,14 @@ from apps.orders import queries as orders
 from apps.orders.commands import put_on_standby, take_off_standby
 from apps.orders.schemas import VisitOut
 from apps.people.queries import technician
-from apps.planning import asking, queries, urgent
+from apps.planning import asking, outlooks, urgent
+from apps.planning.capacity_schemas import BehindOut, CapacityOut, behind_out, capacity_out
 from apps.planning.commands import offers as commands
 from apps.planning.offer_schemas import (
-    AreaOutlookOut,
     BookedOut,
     BookIn,
     OffersIn,
     OffersOut,
-    OutlookOut,
     StandbyChangeIn,
     TakeIn,
     VisitOffersIn,
@@ -120,21 +119,18 @@ def no_standby(request: HttpRequest, visit_id: Key, version: int) -> VisitOut:
     return VisitOut.of(orders.visit(visit_id))
 
 
-@router.get("/capacity", response=list[AreaOutlookOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/capacity", response=CapacityOut, auth=Needs(Action.SEE_BOARD))
 def capacity(
     request: HttpRequest, first: date, days: Annotated[int, Query(ge=1, le=14)] = 10, skill: Typed = ""
-) -> list[AreaOutlookOut]:
-    """Hours free against hours promised and expected, by area and day."""
-    found = queries.capacity(first=checked(first), days=days, skill=skill or None, now=clock.now())
-    rows: dict[str, list[OutlookOut]] = {}
-    for (area, day), cell in found.items():
-        rows.setdefault(area, []).append(
-            OutlookOut(
-                day=day, shifts=cell.shifts, free=cell.free, promised=cell.promised, expected=cell.expected,
-                left=cell.left,
-            )
-        )  # fmt: skip
-    return [AreaOutlookOut(area=area, days=cells) for area, cells in rows.items()]
+) -> dict[str, Any]:
+    """Hours free against hours promised and expected, by area and day and of the whole company, and what waits."""
+    return capacity_out(outlooks.capacity(first=checked(first), days=days, skill=skill or None, now=clock.now()))
+
+
+@router.get("/capacity/{day}", response=BehindOut, auth=Needs(Action.SEE_BOARD))
+def behind_capacity(request: HttpRequest, day: date, area: Typed = "", skill: Typed = "") -> dict[str, Any]:
+    """The work behind the figures of one day in one area; without one, of the whole company."""
+    return behind_out(outlooks.behind(day=checked(day), area=area, skill=skill or None, now=clock.now()))
 
 
 def _window(promise: Any) -> Interval | None:

@@ -139,19 +139,3 @@ class TakeIn(Schema):
     window: PromiseIn
     assign: bool = False
     tell: bool = True
-
-
-class OutlookOut(Schema):
-    """Seconds. `left` may be negative: more promised and expected than there are hands."""
-
-    day: date
-    shifts: int
-    free: int
-    promised: int
-    expected: int
-    left: int
-
-
-class AreaOutlookOut(Schema):
-    area: str
-    days: list[OutlookOut]

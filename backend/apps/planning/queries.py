@@ -7,14 +7,13 @@ from functools import partial
 from types import MappingProxyType
 from zoneinfo import ZoneInfo
 
-from apps.company.queries import areas, time_zone
+from apps.company.queries import time_zone
 from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
 from apps.planning.models import Change, PlanningRun, Reminder
-from apps.planning.problems import load_problem
 from apps.planning.ties import untied
 from apps.planning.translate import (
     Days,
@@ -32,7 +31,6 @@ from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import VisitState
 from core.planning import (
-    KEEP_PROMISES,
     Broken,
     Day,
     Lamp,
@@ -47,7 +45,6 @@ from core.planning import (
     pressed_by,
     relief,
 )
-from core.planning.capacity import Outlook, outlook
 from core.planning.findings import Finding, findings_of
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, is_undone, likelihoods
@@ -344,15 +341,6 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
             reasons.append(f"{technician.name} is absent that day")
         out[technician.id] = reasons
     return out
-
-
-def capacity(*, first: date, days: int, skill: str | None, now: datetime) -> dict[tuple[str, date], Outlook]:
-    """Hours free, promised and expected, by area and day."""
-    loaded = load_problem(first=first, days=days, playbook=KEEP_PROMISES, now=now, promised_only=True)
-    names = [area.name for area in areas()]
-    dates = [first + timedelta(days=number) for number in range(days)]
-    expected = orders.short_notice_seconds(now=now, skill=skill)
-    return outlook(loaded.problem, areas=names, days=dates, skill=skill, expected=expected)
 
 
 def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozenset()) -> list[str]:

@@ -163,6 +163,7 @@ class BacklogIn(Schema):
     due_by: Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)] | None = None
     tag: Text = Field("", max_length=40)
     customer_id: int | None = Field(None, ge=1, le=2**62)
+    unpromised: bool = False
     lon: float | None = Field(None, ge=-180, le=180)
     lat: float | None = Field(None, ge=-90, le=90)
     metres: int | None = Field(None, ge=1, le=1_000_000)
@@ -174,7 +175,7 @@ class BacklogIn(Schema):
         return BacklogFilters(
             text=self.text, priorities=tuple(self.priorities), areas=tuple(self.areas),
             job_type_ids=tuple(self.job_type_ids), skill=self.skill, states=tuple(self.states),
-            due_by=self.due_by, tag=self.tag, customer_id=self.customer_id, near=near,
+            due_by=self.due_by, tag=self.tag, customer_id=self.customer_id, unpromised=self.unpromised, near=near,
             metres=self.metres, extra=self.extra,
         )  # fmt: skip
 

@@ -1,6 +1,6 @@
 """The outlook: hours that are still free, against hours promised and hours to be expected, by day and area."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -8,7 +8,7 @@ from core.basics import Interval
 from core.calendars import local_day
 from core.planning.day_walk import evaluate_day
 from core.planning.plan import Problem
-from core.planning.problem import VisitSpec
+from core.planning.problem import Day, VisitSpec
 from core.planning.timetable import Kind
 
 
@@ -18,7 +18,7 @@ class Outlook:
 
     Attributes
     ----------
-    shifts : working time of those who work there (and have the skill), breaks taken off.
+    shifts : working time of those who work there (and have the skill), breaks taken off, shared among their areas.
     placed : of that, work and driving that stands on their days.
     promised : work that was promised for that day there and has no technician.
     expected : work that comes in at short notice on such a day, by experience.
@@ -39,13 +39,43 @@ class Outlook:
         return self.free - self.promised - self.expected
 
 
+@dataclass(frozen=True, kw_only=True)
+class Hand:
+    """Somebody who works on a day: seconds of work left of it, of that taken, and the areas it is shared over."""
+
+    technician_id: int
+    name: str
+    day: date
+    areas: tuple[str, ...]
+    working: int
+    taken: int
+
+    def share(self, area: str) -> tuple[int, int]:
+        """Working and taken seconds that count in one area: an equal part, to the second."""
+        if area not in self.areas:
+            return 0, 0
+        return self._part(self.working, area), self._part(self.taken, area)
+
+    def _part(self, seconds: int, area: str) -> int:
+        whole, rest = divmod(seconds, len(self.areas))
+        return whole + (self.areas.index(area) < rest)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Outlooks:
+    """By area and day, and of the whole company by day; areas add up to the company but for work outside of them."""
+
+    areas: Mapping[tuple[str, date], Outlook]
+    total: Mapping[date, Outlook]
+
+
 def outlook(
     problem: Problem, *, areas: Sequence[str], days: Sequence[date], skill: str | None,
     expected: Mapping[tuple[int, str], int],
-) -> dict[tuple[str, date], Outlook]:  # fmt: skip
+) -> Outlooks:  # fmt: skip
     """Outlook by area and day.
 
-    A technician counts in every area worked in: the hours of areas overlap, and are not to be added up.
+    Somebody who works in several areas is shared among them in equal parts; who works everywhere, among all.
 
     Parameters
     ----------
@@ -54,53 +84,82 @@ def outlook(
     skill
         Only technicians who have it, and work that needs it; None: all.
     expected
-        Seconds by weekday (Monday is 0) and area.
+        Seconds by weekday (Monday is 0) and area; outside of all areas it is "".
     """
-    free = _by_technician(problem, skill)
-    promised = _promised(problem, skill)
+    everybody = hands(problem, areas=areas, skill=skill)
+    promised = promised_work(problem, skill)
     found = {}
     for area in areas:
         for day in days:
-            own = [row for (date_, works_in, row) in free if date_ == day and (not works_in or area in works_in)]
+            shares = [hand.share(area) for hand in everybody if hand.day == day]
             found[area, day] = Outlook(
-                shifts=sum(shifts for shifts, _placed in own), placed=sum(placed for _shifts, placed in own),
-                promised=promised.get((area, day), 0), expected=expected.get((day.weekday(), area), 0),
+                shifts=sum(working for working, _taken in shares), placed=sum(taken for _working, taken in shares),
+                promised=_seconds(promised.get((area, day), ())), expected=expected.get((day.weekday(), area), 0),
             )  # fmt: skip
-    return found
+    total = {}
+    for day in days:
+        own = [hand for hand in everybody if hand.day == day]
+        total[day] = Outlook(
+            shifts=sum(hand.working for hand in own), placed=sum(hand.taken for hand in own),
+            promised=sum(_seconds(visits) for (_area, date_), visits in promised.items() if date_ == day),
+            expected=sum(seconds for (weekday, _area), seconds in expected.items() if weekday == day.weekday()),
+        )  # fmt: skip
+    return Outlooks(areas=found, total=total)
 
 
-def _by_technician(problem: Problem, skill: str | None) -> list[tuple[date, Collection[str], tuple[int, int]]]:
-    rows: list[tuple[date, Collection[str], tuple[int, int]]] = []
+def hands(problem: Problem, *, areas: Sequence[str], skill: str | None) -> list[Hand]:
+    """Who works on the problem's days (and has the skill), with what is left of each day and what of that is taken."""
+    rows = []
     for day in problem.days:
         if day.shift is None or (skill is not None and not day.technician.skills.get(skill)):
             continue
-        timetable = evaluate_day(day, problem.travel, now=problem.now_for(day))
-        now = problem.now_for(day)
-        # Of a day that is running only what lies ahead can be sold.
-        hours = day.shift.hours
-        if now is not None:
-            hours = Interval(start=min(max(hours.start, now), hours.end), end=hours.end)
-        rest = day.shift.rest_seconds if day.shift.rest is not None and day.shift.rest.end > hours.start else 0
-        away = sum(absence.overlap(hours) for absence in day.absences)
-        working = max(0, hours.seconds - rest - away)
-        ahead = (
-            Interval(start=stretch.start, end=stretch.end).overlap(hours)
-            for stretch in timetable.stretches
-            if stretch.kind in (Kind.WORK, Kind.DRIVE)
-        )
-        taken = min(working, sum(ahead))
-        date_ = local_day(day.shift.hours.start, day.tz)
-        rows.append((date_, day.technician.areas, (working, taken)))
+        working, taken = _hours(problem, day)
+        works_in = [area for area in areas if not day.technician.areas or area in day.technician.areas]
+        rows.append(
+            Hand(
+                technician_id=day.technician.id, name=day.technician.name, working=working, taken=taken,
+                day=local_day(day.shift.hours.start, day.tz), areas=tuple(works_in),
+            )
+        )  # fmt: skip
     return rows
 
 
-def _promised(problem: Problem, skill: str | None) -> dict[tuple[str, date], int]:
-    found: dict[tuple[str, date], int] = {}
+def _hours(problem: Problem, day: Day) -> tuple[int, int]:
+    assert day.shift is not None
+    now = problem.now_for(day)
+    timetable = evaluate_day(day, problem.travel, now=now)
+    # Of a day that is running only what lies ahead can be sold.
+    hours = day.shift.hours
+    if now is not None:
+        hours = Interval(start=min(max(hours.start, now), hours.end), end=hours.end)
+    rest = day.shift.rest_seconds if day.shift.rest is not None and day.shift.rest.end > hours.start else 0
+    away = sum(absence.overlap(hours) for absence in day.absences)
+    working = max(0, hours.seconds - rest - away)
+    ahead = (
+        Interval(start=stretch.start, end=stretch.end).overlap(hours)
+        for stretch in timetable.stretches
+        if stretch.kind in (Kind.WORK, Kind.DRIVE)
+    )
+    return working, min(working, sum(ahead))
+
+
+def promised_work(problem: Problem, skill: str | None) -> dict[tuple[str, date], list[VisitSpec]]:
+    """What was promised and has no technician, by area ("": outside of all) and day."""
+    found: dict[tuple[str, date], list[VisitSpec]] = {}
     for visit in problem.backlog if problem.days else ():
-        if visit.promise is not None and visit.area is not None and _wants(visit, skill):
-            key = (visit.area, local_day(visit.promise.start, problem.days[0].tz))
-            found[key] = found.get(key, 0) + (visit.duration or 3600) * visit.crew
+        if visit.promise is not None and _wants(visit, skill):
+            key = (visit.area or "", local_day(visit.promise.start, problem.days[0].tz))
+            found.setdefault(key, []).append(visit)
     return found
+
+
+def seconds_of(visit: VisitSpec) -> int:
+    """Work that a visit is counted as; an hour while nobody has said how long it takes."""
+    return (visit.duration or 3600) * visit.crew
+
+
+def _seconds(visits: Iterable[VisitSpec]) -> int:
+    return sum(seconds_of(visit) for visit in visits)
 
 
 def _wants(visit: VisitSpec, skill: str | None) -> bool:

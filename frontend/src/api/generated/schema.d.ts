@@ -2155,9 +2155,29 @@ export interface paths {
         };
         /**
          * Capacity
-         * @description Hours free against hours promised and expected, by area and day.
+         * @description Hours free against hours promised and expected, by area and day and of the whole company, and what waits.
          */
         get: operations["apps_planning_offer_api_capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planning/capacity/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Behind Capacity
+         * @description The work behind the figures of one day in one area; without one, of the whole company.
+         */
+        get: operations["apps_planning_offer_api_behind_capacity"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3541,12 +3561,19 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** AreaOutlookOut */
+        /**
+         * AreaOutlookOut
+         * @description `waiting_*`: work that waits there without a promise.
+         */
         AreaOutlookOut: {
             /** Area */
             area: string;
             /** Days */
             days: components["schemas"]["OutlookOut"][];
+            /** Waiting Seconds */
+            waiting_seconds: number;
+            /** Waiting Visits */
+            waiting_visits: number;
         };
         /** AssetChangeIn */
         AssetChangeIn: {
@@ -3696,6 +3723,11 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Unpromised
+             * @default false
+             */
+            unpromised: boolean;
         };
         /** BacklogOut */
         BacklogOut: {
@@ -3773,6 +3805,20 @@ export interface components {
             version: number;
             /** Worth */
             worth: number | null;
+        };
+        /**
+         * BehindOut
+         * @description `expected` came in at short notice on such weekdays of the last `weeks` weeks; a usual day is one part of it.
+         */
+        BehindOut: {
+            /** Expected */
+            expected: components["schemas"]["ShortNoticeOut"][];
+            /** Hands */
+            hands: components["schemas"]["HandOut"][];
+            /** Promised */
+            promised: components["schemas"]["PromisedOut"][];
+            /** Weeks */
+            weeks: number;
         };
         /**
          * BoardOut
@@ -4028,6 +4074,15 @@ export interface components {
             visit_id: number;
             /** Why */
             why: string;
+        };
+        /**
+         * CapacityOut
+         * @description Areas by name; `total` is the whole company with what lies outside of all areas (its area is "").
+         */
+        CapacityOut: {
+            /** Areas */
+            areas: components["schemas"]["AreaOutlookOut"][];
+            total: components["schemas"]["AreaOutlookOut"];
         };
         /**
          * CertificateOut
@@ -4958,6 +5013,27 @@ export interface components {
             version: number;
             /** Visit Id */
             visit_id: number;
+        };
+        /**
+         * HandOut
+         * @description Somebody who works that day: seconds of work, of that taken, and what of both counts here; shared over so many
+         *     areas.
+         */
+        HandOut: {
+            /** Areas */
+            areas: number;
+            /** Name */
+            name: string;
+            /** Taken */
+            taken: number;
+            /** Taken Here */
+            taken_here: number;
+            /** Technician Id */
+            technician_id: number;
+            /** Working */
+            working: number;
+            /** Working Here */
+            working_here: number;
         };
         /**
          * Health
@@ -6147,7 +6223,7 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description Seconds. `left` may be negative: more promised and expected than there are hands.
+         * @description `left` may be negative: more promised and expected than there are hands.
          */
         OutlookOut: {
             /**
@@ -6389,6 +6465,20 @@ export interface components {
             end: number;
             /** Start */
             start: number;
+        };
+        /** PromisedOut */
+        PromisedOut: {
+            /** Number */
+            number: string;
+            promise: components["schemas"]["PromiseOut"];
+            /** Seconds */
+            seconds: number;
+            /** Site */
+            site: string;
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
         };
         /** ProposalAcceptIn */
         ProposalAcceptIn: {
@@ -7083,6 +7173,19 @@ export interface components {
             end: number;
             /** Last End */
             last_end: number;
+            /** Start */
+            start: number;
+        };
+        /** ShortNoticeOut */
+        ShortNoticeOut: {
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Seconds */
+            seconds: number;
+            /** Site */
+            site: string;
             /** Start */
             start: number;
         };
@@ -7936,6 +8039,7 @@ export type SchemaAssetOut = components['schemas']['AssetOut'];
 export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
+export type SchemaBehindOut = components['schemas']['BehindOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
@@ -7945,6 +8049,7 @@ export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
+export type SchemaCapacityOut = components['schemas']['CapacityOut'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
@@ -7996,6 +8101,7 @@ export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
+export type SchemaHandOut = components['schemas']['HandOut'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
@@ -8073,6 +8179,7 @@ export type SchemaPrintoutIn = components['schemas']['PrintoutIn'];
 export type SchemaPrintoutOut = components['schemas']['PrintoutOut'];
 export type SchemaPromiseIn = components['schemas']['PromiseIn'];
 export type SchemaPromiseOut = components['schemas']['PromiseOut'];
+export type SchemaPromisedOut = components['schemas']['PromisedOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
 export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
 export type SchemaProposalOut = components['schemas']['ProposalOut'];
@@ -8106,6 +8213,7 @@ export type SchemaSettingsIn = components['schemas']['SettingsIn'];
 export type SchemaSettingsOut = components['schemas']['SettingsOut'];
 export type SchemaSettledIn = components['schemas']['SettledIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
+export type SchemaShortNoticeOut = components['schemas']['ShortNoticeOut'];
 export type SchemaSignIn = components['schemas']['SignIn'];
 export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
 export type SchemaSiteIn = components['schemas']['SiteIn'];
@@ -10955,7 +11063,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AreaOutlookOut"][];
+                    "application/json": components["schemas"]["CapacityOut"];
+                };
+            };
+        };
+    };
+    apps_planning_offer_api_behind_capacity: {
+        parameters: {
+            query?: {
+                area?: string;
+                skill?: string;
+            };
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehindOut"];
                 };
             };
         };

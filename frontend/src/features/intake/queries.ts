@@ -111,3 +111,12 @@ export function useCapacity(first: string, days: number, skill: string) {
     placeholderData: keepPreviousData,
   });
 }
+
+/** The work behind the figures of one day in one area, or of the whole company. */
+export function useBehind(day: string, area: string, skill: string) {
+  return useQuery({
+    queryKey: ['intake', 'capacity', 'behind', day, area, skill],
+    queryFn: () =>
+      data(api.GET('/api/planning/capacity/{day}', { params: { path: { day }, query: { area, skill } } })),
+  });
+}

@@ -39,6 +39,8 @@ export const waitingSearch = z.object({
     .catch(undefined),
   tag: z.string().max(40).optional().catch(undefined),
   customer_id: z.number().int().positive().optional().catch(undefined),
+  /** Only what nobody was promised a time for. */
+  unpromised: z.boolean().optional().catch(undefined),
   lon: z.number().optional().catch(undefined),
   lat: z.number().optional().catch(undefined),
   metres: z.number().int().positive().optional().catch(undefined),

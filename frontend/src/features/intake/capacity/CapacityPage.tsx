@@ -1,12 +1,15 @@
+import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaOutlookOut } from '@/api/types';
+import type { SchemaAreaOutlookOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { useSkills } from '@/features/people';
 import { serverNow } from '@/shared/clock';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { useCapacity } from '../queries';
+import { hours } from './hours';
+import { OutlookCell } from './OutlookCell';
 
 const DAYS = 10;
 
@@ -17,7 +20,7 @@ export function CapacityPage() {
   const [skill, setSkill] = useState('');
   const skills = useSkills();
   const outlook = useCapacity(first, DAYS, skill);
-  const rows = outlook.data ?? [];
+  const rows = outlook.data ? [outlook.data.total, ...outlook.data.areas] : [];
   const days = rows[0]?.days ?? [];
   return (
     <div className="h-full overflow-auto p-4">
@@ -40,74 +43,82 @@ export function CapacityPage() {
           </select>
         </label>
         <p className="text-sm text-ink-soft">
-          Hours of those who work in the area{skill ? ` and have ${skill}` : ''}. Somebody who works in
-          several areas counts in each.
+          Hours left to sell{skill ? ` of those who have ${skill}` : ''}. Somebody who works in several areas
+          is shared among them in equal parts.
         </p>
       </header>
       {outlook.isError && <Notice tone="bad">{sentenceOf(outlook.error)}</Notice>}
       {outlook.isPending && <p className="text-ink-soft">Adding up…</p>}
-      <table className="border-collapse text-sm" aria-label="Hours by area and day">
-        <thead>
-          <tr>
-            <th className="sticky left-0 bg-paper pr-3 text-left">Area</th>
-            {days.map((cell) => (
-              <th key={cell.day} className="px-2 pb-1 text-left font-semibold">
-                {dayName(moment(cell.day, 720))}
+      {rows.length > 0 && (
+        <table className="border-collapse text-sm" aria-label="Hours by area and day">
+          <thead>
+            <tr>
+              <th scope="col" className="sticky left-0 bg-paper pr-3 text-left">
+                Area
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.area} className="border-t border-hairline align-top">
-              <th className="sticky left-0 bg-paper py-1 pr-3 text-left font-semibold">{row.area}</th>
-              {row.days.map((cell) => (
-                <Cell key={cell.day} cell={cell} />
+              {days.map((cell) => (
+                <th scope="col" key={cell.day} className="px-2 pb-1 text-left font-semibold">
+                  {dayName(moment(cell.day, 720))}
+                </th>
               ))}
+              <th scope="col" className="px-2 pb-1 text-left font-semibold">
+                Waiting, no promise
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
-      <p className="mt-3 flex flex-wrap gap-4 text-sm text-ink-soft">
-        <span>
-          <b className="figures text-ink">12.5</b> hours left to sell: free, less promised and expected
-        </span>
-        <span>− promised without a technician</span>
-        <span>~ expected at short notice, from the last twelve weeks</span>
-        <span>
-          <b className="text-warn">▲</b> under two hours left
-        </span>
-        <span>
-          <b className="text-bad">■</b> more promised than there are hands
-        </span>
-      </p>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.area} className="border-t border-hairline align-top">
+                <th scope="row" className="sticky left-0 bg-paper py-1 pr-3 text-left font-semibold">
+                  {row.area || 'Whole company'}
+                </th>
+                {row.days.map((cell) => (
+                  <OutlookCell key={cell.day} area={row.area} skill={skill} cell={cell} />
+                ))}
+                <WaitingCell row={row} skill={skill} />
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <Key />
     </div>
   );
 }
 
-function Cell({ cell }: { cell: SchemaOutlookOut }) {
-  if (cell.shifts === 0) return <td className="px-2 py-1 text-ink-soft">nobody</td>;
-  const left = cell.left / 3600;
-  const tone = left < 0 ? 'text-bad' : left < 2 ? 'text-warn' : '';
-  const share = Math.min(1, Math.max(0, 1 - cell.left / cell.shifts));
+/** Work that nobody was promised a time for: it could be done on any of the days. Opened in the backlog. */
+function WaitingCell({ row, skill }: { row: SchemaAreaOutlookOut; skill: string }) {
+  if (row.waiting_visits === 0) return <td className="px-2 py-1 text-ink-soft">none</td>;
+  const waiting = {
+    unpromised: true,
+    ...(row.area && { areas: [row.area] }),
+    ...(skill && { skill }),
+  };
   return (
-    <td
-      className="min-w-24 px-2 py-1"
-      title={`${hours(cell.shifts)} of work, ${hours(cell.shifts - cell.free)} taken, ${hours(cell.promised)} promised without a technician, ${hours(cell.expected)} expected`}
-    >
-      <span className={`figures font-semibold ${tone}`}>
-        {left < 0 ? '■ ' : left < 2 ? '▲ ' : ''}
-        {left.toFixed(1)}
-      </span>
-      <span className="figures block text-xs text-ink-soft">
-        {cell.promised > 0 ? `−${hours(cell.promised)} ` : ''}
-        {cell.expected > 0 ? `~${hours(cell.expected)}` : ''}
-      </span>
-      <span aria-hidden className="block h-1 w-full bg-wash">
-        <span className="block h-1 bg-ink-soft" style={{ width: `${100 * share}%` }} />
-      </span>
+    <td className="px-2 py-1">
+      <Link to="/board" search={{ waiting }} className="underline" title="Shown in the backlog">
+        <b className="figures">{hours(row.waiting_seconds)}</b> h in {row.waiting_visits}{' '}
+        {row.waiting_visits === 1 ? 'visit' : 'visits'}
+      </Link>
     </td>
   );
 }
 
-const hours = (seconds: number) => (seconds / 3600).toFixed(1);
+function Key() {
+  return (
+    <p className="mt-3 flex flex-wrap gap-4 text-sm text-ink-soft">
+      <span>
+        <b className="figures text-ink">12.5</b> hours left to sell: free, less promised and expected
+      </span>
+      <span>− promised without a technician</span>
+      <span>~ expected at short notice, from the last twelve weeks</span>
+      <span>
+        <b className="text-warn">▲</b> under two hours left
+      </span>
+      <span>
+        <b className="text-bad">■</b> more promised than there are hands
+      </span>
+      <span>Press a figure to see the work behind it.</span>
+    </p>
+  );
+}

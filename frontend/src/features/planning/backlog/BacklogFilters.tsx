@@ -152,6 +152,14 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
           ))}
         </SelectField>
       </Pair>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={waiting.unpromised ?? false}
+          onChange={(e) => set({ unpromised: e.target.checked || undefined })}
+        />
+        Only where nothing is promised
+      </label>
       <SelectField
         label="State"
         value={waiting.states?.[0] ?? ''}

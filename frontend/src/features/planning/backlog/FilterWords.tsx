@@ -64,6 +64,7 @@ function useWords(waiting: WaitingSearch): Word[] {
   if (waiting.tag) found.push({ words: `tag ${waiting.tag}`, without: { tag: undefined } });
   if (waiting.customer_id)
     found.push({ words: customer?.name ?? 'one customer', without: { customer_id: undefined } });
+  if (waiting.unpromised) found.push({ words: 'nothing promised', without: { unpromised: undefined } });
   if (waiting.lon !== undefined)
     found.push({
       words: waiting.metres ? `within ${waiting.metres / 1000} km` : 'near a point',
