@@ -9,6 +9,7 @@ from ninja.files import UploadedFile
 from core.roles import Action
 from foundation import clock, files
 from foundation.access import Needs, actor_of
+from foundation.errors import NotFound
 from foundation.models import StoredFile
 from foundation.schemas import Key
 
@@ -35,7 +36,10 @@ def _out(row: StoredFile) -> FileOut:
 def content(request: HttpRequest, file_id: Key) -> FileResponse:
     """A file itself. Only plain pictures, text and PDF are shown; anything else is downloaded."""
     row = files.one(file_id)
-    files.check_record(row.record, row.record_id)
+    if row.record != files.DESK:
+        files.check_record(row.record, row.record_id)
+    elif row.record_id != actor_of(request).id:
+        raise NotFound("There is no such file.", code="no_file")
     shown = row.media_type in files.SHOWN
     kind = row.media_type if shown else "application/octet-stream"
     answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)
@@ -48,6 +52,16 @@ def listed(request: HttpRequest, record: Record, record_id: Key) -> list[FileOut
     """Files of a record, newest first."""
     files.check_record(record, record_id)
     return [_out(row) for row in files.of(record, record_id)]
+
+
+@router.post("/desk", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
+def keep_at_desk(request: HttpRequest, file: File[UploadedFile]) -> Status[FileOut]:
+    """Keep a file for a record that is still being made."""
+    row = files.keep_at_desk(
+        actor=actor_of(request), now=clock.now(), name=file.name or "file", content=file.read(),
+        media_type=file.content_type or "",
+    )  # fmt: skip
+    return Status(201, _out(row))
 
 
 @router.post("/{record}/{int:record_id}", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))

@@ -1,7 +1,8 @@
 """Files that belong to records: kept, listed, handed out."""
 
 import mimetypes
-from datetime import datetime
+from collections.abc import Collection
+from datetime import datetime, timedelta
 from typing import Protocol
 
 from django.core.files.base import ContentFile
@@ -14,6 +15,11 @@ from foundation.models import StoredFile
 LARGEST = 12 * 1024 * 1024
 # Shown in the browser; everything else is only ever downloaded.
 SHOWN = frozenset({"image/png", "image/jpeg", "image/gif", "image/webp", "application/pdf", "text/plain"})
+
+
+# Where files are kept that belong to no record yet: at the desk of whoever is making it.
+DESK = "desk"
+DESK_DAYS = 60
 
 
 class Exists(Protocol):
@@ -44,6 +50,39 @@ def check_record(record: str, record_id: int) -> None:
         raise NotFound(f"There is no such {record} (any more).", code=f"no_{record}")
 
 
+def keep_at_desk(*, actor: Actor, now: datetime, name: str, content: bytes, media_type: str = "") -> StoredFile:
+    """Keep a file for a record that is still being made; `take_up` gives it to the record.
+
+    Raises
+    ------
+    Rejected
+        As for `keep`.
+    """
+    return _keep(actor, now, (DESK, actor.id), name, content, media_type)
+
+
+def are_at_hand(actor: Actor, ids: Collection[int], *, records: Collection[tuple[str, int]]) -> bool:
+    """Whether each of these files is at this person's desk or belongs to one of these records."""
+    places = {*records, (DESK, actor.id)}
+    rows = StoredFile.objects.filter(pk__in=ids).values_list("record", "record_id")
+    return len(rows) == len(set(ids)) and all(row in places for row in rows)
+
+
+def take_up(*, actor: Actor, ids: Collection[int], to: tuple[str, int]) -> None:
+    """Give files from this person's desk to the record that they were kept for."""
+    rows = StoredFile.objects.filter(pk__in=ids, record=DESK, record_id=actor.id)
+    rows.update(record=to[0], record_id=to[1])
+
+
+def clear_desks(*, now: datetime) -> int:
+    """Throw away what was never taken up; how many files."""
+    old = list(StoredFile.objects.filter(record=DESK, at__lt=now - timedelta(days=DESK_DAYS))[:500])
+    for row in old:
+        row.content.delete(save=False)
+        row.delete()
+    return len(old)
+
+
 def keep(
     *, actor: Actor, now: datetime, record: str, record_id: int, name: str, content: bytes, media_type: str = ""
 ) -> StoredFile:
@@ -57,6 +96,13 @@ def keep(
         When there is no such record.
     """
     check_record(record, record_id)
+    return _keep(actor, now, (record, record_id), name, content, media_type)
+
+
+def _keep(
+    actor: Actor, now: datetime, where: tuple[str, int], name: str, content: bytes, media_type: str
+) -> StoredFile:
+    record, record_id = where
     name = "".join(letter for letter in name.replace("\\", "/").split("/")[-1] if letter.isprintable())[-200:] or "file"
     if not content:
         raise Rejected(f"“{name}” is empty.", field="file")

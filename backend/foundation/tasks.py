@@ -1,6 +1,8 @@
-"""Upkeep of the queue itself."""
+"""Upkeep of the queue itself, and of what nobody came back for."""
 
 from procrastinate.contrib.django import app
+
+from foundation import clock, files
 
 # A worker that was killed leaves its task behind as "doing"; after this long it is taken up again.
 STALLED_SECONDS = 60
@@ -12,3 +14,10 @@ async def retry_stalled(_context: object, timestamp: int) -> None:  # noqa: ARG0
     """Hand the jobs of dead workers to living ones."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await app.job_manager.retry_job(job)
+
+
+@app.periodic(cron="17 3 * * *")
+@app.task(name="foundation.clear_desks", queueing_lock="clear_desks")
+def clear_desks(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
+    """Throw away files of records that were never made."""
+    files.clear_desks(now=clock.now())

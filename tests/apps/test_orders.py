@@ -224,6 +224,23 @@ def test_the_list_needs_as_many_queries_for_many_orders_as_for_few(world, dispat
     assert len(many) == len(few)
 
 
+def test_the_list_says_who_goes_and_when(world, dispatcher):
+    """Of several visits: everybody who goes, and the first that is not over."""
+    order = world.placed(9, state="done", technician=world.ivor).order
+    for part, state, hour in ((2, "placed", 14), (3, "cancelled", 11)):
+        Visit.objects.create(
+            order=order, part=part, state=state, start=to_datetime(at(hour)), technician=world.ines,
+            duration_seconds=3600,
+        )  # fmt: skip
+    waiting = world.visit().order
+    rows = {row["id"]: row for row in dispatcher.post("/orders/list", {}).json()["rows"]}
+    assert (rows[order.pk]["technicians"], rows[order.pk]["planned"]) == (["Ivor Larkin", "Ines Falk"], at(14))
+    assert (rows[waiting.pk]["technicians"], rows[waiting.pk]["planned"]) == ([], None)
+    answer = dispatcher.post("/orders/export", {"columns": ["number", "technicians", "planned"]})
+    text = b"".join(answer.streaming_content).decode()
+    assert f'{order.number},"Ivor Larkin, Ines Falk",2026-11-23 14:00' in text
+
+
 def test_what_is_shown_goes_out(world, as_role, dispatcher):
     order = an_order(world, dispatcher)
     WorkOrder.objects.filter(pk=order["id"]).update(title="=1+1", extra={"claim": "C 7"})

@@ -45,7 +45,7 @@ def _cell(line: OrderLine, column: str) -> str:
     if column.startswith("extra."):
         return _plain(line.extra.get(column.removeprefix("extra.")))
     value = getattr(line, column)
-    return _moment(value) if column in ("due", "made") else _plain(value)
+    return _moment(value) if column in ("due", "made", "planned") else _plain(value)
 
 
 def _plain(value: Any) -> str:

@@ -1,8 +1,9 @@
 """The list of orders: filters, sorting, a page of rows, and everything for export."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
+from itertools import islice
 from typing import Any
 
 from django.db.models import Exists, F, OuterRef, Q, QuerySet
@@ -11,6 +12,7 @@ from apps.company.queries import record_fields, time_zone
 from apps.customers.models import Findable
 from apps.customers.search import fold
 from apps.orders.models import Visit, WorkOrder
+from apps.people.queries import technicians_named
 from core.calendars import day_interval
 from core.orders import VisitState
 from foundation.errors import Rejected
@@ -79,6 +81,9 @@ class OrderLine:
     promise_end: int | None
     due: int | None
     extra: dict[str, Any]
+    # Who goes to its visits, and when the first of them that is not over begins (of what is over: the last).
+    technicians: list[str]
+    planned: int | None
 
 
 _COLUMNS = (
@@ -113,15 +118,39 @@ def _sorted(rows: QuerySet[WorkOrder], sort: str) -> QuerySet[WorkOrder]:
     return rows.order_by(*SORTS[sort])
 
 
-def _lines(rows: QuerySet[WorkOrder], *, chunk: int | None = None) -> Iterator[OrderLine]:
+def _lines(rows: QuerySet[WorkOrder], *, chunk: int = PAGE) -> Iterator[OrderLine]:
     values = rows.values_list(*_COLUMNS)
-    for row in values.iterator(chunk_size=chunk) if chunk else values:
-        *plain, made, made_by, start, end, due, extra = row
-        names = OrderLine.__slots__[: len(plain)]
-        yield OrderLine(
-            **dict(zip(names, plain, strict=True)), made=int(made.timestamp()), made_by=made_by,
-            promise_start=to_moment(start), promise_end=to_moment(end), due=to_moment(due), extra=extra,
-        )  # fmt: skip
+    found = values.iterator(chunk_size=chunk)
+    while some := list(islice(found, chunk)):
+        plans = _plans([row[0] for row in some])
+        for row in some:
+            *plain, made, made_by, start, end, due, extra = row
+            names = OrderLine.__slots__[: len(plain)]
+            technicians, planned = plans.get(row[0], ([], None))
+            yield OrderLine(
+                **dict(zip(names, plain, strict=True)), made=int(made.timestamp()), made_by=made_by,
+                promise_start=to_moment(start), promise_end=to_moment(end), due=to_moment(due), extra=extra,
+                technicians=technicians, planned=planned,
+            )  # fmt: skip
+
+
+def _plans(ids: Collection[int]) -> dict[int, tuple[list[str], int | None]]:
+    """Who goes and when, by order."""
+    rows = Visit.objects.filter(order_id__in=ids, start__isnull=False).exclude(state=VisitState.CANCELLED)
+    columns = rows.order_by("order_id", "start", "id").values_list(
+        "order_id", "start", "state", "technician_id", "mates"
+    )
+    visits: dict[int, list[tuple[datetime, bool, list[int]]]] = {}
+    for order, start, state, lead, mates in columns:
+        hands = [*([] if lead is None else [lead]), *mates]
+        visits.setdefault(order, []).append((start, VisitState(state).is_ended, hands))
+    names = technicians_named({hand for own in visits.values() for _start, _over, hands in own for hand in hands})
+    found = {}
+    for order, own in visits.items():
+        ahead = [start for start, over, _hands in own if not over]
+        hands = dict.fromkeys(hand for _start, _over, those in own for hand in those)
+        found[order] = ([names[hand] for hand in hands], to_moment(ahead[0] if ahead else own[-1][0]))
+    return found
 
 
 def _filtered(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
@@ -187,6 +216,6 @@ def column_titles() -> dict[str, str]:
     return {
         "number": "Number", "state": "State", "title": "Title", "job_type": "Job type", "customer": "Customer",
         "site": "Site", "address": "Address", "area": "Area", "priority": "Priority", "promise": "Promise",
-        "due": "Due", "billing": "Billing", "po_number": "PO number", "source": "Source", "tags": "Tags",
-        "made": "Made", "made_by": "Made by", **own,
+        "technicians": "Technician", "planned": "Planned", "due": "Due", "billing": "Billing",
+        "po_number": "PO number", "source": "Source", "tags": "Tags", "made": "Made", "made_by": "Made by", **own,
     }  # fmt: skip

@@ -45,6 +45,8 @@ class OrderLineOut(Schema):
     promise_end: int | None
     due: int | None
     extra: dict[str, Any]
+    technicians: list[str]
+    planned: int | None
 
 
 class OrdersOut(Schema):

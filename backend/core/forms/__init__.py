@@ -1,5 +1,14 @@
 """Questions composed without code: the checklists of a job type, and the fields a company adds to its records."""
 
-from core.forms.questions import KINDS, Question, asked, check_answers, questions_from, stored, unanswered
+from core.forms.questions import (
+    KINDS,
+    Question,
+    asked,
+    check_answers,
+    file_answers,
+    questions_from,
+    stored,
+    unanswered,
+)
 
-__all__ = ["KINDS", "Question", "asked", "check_answers", "questions_from", "stored", "unanswered"]
+__all__ = ["KINDS", "Question", "asked", "check_answers", "file_answers", "questions_from", "stored", "unanswered"]

@@ -57,6 +57,8 @@ class Question:
             raise ValueError(f"“{self.label}”: there is no question of the kind “{self.kind}”")
         if self.required not in REQUIRED:
             raise ValueError(f"“{self.label}”: required is one of {', '.join(REQUIRED)}")
+        if self.kind == "signature" and self.required == "to create":
+            raise ValueError(f"“{self.label}”: nobody can sign before there is an order; need it to close")
         if self.kind == "choice" and len(set(self.choices)) < 2:
             raise ValueError(f"“{self.label}”: a choice offers at least two answers")
         if self.least is not None and self.most is not None and self.most < self.least:
@@ -146,6 +148,12 @@ def check_answers(questions: Sequence[Question], answers: Mapping[str, Any]) -> 
         else:
             clean[question.key] = value
     return clean, problems
+
+
+def file_answers(questions: Iterable[Question], answers: Mapping[str, Any]) -> dict[int, Question]:
+    """The stored files that are answers, by their id, each with its question."""
+    given = ((answers.get(question.key), question) for question in questions if question.kind in FILES)
+    return {value: question for value, question in given if isinstance(value, int) and not isinstance(value, bool)}
 
 
 def unanswered(questions: Sequence[Question], answers: Mapping[str, Any], *, to: str) -> list[Question]:

@@ -18,6 +18,8 @@ interface Props extends Day {
   className?: string;
   hint?: string;
   required?: boolean;
+  /** By which a refusal finds it. */
+  name?: string;
   /** What the server, or the form, says of it. */
   error?: string | undefined;
 }
@@ -34,13 +36,14 @@ function words(day: string): string {
  * A day, typed the way people say it: "fri", "2.12", "+3". It is read when one leaves the field or presses Enter, never
  * while it is being typed. What is no day keeps the form from being sent.
  */
-export function DayField({ label, className, hint, required, error, ...day }: Props) {
+export function DayField({ label, className, hint, required, name, error, ...day }: Props) {
   const { input, wrong } = useTypedDay(day);
   return (
     <TextField
       label={label}
       className={className ?? ''}
       {...(required ? { required } : {})}
+      name={name}
       {...input}
       hint={hint}
       error={wrong ?? error}

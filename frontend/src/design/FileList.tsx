@@ -18,6 +18,14 @@ export async function keepFile(record: string, id: number, file: File): Promise<
   return kept.id;
 }
 
+/** Keep a file for a record that is still being made; its number. */
+export async function keepAtDesk(file: File): Promise<number> {
+  const form = new FormData();
+  form.append('file', file);
+  const kept = await data(api.POST('/api/files/desk', { body: { file: '' }, bodySerializer: () => form }));
+  return kept.id;
+}
+
 /** Files of a record; pictures are shown small. */
 export function FileList({ record, id, canAdd }: { record: string; id: number; canAdd: boolean }) {
   const client = useQueryClient();

@@ -1,5 +1,8 @@
 import type { Question } from '@/shared/questions';
 import { asked } from '@/shared/questions';
+import { toast } from 'sonner';
+import { sentenceOf } from '@/api/client';
+import { DayField } from './DayField';
 import { SelectField, TextField } from './Field';
 
 interface Props {
@@ -21,12 +24,14 @@ export function Questions({ questions, answers, onChange, onFile, marks = 'to cr
         const needed = question.required === marks ? ' *' : '';
         const label = `${question.label}${question.unit ? ` (${question.unit})` : ''}${needed}`;
         const value = answers[question.key];
+        const name = `extra.${question.key}`;
         if (question.kind === 'choice' || question.kind === 'yes_no') {
           const choices = question.kind === 'choice' ? (question.choices ?? []) : ['yes', 'no'];
           const shown = typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '');
           return (
             <SelectField
               key={question.key}
+              name={name}
               label={label}
               hint={question.hint}
               value={shown}
@@ -52,6 +57,7 @@ export function Questions({ questions, answers, onChange, onFile, marks = 'to cr
           return (
             <div key={question.key}>
               <TextField
+                name={name}
                 label={label}
                 type="file"
                 accept="image/*"
@@ -66,17 +72,32 @@ export function Questions({ questions, answers, onChange, onFile, marks = 'to cr
                 }
                 onChange={(event) => {
                   const [file] = event.target.files ?? [];
-                  if (file) void onFile(file).then((id) => set(question.key, id));
+                  if (file)
+                    void onFile(file).then(
+                      (id) => set(question.key, id),
+                      (error: unknown) => toast.error(sentenceOf(error)),
+                    );
                 }}
               />
             </div>
           );
+        if (question.kind === 'date')
+          return (
+            <DayField
+              key={question.key}
+              name={name}
+              label={label}
+              hint={hintOf(question)}
+              value={String(value ?? '')}
+              onChange={(day) => set(question.key, day)}
+            />
+          );
         return (
           <TextField
             key={question.key}
+            name={name}
             label={label}
             hint={hintOf(question)}
-            type={question.kind === 'date' ? 'date' : 'text'}
             inputMode={question.kind === 'number' ? 'decimal' : undefined}
             disabled={question.kind === 'photo' || question.kind === 'signature'}
             placeholder={question.kind === 'photo' || question.kind === 'signature' ? 'after it is made' : ''}

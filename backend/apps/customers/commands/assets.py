@@ -7,11 +7,13 @@ from typing import Any
 
 from django.db import transaction
 
+from apps.company.queries import record_fields
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
 from apps.customers.models import Asset, Site
 from apps.customers.search import make_findable
+from core.forms import file_answers
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, files, live
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
 
@@ -44,6 +46,8 @@ def add_asset(*, actor: Actor, now: datetime, site_id: int, fields: AssetFields)
     asset = Asset(site=site)
     apply(asset, _checked(asset, fields))
     asset.save()
+    pictures = file_answers(record_fields("asset"), asset.extra)
+    files.take_up(actor=actor, ids=pictures, to=("asset", asset.pk))
     make_findable([site.customer_id])
     audit.record(
         actor=actor, now=now, action="add", entity="asset", entity_id=asset.pk, version=1, sentence="added it",

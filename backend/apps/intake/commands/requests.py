@@ -10,12 +10,13 @@ from django.db import transaction
 from apps.catalogue import queries as catalogue
 from apps.catalogue.models import JobType
 from apps.company.numbers import take_number
-from apps.company.queries import settings
+from apps.company.queries import record_fields, settings
 from apps.customers import queries as customers
 from apps.customers.models import Customer, Site
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
 from apps.people.queries import skill_names
+from core.forms import file_answers, questions_from
 from core.roles import Action
 from foundation import audit, events, files, live
 from foundation.actors import Actor, require
@@ -71,7 +72,16 @@ def take_request(*, actor: Actor, now: datetime, site_id: int, wanted: Wanted) -
     request = Request(number=take_number("request", now=now), taken_at=now, taken_by=actor.name)
     _fill(request, site, wanted, now)
     request.save()
+    _take_up_pictures(actor, request)
     return _taken(actor, now, request)
+
+
+def _take_up_pictures(actor: Actor, request: Request) -> None:
+    """Pictures that were chosen for the order's own fields stay with the request, whoever makes the order of it."""
+    own = questions_from(request.job_type.fields) if request.job_type else ()
+    questions = (*own, *record_fields("order"))
+    pictures = file_answers(questions, request.details.get("extra") or {})
+    files.take_up(actor=actor, ids=pictures, to=("request", request.pk))
 
 
 def _fill(request: Request, site: Site, wanted: Wanted, now: datetime) -> None:
@@ -150,6 +160,7 @@ def complete_request(
         customers.asset_at(site, wanted.asset_id)
     check_wanted(wanted, now=now)
     _fill(request, site, wanted, request.taken_at)
+    _take_up_pictures(actor, request)
     _save(actor, now, request, "complete", f"settled that it is for {site.name}")
     return request
 

@@ -1,6 +1,6 @@
 """Making and changing work orders."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import datetime
 from typing import Any
@@ -16,10 +16,10 @@ from apps.intake import commands as intake
 from apps.intake.models import Request
 from apps.orders.commands.following import follow
 from apps.orders.models import Visit, VisitLink, WorkOrder
-from core.forms import Question, check_answers, questions_from, unanswered
+from core.forms import Question, check_answers, file_answers, questions_from, unanswered
 from core.orders.chains import parts_from, shared_worth
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, files, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
@@ -73,8 +73,10 @@ def make_order(
     )  # fmt: skip
     fields = _from_request(request, details or {})
     _write(order, fields)
+    _check_files(actor, order, {}, also=[("request", request.pk)])
     _check_complete(order)
     order.save()
+    files.take_up(actor=actor, ids=file_answers(questions_of(order), order.extra), to=("order", order.pk))
     order.more_assets.set(fields.more_asset_ids)
     _make_visits(order, request, kept)
     follow(order.pk)
@@ -146,7 +148,9 @@ def change_order(*, actor: Actor, now: datetime, order_id: int, version: int, fi
     order = lock_order(order_id, version)
     before = _values(order)
     _write(order, fields)
+    _check_files(actor, order, before["extra"], also=[("order", order.pk)])
     _check_complete(order)
+    files.take_up(actor=actor, ids=file_answers(questions_of(order), order.extra), to=("order", order.pk))
     more = set(fields.more_asset_ids)
     assets_before = set(order.more_assets.values_list("pk", flat=True))
     changed = {name: [before[name], value] for name, value in _values(order).items() if before[name] != value}
@@ -230,6 +234,17 @@ def _extra(order: WorkOrder, answers: Mapping[str, Any]) -> dict[str, Any]:
         raise Rejected(f"{known[key].label}: {problem}.", field=f"extra.{key}")
     # Answers to fields that are no longer asked for are kept: nothing vanishes.
     return {**{key: value for key, value in order.extra.items() if key not in known}, **clean}
+
+
+def _check_files(
+    actor: Actor, order: WorkOrder, before: Mapping[str, Any], *, also: Collection[tuple[str, int]]
+) -> None:
+    """A picture that is an answer was kept for this order: nobody points at somebody else's."""
+    for key, question in file_answers(questions_of(order), order.extra).items():
+        if before.get(question.key) != key and not files.are_at_hand(actor, [key], records=also):
+            raise Rejected(
+                f"{question.label}: the picture is not there any more. Choose it again.", field=f"extra.{question.key}"
+            )
 
 
 def _check_complete(order: WorkOrder) -> None:

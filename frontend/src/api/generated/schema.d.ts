@@ -872,6 +872,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep At Desk
+         * @description Keep a file for a record that is still being made.
+         */
+        post: operations["foundation_file_api_keep_at_desk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/{file_id}": {
         parameters: {
             query?: never;
@@ -6073,6 +6093,8 @@ export interface components {
             made_by: string;
             /** Number */
             number: string;
+            /** Planned */
+            planned: number | null;
             /** Po Number */
             po_number: string;
             /** Priority */
@@ -6089,6 +6111,8 @@ export interface components {
             state: string;
             /** Tags */
             tags: string[];
+            /** Technicians */
+            technicians: string[];
             /** Title */
             title: string;
         };
@@ -9403,6 +9427,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    foundation_file_api_keep_at_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
                 };
             };
         };

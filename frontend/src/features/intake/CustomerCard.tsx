@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaSiteOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
@@ -196,8 +197,13 @@ function NewSite({ customerId, picked, onPick, onClose, onMade }: NewSiteProps) 
       }}
     >
       <AddressField picked={picked} onPick={onPick} />
-      <TextField label="Name of the site" value={name} onChange={(event) => setName(event.target.value)} />
-      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+      <TextField
+        name="name"
+        label="Name of the site"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <FormError error={add.error} />
       <div className="flex gap-2">
         <Button type="submit" disabled={!picked || add.isPending}>
           Keep site

@@ -1,3 +1,4 @@
+import { keepAtDesk } from '@/design/FileList';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Questions } from '@/design/Questions';
 import { TagsField } from '@/design/TagsField';
@@ -29,7 +30,12 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
         />
       )}
       {needed.length > 0 && (
-        <Questions questions={needed} answers={details.extra} onChange={(extra) => set({ extra })} />
+        <Questions
+          questions={needed}
+          answers={details.extra}
+          onChange={(extra) => set({ extra })}
+          onFile={keepAtDesk}
+        />
       )}
       <details className="border-t border-hairline pt-1" open={open || undefined}>
         <summary className="cursor-pointer py-1 text-sm font-semibold">
@@ -85,6 +91,7 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
             questions={questions.filter((question) => question.required !== 'to create')}
             answers={details.extra}
             onChange={(extra) => set({ extra })}
+            onFile={keepAtDesk}
           />
         </div>
       </details>

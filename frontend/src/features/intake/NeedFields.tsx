@@ -8,6 +8,7 @@ import type { SchemaRequestDetailOut, SchemaSiteOut } from '@/api/types';
 import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
+import { focusFirstWrong } from '@/design/FormError';
 import { Notice } from '@/design/Notice';
 import { useJobTypes } from '@/features/catalogue';
 import { useRecordFields, useSetting } from '@/features/company';
@@ -128,7 +129,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
   const submit = (andOrder: boolean, then?: 'give') =>
     handleSubmit(
       (filled) => save(filled, andOrder, then).catch(() => {}),
-      () => focusFirstError(),
+      () => focusFirstWrong(),
     );
 
   useEffect(() => {
@@ -300,15 +301,6 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
       </div>
     </form>
   );
-}
-
-/** The first field that is wrong is brought into view and into focus, so that a screen reader says it too. */
-function focusFirstError() {
-  window.setTimeout(() => {
-    const field = document.querySelector<HTMLElement>('[aria-invalid="true"]');
-    field?.scrollIntoView({ block: 'center' });
-    field?.focus();
-  });
 }
 
 function startOf(request: SchemaRequestDetailOut | null): NeedForm {

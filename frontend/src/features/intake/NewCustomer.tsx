@@ -1,8 +1,7 @@
 import { type FormEvent } from 'react';
-import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
-import { Notice } from '@/design/Notice';
 import { NEW_CUSTOMER, Twins, useAddCustomer, useAddSite, useTwins } from '@/features/customers';
 import { AddressField, type PickedPlace } from '@/features/roads';
 import { useDraft } from './drafts';
@@ -69,6 +68,7 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
       aria-label="New customer"
     >
       <TextField
+        name="name"
         label="Customer's name"
         required
         autoFocus
@@ -110,7 +110,7 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
           onChange={(e) => set({ access: e.target.value })}
         />
       </div>
-      {error && <Notice tone="bad">{sentenceOf(error)}</Notice>}
+      <FormError error={error} />
       <div className="flex items-center gap-2">
         <Button
           type="submit"

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextArea, TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 
@@ -60,7 +61,7 @@ export function PublicForm() {
               <input tabIndex={-1} autoComplete="off" {...field('website')} />
             </label>
           </div>
-          {send.isError && <Notice tone="bad">{sentenceOf(send.error)}</Notice>}
+          <FormError error={send.error} />
           <Button type="submit" rank="main" size="thumb" disabled={send.isPending || !form.data}>
             Send it
           </Button>

@@ -1,9 +1,8 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { sentenceOf } from '@/api/client';
 import type { SchemaJobTypeIn, SchemaJobTypeOut, SchemaPartIn } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError, focusFirstWrong } from '@/design/FormError';
 import { SelectField, TextArea, TextField } from '@/design/Field';
-import { Notice } from '@/design/Notice';
 import { QuestionsEditor } from '@/features/company';
 import { SkillsField } from '@/features/people';
 import type { Question } from '@/shared/questions';
@@ -67,7 +66,10 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       : WHOLE.has(name) && !/^\d*$/.test(form[name].trim()) && 'A whole number';
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (wrong('time') || [...WHOLE].some(wrong)) return;
+    if (wrong('time') || [...WHOLE].some(wrong)) {
+      focusFirstWrong(event.currentTarget as HTMLElement);
+      return;
+    }
     const body: SchemaJobTypeIn = {
       code: form.code,
       name: form.name,
@@ -104,6 +106,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
   };
   const text = (name: Typed, label: string, hint = '') => (
     <TextField
+      name={name}
       label={label}
       hint={hint}
       error={wrong(name) || undefined}
@@ -205,7 +208,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
           />
           No longer used for new orders
         </label>
-        {keep.isError && <Notice tone="bad">{sentenceOf(keep.error)}</Notice>}
+        <FormError error={keep.error} />
         <Button type="submit" rank="main" disabled={keep.isPending}>
           {job ? `Keep as edition ${job.version + 1}` : 'Make the job type'}
         </Button>

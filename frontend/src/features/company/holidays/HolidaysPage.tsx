@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
 import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
@@ -77,8 +78,9 @@ function Add() {
   return (
     <form onSubmit={submit} aria-label="Add a holiday" className="space-y-2">
       <div className="flex items-end gap-2">
-        <DayField label="Day" required value={day} onChange={setDay} />
+        <DayField name="day" label="Day" required value={day} onChange={setDay} />
         <TextField
+          name="name"
           label="Name"
           required
           maxLength={60}
@@ -90,7 +92,7 @@ function Add() {
           Add
         </Button>
       </div>
-      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+      <FormError error={add.error} />
     </form>
   );
 }

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data } from '@/api/client';
 import type { SchemaAssetIn, SchemaAssetOut } from '@/api/types';
 import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { SelectField, TextField } from '@/design/Field';
-import { FileList, keepFile } from '@/design/FileList';
-import { Notice } from '@/design/Notice';
+import { FileList, keepAtDesk, keepFile } from '@/design/FileList';
 import { Questions } from '@/design/Questions';
 import { useRecordFields } from '@/features/company';
 import type { Question } from '@/shared/questions';
@@ -49,6 +49,7 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
   const error = add.error ?? change.error;
   const text = (name: 'kind' | 'make' | 'model' | 'serial', label: string) => (
     <TextField
+      name={name}
       label={label}
       required={name === 'kind'}
       value={form[name]}
@@ -73,11 +74,13 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
           onChange={(day) => set({ installed_on: day || null })}
         />
         <DayField
+          name="warranty_until"
           label="Warranty until"
           value={form.warranty_until ?? ''}
           onChange={(day) => set({ warranty_until: day || null })}
         />
         <SelectField
+          name="state"
           label="State"
           value={form.state}
           onChange={(event) => set({ state: event.target.value })}
@@ -105,9 +108,9 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
         questions={questions}
         answers={form.extra ?? {}}
         onChange={(extra) => set({ extra })}
-        onFile={asset ? (file) => keepFile('asset', asset.id, file) : undefined}
+        onFile={(file) => (asset ? keepFile('asset', asset.id, file) : keepAtDesk(file))}
       />
-      {error && <Notice tone="bad">{sentenceOf(error)}</Notice>}
+      <FormError error={error} />
       <div className="flex gap-2">
         <Button type="submit" disabled={add.isPending || change.isPending}>
           Keep equipment

@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from 'react';
-import { Problem, sentenceOf } from '@/api/client';
+import { Problem } from '@/api/client';
 import type { SchemaContactIn, SchemaCustomerDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { SelectField, TextField } from '@/design/Field';
-import { Notice } from '@/design/Notice';
 import { usePutContact, useRemoveContact } from '../commands';
 
 const EMPTY: SchemaContactIn = {
@@ -96,6 +96,7 @@ function ContactForm({
     <form onSubmit={submit} className="my-1 space-y-1.5 border-l-2 border-copper pl-2" aria-label="Contact">
       <div className="grid grid-cols-2 gap-1.5">
         <TextField
+          name="name"
           label="Name"
           required
           autoFocus
@@ -132,7 +133,7 @@ function ContactForm({
           ))}
         </SelectField>
       </div>
-      {put.isError && <Notice tone="bad">{sentenceOf(put.error)}</Notice>}
+      <FormError error={put.error} />
       <Button type="submit" disabled={put.isPending}>
         Keep contact
       </Button>

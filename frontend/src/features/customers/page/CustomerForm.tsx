@@ -1,11 +1,10 @@
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { sentenceOf } from '@/api/client';
 import type { SchemaCustomerDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { keepFile } from '@/design/FileList';
-import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { TagsField } from '@/design/TagsField';
 import { useRecordFields, useSetting } from '@/features/company';
@@ -66,7 +65,13 @@ export function CustomerForm({
       className="max-w-2xl space-y-2 border-l-2 border-copper pl-3"
       aria-label="Customer"
     >
-      <TextField label="Name" required value={form.name} onChange={(e) => set({ name: e.target.value })} />
+      <TextField
+        name="name"
+        label="Name"
+        required
+        value={form.name}
+        onChange={(e) => set({ name: e.target.value })}
+      />
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Phone" value={form.phone} onChange={(e) => set({ phone: e.target.value })} />
         <TextField
@@ -82,6 +87,7 @@ export function CustomerForm({
           onChoose={(payer) => set({ payer })}
         />
         <TextField
+          name="payer"
           label="or billed to this address"
           disabled={form.payer !== null}
           value={form.payerAddress}
@@ -103,7 +109,7 @@ export function CustomerForm({
         onChange={(extra) => set({ extra })}
         onFile={(file) => keepFile('customer', customer.id, file)}
       />
-      {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
+      <FormError error={change.error} />
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={change.isPending}>
           Keep changes

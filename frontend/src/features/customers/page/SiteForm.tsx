@@ -1,11 +1,10 @@
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { sentenceOf } from '@/api/client';
 import type { SchemaSiteWithAssetsOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { keepFile } from '@/design/FileList';
-import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { useRecordFields } from '@/features/company';
 import { useTechnicians } from '@/features/people';
@@ -70,7 +69,12 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
       aria-label="Site"
     >
       <div className="grid grid-cols-2 gap-2">
-        <TextField label="Name" value={form.name} onChange={(e) => set({ name: e.target.value })} />
+        <TextField
+          name="name"
+          label="Name"
+          value={form.name}
+          onChange={(e) => set({ name: e.target.value })}
+        />
         <AddressField picked={form.place} onPick={(place) => set({ place })} />
         <TextField label="Access" value={form.access} onChange={(e) => set({ access: e.target.value })} />
       </div>
@@ -82,6 +86,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
           {DAYS.map((day, index) => (
             <TextField
               key={day}
+              name="opening"
               label={day}
               value={form.opening[index]}
               placeholder="closed"
@@ -118,7 +123,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
         onChange={(extra) => set({ extra })}
         onFile={(file) => keepFile('site', site.id, file)}
       />
-      {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
+      <FormError error={change.error} />
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={change.isPending || !form.place}>
           Keep changes

@@ -6,7 +6,7 @@ import { api, sentenceOf } from '@/api/client';
 import type { SchemaOrderLineOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
-import { stamp, window_ } from '@/shared/time';
+import { clockTime, dayName, stamp, window_ } from '@/shared/time';
 import { useOrders } from '../queries';
 import { Filters } from './Filters';
 import { ordersSearch, COLUMNS, toFilters, type OrdersSearch } from './search';
@@ -156,6 +156,8 @@ function cell(row: SchemaOrderLineOut, column: string): string {
       ? window_({ start: row.promise_start, end: row.promise_end })
       : '';
   if (column === 'due') return row.due ? stamp(row.due) : '';
+  if (column === 'planned') return row.planned ? `${dayName(row.planned)} ${clockTime(row.planned)}` : '';
+  if (column === 'technicians') return row.technicians.join(', ');
   if (column === 'made') return stamp(row.made);
   if (column === 'state') return row.state.replace('_', ' ');
   if (column === 'tags') return row.tags.join(', ');

@@ -41,6 +41,8 @@ export const COLUMNS = [
   'area',
   'priority',
   'promise',
+  'technicians',
+  'planned',
   'made',
 ];
 

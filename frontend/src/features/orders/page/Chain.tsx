@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut, SchemaOrderVisitOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
@@ -297,7 +298,7 @@ function AddVisit({ order, onDone }: { order: SchemaOrderDetailOut; onDone: () =
       <Button type="submit" disabled={!title.trim() || wrongLength || add.isPending}>
         Add it
       </Button>
-      {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
+      <FormError error={add.error} />
     </form>
   );
 }

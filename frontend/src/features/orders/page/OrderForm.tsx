@@ -1,11 +1,10 @@
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { FormError } from '@/design/FormError';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { keepFile } from '@/design/FileList';
-import { Notice } from '@/design/Notice';
 import { Questions } from '@/design/Questions';
 import { TagsField } from '@/design/TagsField';
 import { useSetting } from '@/features/company';
@@ -14,6 +13,9 @@ import type { Question } from '@/shared/questions';
 import { useChangeOrder } from '../queries';
 
 type Billing = 'billable' | 'not billable' | 'contract';
+
+/** What the server calls the fields that have another name here. */
+const NAMES: Record<string, string> = { poNumber: 'po_number', payerAddress: 'payer' };
 
 /** Change an order's own facts; its visits are changed on the board. */
 export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDone: () => void }) {
@@ -75,7 +77,12 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
     name: 'title' | 'contactName' | 'contactPhone' | 'poNumber' | 'payerAddress',
     label: string,
   ) => (
-    <TextField label={label} value={form[name]} onChange={(event) => set({ [name]: event.target.value })} />
+    <TextField
+      name={NAMES[name] ?? name}
+      label={label}
+      value={form[name]}
+      onChange={(event) => set({ [name]: event.target.value })}
+    />
   );
   return (
     <form onSubmit={submit} className="max-w-3xl space-y-2 border-l-2 border-copper pl-3" aria-label="Order">
@@ -113,6 +120,7 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
           ))}
         </SelectField>
         <SelectField
+          name="billing"
           label="Billing"
           value={form.billing}
           onChange={(e) => set({ billing: e.target.value as Billing })}
@@ -126,6 +134,7 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
           order.customer.needs_po_number ? 'Purchase-order number *' : 'Purchase-order number',
         )}
         <SelectField
+          name="priority"
           label="Priority"
           value={form.priority}
           onChange={(event) => set({ priority: Number(event.target.value) })}
@@ -179,7 +188,7 @@ export function OrderForm({ order, onDone }: { order: SchemaOrderDetailOut; onDo
         onChange={(extra) => set({ extra })}
         onFile={(file) => keepFile('order', order.id, file)}
       />
-      {change.isError && <Notice tone="bad">{sentenceOf(change.error)}</Notice>}
+      <FormError error={change.error} />
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={change.isPending}>
           Keep changes

@@ -4,6 +4,7 @@ import type { SchemaVisitDetailOut } from '@/api/types';
 import { DayBox, DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
+import { focusFirstWrong } from '@/design/FormError';
 import { SkillsField } from '@/features/people';
 import { asLines, fromLines } from '@/shared/counted';
 import { isoDay, minutesOfDay, moment, parseLength, parseTime, timeText } from '@/shared/time';
@@ -24,7 +25,9 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
     event.preventDefault();
     const { body, errors } = read(form, visit);
     setWrong(errors);
-    if (body) edit.mutate(body, { onSuccess: () => setTyped({}) });
+    const shown = event.currentTarget as HTMLElement;
+    if (body) edit.mutate(body, { onSuccess: () => setTyped({}), onError: () => focusFirstWrong(shown) });
+    else focusFirstWrong(shown);
   };
   const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
   return (
