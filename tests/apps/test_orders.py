@@ -6,6 +6,7 @@ from django.test.utils import CaptureQueriesContext
 
 from apps.catalogue.models import JobType
 from apps.intake.models import Request
+from apps.orders import printing, reading
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.planning.planner.runs import compute
 from core.planning.links import GREATEST_NIGHT
@@ -25,6 +26,10 @@ def change_job(world, as_role, **changes):
     admin = as_role("administrator")
     job = next(row for row in admin.get("/catalogue/job-types").json() if row["id"] == world.door_job.pk)
     return admin.put(f"/catalogue/job-types/{job['id']}", {**job, **changes})
+
+
+def work_order_words(order_id):
+    return printing._words(reading.order(order_id))
 
 
 def an_order(world, dispatcher, **wanted):
@@ -55,6 +60,59 @@ def test_what_was_overridden_is_shown_and_set_back(world, dispatcher):
     order = dispatcher.post(f"/orders/{order['id']}/restore", body).json()
     assert [row["field"] for row in order["overrides"]] == ["priority"]
     assert order["visits"][0]["duration_seconds"] == 2700
+
+
+def test_work_is_changed_for_one_order_and_set_back_piece_by_piece(world, as_role, dispatcher):
+    question = {"key": "oil", "label": "Oiled?", "kind": "yes_no", "required": "to close"}
+    line = {"description": "Hour of work", "quantity": 1.5}
+    change_job(world, as_role, questions=[question], tasks=["Oil it"], lines=[line])
+    order = an_order(world, dispatcher)
+    assert order["lines"] == [line]
+    body = {
+        "version": order["version"], "tasks": ["Oil it", " Sweep up ", ""], "questions": [question],
+        "lines": [line, {"description": "Door roller", "quantity": 2}],
+    }  # fmt: skip
+    order = dispatcher.put(f"/orders/{order['id']}/work", body).json()
+    assert order["tasks"] == ["Oil it", "Sweep up"]
+    assert [row["description"] for row in order["lines"]] == ["Hour of work", "Door roller"]
+    assert [(row["field"], row["usual"]) for row in order["overrides"]] == [("tasks", ["Oil it"]), ("lines", [line])]
+    entry = dispatcher.get(f"/orders/{order['id']}/timeline").json()[0]
+    assert entry["sentence"] == "changed the tasks and the lines for this order"
+    back = {"version": order["version"], "field": "lines"}
+    order = dispatcher.post(f"/orders/{order['id']}/restore", back).json()
+    assert (order["lines"], order["tasks"]) == ([line], ["Oil it", "Sweep up"])
+    assert an_order(world, dispatcher)["tasks"] == ["Oil it"]  # the job type is as it was
+
+
+def test_work_that_cannot_be_is_refused_and_an_order_that_is_over_keeps_its_own(world, dispatcher):
+    order = an_order(world, dispatcher)
+    wrong = {
+        "version": order["version"],
+        "questions": [{"key": "a", "label": "x", "kind": "choice", "choices": ["one"]}],
+    }
+    refused = dispatcher.put(f"/orders/{order['id']}/work", wrong)
+    assert (refused.status_code, refused.json()["field"]) == (422, "questions")
+    WorkOrder.objects.filter(pk=order["id"]).update(state="done")
+    late = dispatcher.put(f"/orders/{order['id']}/work", {"version": order["version"], "tasks": ["More"]})
+    assert (late.status_code, late.json()["code"]) == (422, "wrong_state")
+    stale = dispatcher.put(f"/orders/{order['id']}/work", {"version": 99, "tasks": ["More"]})
+    assert stale.status_code == 409
+
+
+def test_paper_has_the_work_of_this_order(world, as_role, dispatcher):
+    change_job(world, as_role, tasks=["Oil it"])
+    order = an_order(world, dispatcher)
+    dispatcher.put(f"/orders/{order['id']}/work", {"version": order["version"], "tasks": ["Sweep the pit"]})
+    words = work_order_words(order["id"])
+    assert words["tasks"] == ["Sweep the pit"]
+
+
+def test_the_order_says_when_it_is_due(world, dispatcher):
+    order = an_order(world, dispatcher)
+    visit = Visit.objects.get(order_id=order["id"])
+    due = to_datetime(at(17))
+    assert edit(dispatcher, visit, due=at(17)).status_code == 200
+    assert dispatcher.get(f"/orders/{order['id']}").json()["due"] == int(due.timestamp())
 
 
 def test_an_order_takes_the_parts_and_the_worth_of_its_job_type(world, as_role, dispatcher):

@@ -143,13 +143,14 @@ def _plans(ids: Collection[int]) -> dict[int, tuple[list[str], int | None]]:
     visits: dict[int, list[tuple[datetime, bool, list[int]]]] = {}
     for order, start, state, lead, mates in columns:
         hands = [*([] if lead is None else [lead]), *mates]
-        visits.setdefault(order, []).append((start, VisitState(state).is_ended, hands))
+        if start is not None:
+            visits.setdefault(order, []).append((start, VisitState(state).is_ended, hands))
     names = technicians_named({hand for own in visits.values() for _start, _over, hands in own for hand in hands})
     found = {}
     for order, own in visits.items():
         ahead = [start for start, over, _hands in own if not over]
-        hands = dict.fromkeys(hand for _start, _over, those in own for hand in those)
-        found[order] = ([names[hand] for hand in hands], to_moment(ahead[0] if ahead else own[-1][0]))
+        going = dict.fromkeys(hand for _start, _over, those in own for hand in those)
+        found[order] = ([names[hand] for hand in going], to_moment(ahead[0] if ahead else own[-1][0]))
     return found
 
 

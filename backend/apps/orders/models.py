@@ -49,6 +49,8 @@ class WorkOrder(Versioned):
     technician_note = models.TextField(blank=True)
     invoice_text = models.TextField(blank=True)
     extra = models.JSONField(default=dict)
+    # Tasks, questions and lines where this order has its own instead of the edition's; see apps.orders.work.
+    work = models.JSONField(default=dict)
     made_at = models.DateTimeField()
     made_by = models.CharField(max_length=120, blank=True)
     # Of the next visit that is not over; they follow from the visits, like the state.

@@ -23,6 +23,7 @@ from apps.orders.order_schemas import (
     ViewOut,
     VisitAddIn,
     WorkDoneOut,
+    WorkIn,
     line_out,
 )
 from apps.orders.printing import work_order_pdf
@@ -111,6 +112,16 @@ def change_order(request: HttpRequest, order_id: Key, body: OrderChangeIn) -> Or
     commands.change_order(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, fields=body.fields()
     )
+    return OrderDetailOut.of(reading.order(order_id))
+
+
+@router.put("/{int:order_id}/work", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def change_work(request: HttpRequest, order_id: Key, body: WorkIn) -> OrderDetailOut:
+    """Give an order tasks, a checklist and lines of its own."""
+    commands.change_work(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, tasks=body.tasks,
+        questions=body.questions, lines=[line.dict() for line in body.lines],
+    )  # fmt: skip
     return OrderDetailOut.of(reading.order(order_id))
 
 

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal, Self
 
 from ninja import Field, Schema
 
+from apps.catalogue.schemas import LineIn
 from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
 from apps.intake.schemas import PromiseOut
 from apps.orders import reading
@@ -13,6 +14,7 @@ from apps.orders.commands.making import overrides, questions_of
 from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
+from apps.orders.work import work_of
 from core.forms import stored
 from core.orders import VisitState
 from core.planning import LinkKind
@@ -84,6 +86,15 @@ class FiltersIn(Schema):
         values: dict[str, Any] = {name: getattr(self, name) for name in FiltersIn.model_fields}
         plain: dict[str, Any] = {name: tuple(v) if isinstance(v, list) else v for name, v in values.items()}
         return Filters(**plain)
+
+
+class WorkIn(Schema):
+    """What is to be done for this order: see apps.orders.work."""
+
+    version: int = Version
+    tasks: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=60)
+    questions: list[dict[str, Any]] = Field(default_factory=list, max_length=80)
+    lines: list[LineIn] = Field(default_factory=list, max_length=60)
 
 
 class ListIn(Schema):
@@ -164,6 +175,8 @@ class OrderDetailOut(Schema):
     parts: dict[str, int]
     lines: list[dict[str, Any]]
     overrides: list[OverrideOut]
+    # When the next visit that is not over is due.
+    due: int | None
     request_id: int | None
     request: str | None
     made: int
@@ -173,7 +186,6 @@ class OrderDetailOut(Schema):
 
     @classmethod
     def of(cls, row: WorkOrder) -> Self:
-        content = row.edition.content if row.edition else {}
         newest = reading.newest_edition(row)
         plain = {
             name: getattr(row, name)
@@ -194,10 +206,11 @@ class OrderDetailOut(Schema):
             job_type=row.job_type.name if row.job_type else None,
             edition=row.edition.number if row.edition else None,
             newest_edition=newest.number if newest else None,
-            tasks=content.get("tasks") or [],
-            checklist=content.get("questions") or [],
+            tasks=work_of(row, "tasks"),
+            checklist=work_of(row, "questions"),
             parts=reading.parts_of(row.pk),
-            lines=content.get("lines") or [],
+            lines=work_of(row, "lines"),
+            due=to_moment(row.due),
             overrides=[OverrideOut(**found) for found in overrides(row)],
             request=row.request.number if row.request else None,
             made=int(row.made_at.timestamp()),

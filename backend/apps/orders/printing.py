@@ -13,6 +13,7 @@ from apps.company.queries import company, time_zone
 from apps.orders import reading
 from apps.orders.commands.making import questions_of
 from apps.orders.models import Visit, WorkOrder
+from apps.orders.work import work_of
 from apps.people.queries import technicians_named
 from core.basics import minutes_in_words
 from core.forms import questions_from
@@ -51,7 +52,6 @@ def work_orders_pdf(order_ids: Sequence[int], *, tell: Callable[[float], None] |
 
 
 def _words(order: WorkOrder) -> dict[str, Any]:
-    content = order.edition.content if order.edition else {}
     payer = order.payer.name if order.payer else order.payer_address or order.customer.name
     return {
         "order": order,
@@ -61,8 +61,8 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "assets": [*([order.asset] if order.asset else []), *order.more_assets.all()],
         "visits": [_visit(visit) for visit in reading.visits_of(order.pk)],
         "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
-        "tasks": content.get("tasks") or [],
-        "questions": questions_from(content.get("questions") or []),
+        "tasks": work_of(order, "tasks"),
+        "questions": questions_from(work_of(order, "questions")),
         "parts": sorted(reading.parts_of(order.pk).items()),
         "font": font(),
     }

@@ -8,6 +8,7 @@ from apps.orders.commands.standby import Conditions, put_on_standby, set_standby
 from apps.orders.commands.steps import TOLD, Placement, lock_visit, take_step
 from apps.orders.commands.views import keep_view, remove_view
 from apps.orders.commands.visits import VisitFields, change_visit, field_values, fields_of
+from apps.orders.commands.working import change_work
 
 __all__ = [
     "TOLD",
@@ -18,6 +19,7 @@ __all__ = [
     "add_visit",
     "change_order",
     "change_visit",
+    "change_work",
     "field_values",
     "fields_of",
     "follow",

@@ -16,6 +16,7 @@ from apps.intake import commands as intake
 from apps.intake.models import Request
 from apps.orders.commands.following import follow
 from apps.orders.models import Visit, VisitLink, WorkOrder
+from apps.orders.work import KINDS, usual_work, work_of
 from core.forms import Question, check_answers, file_answers, questions_from, unanswered
 from core.orders.chains import parts_from, shared_worth
 from core.roles import Action
@@ -292,6 +293,8 @@ def restore(*, actor: Actor, now: datetime, order_id: int, version: int, name: s
         raise Rejected("That is as the job type has it.", field=name)
     if name == "title":
         order.title = usual[name]["usual"]
+    elif name in KINDS:
+        order.work = {kind: rows for kind, rows in order.work.items() if kind != name}
     else:
         visit = order.visits.select_for_update().order_by("part", "id")[0]
         setattr(visit, name, usual[name]["usual"])
@@ -336,6 +339,11 @@ def overrides(order: WorkOrder) -> list[dict[str, Any]]:
     rows = []
     if order.title != content["name"]:
         rows.append({"field": "title", "label": "title", "now": order.title, "usual": content["name"]})
+    rows += [
+        {"field": kind, "label": label, "now": work_of(order, kind), "usual": usual_work(order, kind)}
+        for kind, label in KINDS.items()
+        if kind in order.work
+    ]
     visit = order.visits.order_by("part", "id").first()
     for name, label in _COMPARED.items():
         known_as = _USUAL.get(name, name)

@@ -1876,6 +1876,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order_id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Work
+         * @description Give an order tasks, a checklist and lines of its own.
+         */
+        put: operations["apps_orders_order_api_change_work"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -5961,6 +5981,8 @@ export interface components {
             customer: components["schemas"]["CustomerOut"];
             /** Description */
             description: string;
+            /** Due */
+            due: number | null;
             /** Edition */
             edition: number | null;
             /** Extra */
@@ -8032,6 +8054,22 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /**
+         * WorkIn
+         * @description What is to be done for this order: see apps.orders.work.
+         */
+        WorkIn: {
+            /** Lines */
+            lines?: components["schemas"]["LineIn"][];
+            /** Questions */
+            questions?: {
+                [key: string]: unknown;
+            }[];
+            /** Tasks */
+            tasks?: string[];
+            /** Version */
+            version: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -8287,6 +8325,7 @@ export type SchemaWindowOut = components['schemas']['WindowOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
+export type SchemaWorkIn = components['schemas']['WorkIn'];
 export type $defs = Record<string, never>;
 export interface operations {
     apps_catalogue_api_job_types: {
@@ -10730,6 +10769,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SpreadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+        };
+    };
+    apps_orders_order_api_change_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
             };
         };
         responses: {

@@ -7,6 +7,8 @@ import type {
   SchemaOrderChangeIn,
   SchemaOrderDetailOut,
   SchemaVisitAddIn,
+  SchemaVisitFieldsIn,
+  SchemaWorkIn,
 } from '@/api/types';
 import { onChange } from '@/shared/live';
 
@@ -68,6 +70,22 @@ export function useRestore(id: number) {
   return useOrderChange(id, (body: { version: number; field: string }) =>
     data(api.POST('/api/orders/{order_id}/restore', { params, body })),
   );
+}
+
+/** Tasks, checklist and lines of this order, instead of its job type's. */
+export function useChangeWork(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: SchemaWorkIn) =>
+    data(api.PUT('/api/orders/{order_id}/work', { params, body })),
+  );
+}
+
+/** What a visit is for, and when it is due; undone on the board like any change of it. */
+export function useChangeVisit(id: number) {
+  return useOrderChange(id, async ({ visitId, body }: { visitId: number; body: SchemaVisitFieldsIn }) => {
+    await data(api.PUT('/api/planning/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body }));
+    return data(api.GET('/api/orders/{order_id}', { params: { path: { order_id: id } } }));
+  });
 }
 
 export function useAddVisit(id: number) {

@@ -51,6 +51,53 @@ const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange
   return drawn;
 };
 
+describe('one visit of an order', () => {
+  const BODY = 'PUT /api/planning/visits/2';
+
+  it('is renamed and given a deadline, everything else as it was', async () => {
+    const full = visit(2, 'Strip out', {
+      version: 7,
+      priority: 3,
+      due: null,
+      earliest: null,
+      notes: 'Key at the desk',
+      pinned: false,
+      worth: 120,
+    });
+    const order = { ...ORDER, visits: [visit(1, 'Survey'), full] } as unknown as SchemaOrderDetailOut;
+    const { user } = await show({ [BODY]: full, 'GET /api/orders/90': order }, order);
+    await user.click(screen.getAllByRole('button', { name: 'Name, due' })[1]!);
+    const form = within(screen.getByRole('form', { name: 'Change W-1/2' }));
+    await user.clear(form.getByLabelText('What for'));
+    await user.type(form.getByLabelText('What for'), 'Strip out and carry away');
+    await user.type(form.getByLabelText('Due by the evening of'), '30.11{Enter}');
+    await waitFor(() => expect(askedOf(BODY)).toHaveLength(1));
+    expect(askedOf(BODY)[0]!.body).toEqual({
+      version: 7,
+      duration_seconds: 2 * HOUR,
+      priority: 3,
+      needs: { Rigging: 2 },
+      promise: null,
+      earliest: null,
+      notes: 'Key at the desk',
+      pinned: false,
+      worth: 120,
+      title: 'Strip out and carry away',
+      due: at(17) + 3 * 24 * HOUR,
+    });
+    await waitFor(() => expect(screen.queryByRole('form', { name: 'Change W-1/2' })).toBeNull());
+  });
+
+  it('of what is over stays as it is', async () => {
+    const order = {
+      ...ORDER,
+      visits: [visit(1, 'Survey', { state: 'done' })],
+    } as unknown as SchemaOrderDetailOut;
+    await show({}, order);
+    expect(screen.queryByRole('button', { name: 'Name, due' })).toBeNull();
+  });
+});
+
 describe('the chain of an order', () => {
   it('says each link the right way round, in the list and to whoever does not see the diagram', async () => {
     await show();

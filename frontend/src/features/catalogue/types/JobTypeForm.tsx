@@ -6,7 +6,7 @@ import { SelectField, TextArea, TextField } from '@/design/Field';
 import { QuestionsEditor } from '@/features/company';
 import { SkillsField } from '@/features/people';
 import type { Question } from '@/shared/questions';
-import { asLines, counted, fromLines, linesOf } from '@/shared/counted';
+import { amounted, asLines, fromLines, linesOf } from '@/shared/counted';
 import { parseLength } from '@/shared/time';
 import { useKeepJobType } from '../commands';
 import { FurtherVisits } from './FurtherVisits';
@@ -84,8 +84,8 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       parts: fromLines(form.parts),
       worth: number(form.worth),
       lines: linesOf(form.lines)
-        .map(counted)
-        .map(({ words, count }) => ({ description: words, quantity: count })),
+        .map(amounted)
+        .map(({ words, amount }) => ({ description: words, quantity: amount })),
       visits: form.visits,
       respond_minutes: number(form.respond),
       resolve_minutes: number(form.resolve),

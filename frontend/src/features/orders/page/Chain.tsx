@@ -1,4 +1,4 @@
-import { Link, useNavigate } from '@tanstack/react-router';
+import { useNavigate } from '@tanstack/react-router';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
@@ -7,21 +7,13 @@ import { Button } from '@/design/Button';
 import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
-import { StateSign } from '@/design/StateSign';
 import { may, useSession } from '@/features/people';
 import { serverNow } from '@/shared/clock';
-import { clockTime, dayName, isoDay, length, parseGap, parseLength, window_ } from '@/shared/time';
-import {
-  useAddVisit,
-  useLink,
-  usePlanChain,
-  useRemoveVisit,
-  useSpread,
-  useTurnLink,
-  useUnlink,
-} from '../queries';
+import { isoDay, length, parseGap, parseLength } from '@/shared/time';
+import { useAddVisit, useLink, usePlanChain, useTurnLink, useUnlink } from '../queries';
 import { ChainDiagram } from './ChainDiagram';
 import { KINDS, kindWords, type LinkKind } from './links';
+import { VisitRow } from './VisitRow';
 
 /** The visits of an order and the links between them: picked, or drawn on the diagram. */
 export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canChange: boolean }) {
@@ -172,91 +164,6 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
         </>
       )}
     </section>
-  );
-}
-
-function VisitRow({
-  order,
-  visit,
-  canChange,
-}: {
-  order: SchemaOrderDetailOut;
-  visit: SchemaOrderVisitOut;
-  canChange: boolean;
-}) {
-  const remove = useRemoveVisit(order.id);
-  const spread = useSpread(order.id);
-  const [days, setDays] = useState<string | null>(null);
-  const failed = (error: unknown) => toast.error(sentenceOf(error));
-  const when = visit.start ? `${dayName(visit.start)} ${clockTime(visit.start)}` : 'not placed';
-  return (
-    <li className="flex items-center gap-3 py-1.5">
-      <span className="w-28">
-        <StateSign state={visit.state} />
-      </span>
-      <span className="min-w-0 flex-1">
-        <Link
-          to="/board"
-          search={{ visit: visit.id, ...(visit.start ? { day: isoDay(visit.start) } : {}) }}
-          className="font-semibold underline"
-        >
-          {visit.label}
-        </Link>{' '}
-        {visit.part_title}
-        <span className="block text-ink-soft">
-          {[
-            when,
-            visit.technician ?? 'nobody yet',
-            visit.crew > 1 ? `crew of ${visit.crew}` : '',
-            visit.duration_seconds ? length(visit.duration_seconds) : 'length unknown',
-            visit.promise ? `promised ${window_(visit.promise)}` : '',
-            visit.standby ? 'on standby' : '',
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-      </span>
-      {canChange && visit.state === 'open' && (
-        <span className="flex items-center gap-1">
-          {days === null ? (
-            <Button rank="quiet" onClick={() => setDays('2')}>
-              Over several days
-            </Button>
-          ) : (
-            <form
-              className="flex items-center gap-1"
-              onSubmit={(event) => {
-                event.preventDefault();
-                spread.mutate(
-                  { visitId: visit.id, version: order.version, days: Number(days) },
-                  { onSuccess: () => setDays(null), onError: failed },
-                );
-              }}
-            >
-              <input
-                autoFocus
-                aria-label="Over how many days"
-                className="w-12 rounded-sm border border-hairline bg-sheet px-1 py-1"
-                value={days}
-                onChange={(event) => setDays(event.target.value)}
-              />
-              <Button type="submit">days</Button>
-            </form>
-          )}
-          {order.visits.length > 1 && (
-            <Button
-              rank="quiet"
-              aria-label={`Remove ${visit.label}`}
-              onClick={() =>
-                remove.mutate({ visitId: visit.id, version: order.version }, { onError: failed })
-              }
-            >
-              ✕
-            </Button>
-          )}
-        </span>
-      )}
-    </li>
   );
 }
 

@@ -7,7 +7,8 @@ import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { Chain } from './Chain';
-import { Facts, Work } from './OrderFacts';
+import { Facts } from './OrderFacts';
+import { Work } from './Work';
 
 /** The whole order beside the board: facts, tasks, chain, files, and what happened. Fetched once it is opened. */
 export function OrderBeside({ orderId }: { orderId: number }) {
@@ -39,7 +40,7 @@ function Opened({ orderId }: { orderId: number }) {
         {order.data.number} on a page of its own
       </Link>
       <Facts row={order.data} />
-      <Work row={order.data} />
+      <Work canChange={false} row={order.data} />
       <Chain order={order.data} canChange={canChange} />
       <FileList record="order" id={orderId} canAdd={canChange} />
       <Timeline showRecord entries={timeline.data ?? []} onNote={(text) => note.mutateAsync(text)} />

@@ -4,7 +4,7 @@ import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { asLines } from '@/shared/counted';
 import { asked, type Question } from '@/shared/questions';
-import { length } from '@/shared/time';
+import { length, stamp } from '@/shared/time';
 import { useRestore } from '../queries';
 
 export function Facts({ row }: { row: SchemaOrderDetailOut }) {
@@ -25,6 +25,7 @@ export function Facts({ row }: { row: SchemaOrderDetailOut }) {
       row.po_number || (row.customer.needs_po_number ? 'missing, and this customer wants one' : '–'),
     ],
     ['Priority', String(row.priority)],
+    ['Due', row.due ? stamp(row.due) : 'no deadline'],
     ['Source', row.source || '–'],
     ['Tags', row.tags.join(', ') || '–'],
     ...asked(questions, row.extra).map(
@@ -97,51 +98,6 @@ export function Overrides({ row, canChange }: { row: SchemaOrderDetailOut; canCh
   );
 }
 
-/** What is to be done: tasks, checklist, parts. */
-export function Work({ row }: { row: SchemaOrderDetailOut }) {
-  const checklist = row.checklist as unknown as Question[];
-  if (row.tasks.length + checklist.length + Object.keys(row.parts).length === 0) return null;
-  return (
-    <section aria-label="What is to be done" className="grid grid-cols-2 gap-4 text-sm">
-      <div>
-        <h2 className="font-semibold">Tasks, in order</h2>
-        <ol className="list-decimal pl-5">
-          {row.tasks.map((task) => (
-            <li key={task}>{task}</li>
-          ))}
-        </ol>
-        {Object.keys(row.parts).length > 0 && (
-          <>
-            <h2 className="mt-2 font-semibold">Parts to take</h2>
-            <ul>
-              {Object.entries(row.parts).map(([name, count]) => (
-                <li key={name}>
-                  <span className="figures">{count} ×</span> {name}
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-      </div>
-      <div>
-        <h2 className="font-semibold">Checklist</h2>
-        <ul>
-          {checklist.map((question) => (
-            <li key={question.key}>
-              {question.label}{' '}
-              <span className="text-ink-soft">
-                {question.kind.replace('_', ' or ')}
-                {question.required === 'to close' ? ', needed to close' : ''}
-                {question.shown_if ? `, if ${question.shown_if[0].replaceAll('_', ' ')}` : ''}
-              </span>
-            </li>
-          ))}
-        </ul>
-      </div>
-    </section>
-  );
-}
-
 function answerWords(value: unknown): string {
   if (value === null || value === undefined || value === '') return '–';
   return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
@@ -156,6 +112,7 @@ function valueWords(field: string, value: unknown): string {
         .map(([skill, level]) => `${skill} ${level}`)
         .join(', ') || 'no skill'
     );
+  if (Array.isArray(value)) return `${value.length} ${value.length === 1 ? 'entry' : 'entries'}`;
   if (field === 'takes') return asLines(value as Record<string, number>).replaceAll('\n', ', ') || 'no part';
   return String(value);
 }

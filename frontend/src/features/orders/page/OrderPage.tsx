@@ -10,8 +10,9 @@ import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { Chain } from './Chain';
-import { Facts, Overrides, Work } from './OrderFacts';
+import { Facts, Overrides } from './OrderFacts';
 import { OrderForm } from './OrderForm';
+import { Work } from './Work';
 
 /** All about a work order, its visits and what happened. */
 export function OrderPage() {
@@ -82,7 +83,7 @@ export function OrderPage() {
         )}
         <Overrides row={row} canChange={canChange} />
         <Chain order={row} canChange={canChange} />
-        <Work row={row} />
+        <Work row={row} canChange={canChange} />
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
         <FileList record="order" id={id} canAdd={canChange} />
