@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import expect
 
 from demo.accounts import PASSWORD
+from foundation.api import LOOK_AGAIN_SECONDS
 from tests.journeys.board import lane
 from tests.journeys.conftest import DISPATCHER, TECHNICIAN
 
@@ -94,6 +95,22 @@ def test_a_technician_hears_only_of_own_visits(running, dispatcher):
     with pytest.raises(TimeoutError):
         next_event(stream, "change")
     connection.close()
+
+
+def test_a_stream_ends_with_its_session_and_tells_nothing_after(running, dispatcher):
+    """Signed out on another tab: what happens from then on is not heard any more."""
+    leaving = Session(running.url, DISPATCHER)
+    connection, stream = leaving.request("GET", "/api/live", timeout=40)
+    next_event(stream, "hello")
+    other, answer = leaving.request("DELETE", "/api/session")
+    assert answer.status in (200, 204)
+    other.close()
+    time.sleep(LOOK_AGAIN_SECONDS)
+    change_priority(dispatcher, open_visit(dispatcher))
+    rest = stream.read().decode()  # to its end: the server closes it
+    connection.close()
+    assert "event: ended" in rest
+    assert "event: change" not in rest
 
 
 def test_nobody_listens_without_signing_in(running):

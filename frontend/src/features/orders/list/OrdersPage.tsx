@@ -106,7 +106,7 @@ export function OrdersPage() {
               {rows.map((row) => (
                 <tr key={row.id} className="h-8 border-b border-hairline hover:bg-wash">
                   {columns.map((column) => (
-                    <td key={column} className="max-w-64 truncate px-2">
+                    <td key={column} className="max-w-40 truncate px-2" title={cell(row, column)}>
                       {column === 'number' ? (
                         <Link
                           to="/orders/$orderId"

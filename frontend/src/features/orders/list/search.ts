@@ -38,11 +38,11 @@ export const COLUMNS = [
   'title',
   'customer',
   'site',
-  'area',
-  'priority',
   'promise',
   'technicians',
   'planned',
+  'priority',
+  'area',
   'made',
 ];
 

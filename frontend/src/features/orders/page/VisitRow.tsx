@@ -29,7 +29,7 @@ export function VisitRow({
   const when = visit.start ? `${dayName(visit.start)} ${clockTime(visit.start)}` : 'not placed';
   return (
     <li className="flex flex-wrap items-center gap-3 py-1.5">
-      <span className="w-28">
+      <span className="w-36 shrink-0">
         <StateSign state={visit.state} />
       </span>
       <span className="min-w-0 flex-1">
