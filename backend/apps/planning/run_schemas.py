@@ -50,11 +50,13 @@ class ExcludedOut(Schema):
 
 
 class OpeningsOut(Schema):
-    """`considered` places were looked at; `possible` technicians' days have one."""
+    """`considered` places were looked at; `possible` technicians' days have one; `in_short` is what keeps the others
+    out, counted."""
 
     considered: int
     possible: int
     openings: list[OpeningOut]
+    in_short: list[str]
     excluded: list[ExcludedOut]
 
 

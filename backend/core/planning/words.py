@@ -1,6 +1,7 @@
 """Placements in words: why here, and why not there."""
 
-from collections.abc import Iterator, Mapping
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
 
 from core.basics import minutes_in_words
 from core.calendars import local_day
@@ -171,3 +172,24 @@ def _tries(day: Day, visit: VisitSpec, now: int | None) -> list[int]:
     for window in visit.windows:
         starts |= {max(first, window.start), max(first, window.end)}
     return sorted(starts)[:8]
+
+
+def in_short(sentences: Iterable[str]) -> tuple[str, ...]:
+    """What keeps technicians out, from one sentence for each: what several share is counted, the most common first."""
+    said = Counter(_gist(sentence) for sentence in sentences)
+    return tuple(f"{count} of {said.total()} technicians: {gist}" for gist, count in said.most_common())
+
+
+def _gist(sentence: str) -> str:
+    """The part of a sentence that several technicians share."""
+    if " needed, " in sentence:
+        return sentence.split(" needed, ")[0] + " is needed"
+    if "is not an area of" in sentence:
+        return sentence.split(" is not an area of")[0] + " is outside their areas"
+    if "no shift" in sentence:
+        return "no shift then"
+    if "absent" in sentence:
+        return "absent"
+    if "The shift is over" in sentence:
+        return "the shift is over"
+    return "no time left for it"

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from core.basics import Interval
 from core.planning import first_fit, judge, judge_crew, relief
+from core.planning.words import in_short
 from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()
@@ -162,3 +163,13 @@ def test_leaving_may_also_cost_driving():
     planned = day(stop(1, at(9)), stop(2, at(11)), stop(3, at(13)))
     on_the_way = TableTravel({(1, 2): 5, (2, 3): 5, (1, 3): 20})
     assert relief(planned, 2, on_the_way).sentence == "10 min more driving for Ines Falk"
+
+
+def test_what_keeps_many_out_is_said_in_short():
+    said = ["Rigging 2 needed, Ines has none", "Rigging 2 needed, Tom has level 1", "Ivor is absent", "Overlaps W-1"]
+    assert in_short(said) == (
+        "2 of 4 technicians: Rigging 2 is needed",
+        "1 of 4 technicians: absent",
+        "1 of 4 technicians: no time left for it",
+    )
+    assert in_short([]) == ()

@@ -9,6 +9,7 @@ from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
 from core.planning import AIMS
 from core.planning.engine import Opening, OpeningFinder, Openings
+from core.planning.words import in_short
 from foundation import audit, clock
 from foundation.errors import NotFound
 
@@ -61,6 +62,7 @@ def _as_json(loaded: Loaded, found: Openings) -> dict[str, Any]:
         "considered": found.considered,
         "possible": found.possible,
         "openings": [_opening(loaded, opening, names) for opening in found.openings],
+        "in_short": list(in_short(row.reasons[0] for row in found.excluded)),
         "excluded": [
             {
                 "technician_id": row.technician_id,

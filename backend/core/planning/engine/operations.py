@@ -24,7 +24,7 @@ from core.planning.proposal import (
     measures_of,
     unlocked,
 )
-from core.planning.words import why_here, why_not
+from core.planning.words import in_short, why_here, why_not
 
 
 class Effort(TypedDict, total=False):
@@ -229,24 +229,7 @@ def _why_unserved(problem: Problem, people: list[list[Day]], visit_id: int) -> t
         return ("It may start only after these days",)
     # Only what several share is told: looking for what would break least would give the same words, seconds later.
     said = [why_not(problem, own, visit, thorough=False) for own in people]
-    counted: dict[str, int] = {}
-    for reasons in said:
-        counted[_gist(reasons[0])] = counted.get(_gist(reasons[0]), 0) + 1
-    ranked = sorted(counted.items(), key=lambda item: -item[1])
-    return tuple(f"{count} of {len(people)} technicians: {gist}" for gist, count in ranked[:3])
-
-
-def _gist(sentence: str) -> str:
-    """The part of a sentence that several technicians share."""
-    if " needed, " in sentence:
-        return sentence.split(" needed, ")[0] + " is needed"
-    if "is not an area of" in sentence:
-        return sentence.split(" is not an area of")[0] + " is outside their areas"
-    if "no shift" in sentence:
-        return "no shift then"
-    if "absent" in sentence:
-        return "absent"
-    return "no time left for it"
+    return in_short(reasons[0] for reasons in said)[:3]
 
 
 def _locked(problem: Problem) -> set[int]:

@@ -5883,13 +5883,16 @@ export interface components {
         };
         /**
          * OpeningsOut
-         * @description `considered` places were looked at; `possible` technicians' days have one.
+         * @description `considered` places were looked at; `possible` technicians' days have one; `in_short` is what keeps the others
+         *     out, counted.
          */
         OpeningsOut: {
             /** Considered */
             considered: number;
             /** Excluded */
             excluded: components["schemas"]["ExcludedOut"][];
+            /** In Short */
+            in_short: string[];
             /** Openings */
             openings: components["schemas"]["OpeningOut"][];
             /** Possible */

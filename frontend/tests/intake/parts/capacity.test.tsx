@@ -66,7 +66,7 @@ describe('the capacity outlook', () => {
     await show();
     const row = await screen.findByRole('row', { name: /^Millrace/ });
     const [today] = within(row).getAllByRole('cell');
-    expect(today).toHaveTextContent('12.5−2.0 ~1.5');
+    expect(today).toHaveTextContent('12.5 hours left −2.0 ~1.5');
   });
 
   it('warns by sign, not by colour alone, and tells when nobody works', async () => {
@@ -96,7 +96,7 @@ describe('the capacity outlook', () => {
 
   it('opens the work behind a figure', async () => {
     const { user } = await show();
-    await user.click(await screen.findByRole('button', { name: 'Millrace, Fri 27 Nov: 12.5 hours left' }));
+    await user.click(await screen.findByRole('button', { name: /^Millrace, Fri 27 Nov: 12.5 hours left/ }));
     const sheet = within(await screen.findByRole('dialog', { name: 'Millrace, Fri 27 Nov' }));
     expect(sheet.getByText(/10.0 free − 2.0 promised − 1.5 expected =/)).toBeVisible();
     const free = await sheet.findByRole('region', { name: 'Free: 10.0 of 24.0 h' });

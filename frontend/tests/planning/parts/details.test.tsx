@@ -14,7 +14,13 @@ const show = async (
   serve({
     'GET /api/orders/visits/7': given,
     'GET /api/planning/visits/7/why': null,
-    'GET /api/planning/visits/7/openings': { considered: 0, possible: 0, openings: [], excluded: [] },
+    'GET /api/planning/visits/7/openings': {
+      considered: 0,
+      possible: 0,
+      openings: [],
+      in_short: [],
+      excluded: [],
+    },
     'GET /api/planning/visits/7/fits': [],
     'GET /api/people/skills': [],
     'GET /api/company': { currency: 'EUR', areas: [] },

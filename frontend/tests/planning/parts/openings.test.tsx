@@ -27,6 +27,10 @@ const found = (openings: object[], excluded: object[] = []) => ({
   considered: 120,
   possible: openings.length,
   openings,
+  in_short:
+    excluded.length > 0
+      ? [`${excluded.length} of ${excluded.length} technicians: Door drives 3 is needed`]
+      : [],
   excluded,
 });
 
@@ -84,8 +88,11 @@ describe('openings of a visit', () => {
 
   it('say who cannot take it, and why not', async () => {
     const reasons = ['Door drives 3 needed, Ivor Larkin has level 1'];
-    await show(found([], [{ technician_id: 2, technician: 'Ivor Larkin', reasons }]));
-    expect(await screen.findByText('1 technicians cannot take it')).toBeVisible();
+    const { user } = await show(found([], [{ technician_id: 2, technician: 'Ivor Larkin', reasons }]));
+    const short = await screen.findByRole('list', { name: 'What keeps them out' });
+    expect(short).toHaveTextContent('1 of 1 technicians: Door drives 3 is needed');
+    expect(screen.getByText(reasons[0]!)).not.toBeVisible();
+    await user.click(screen.getByText('1 technicians cannot take it'));
     expect(screen.getByText(reasons[0]!)).toBeVisible();
   });
 

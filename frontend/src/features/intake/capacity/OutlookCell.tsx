@@ -23,14 +23,13 @@ export function OutlookCell({ area, skill, cell }: Props) {
   return (
     <td className="min-w-20 p-0">
       <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger
-          className="block w-full px-2 py-1 text-left hover:bg-wash"
-          aria-label={`${title}: ${left.toFixed(1)} hours left`}
-        >
+        <Popover.Trigger className="block w-full px-2 py-1 text-left hover:bg-wash">
+          <span className="sr-only">{title}: </span>
           <span className={`figures font-semibold ${tone}`}>
             {left < 0 ? '■ ' : left < 2 ? '▲ ' : ''}
             {left.toFixed(1)}
           </span>
+          <span className="sr-only"> hours left </span>
           <span className="figures block text-xs text-ink-soft">
             {cell.promised > 0 ? `−${hours(cell.promised)} ` : ''}
             {cell.expected > 0 ? `~${hours(cell.expected)}` : ''}

@@ -63,9 +63,14 @@ export function Openings({ visit, day, onShow }: Props) {
         </div>
       )}
       {found.data?.openings.length === 0 && (
-        <p className="mt-1 text-sm">
-          Nobody can take it in the week from {dayName(moment(from, 720))}. Below, who and why not.
-        </p>
+        <p className="mt-1 text-sm">Nobody can take it in the week from {dayName(moment(from, 720))}.</p>
+      )}
+      {found.data?.openings.length === 0 && (
+        <ul className="text-sm" aria-label="What keeps them out">
+          {found.data.in_short.map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
       )}
       <ol className="mt-1 divide-y divide-hairline">
         {shown.map((opening, index) => (
@@ -92,7 +97,7 @@ export function Openings({ visit, day, onShow }: Props) {
         </button>
       )}
       {found.data && found.data.excluded.length > 0 && (
-        <details className="mt-2 text-sm" open={found.data.openings.length === 0}>
+        <details className="mt-2 text-sm">
           <summary className="cursor-pointer text-ink-soft">
             {found.data.excluded.length} technicians cannot take it
           </summary>
