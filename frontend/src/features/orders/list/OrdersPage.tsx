@@ -21,6 +21,9 @@ const SORTS: [string, string][] = [
   ['customer', 'by customer'],
 ];
 
+/** Columns of words: cut short where there is no room, and said whole under the pointer. */
+const LONG = new Set(['title', 'customer', 'site', 'address', 'tags', 'technicians', 'job_type']);
+
 /** All orders: search, filters, columns, saved views, and what is shown as a file. */
 export function OrdersPage() {
   const search = useSearch({ from: '/office/orders' }) as OrdersSearch;
@@ -106,7 +109,11 @@ export function OrdersPage() {
               {rows.map((row) => (
                 <tr key={row.id} className="h-8 border-b border-hairline hover:bg-wash">
                   {columns.map((column) => (
-                    <td key={column} className="max-w-40 truncate px-2" title={cell(row, column)}>
+                    <td
+                      key={column}
+                      className={`px-2 ${LONG.has(column) ? 'max-w-40 truncate' : 'whitespace-nowrap'}`}
+                      title={cell(row, column)}
+                    >
                       {column === 'number' ? (
                         <Link
                           to="/orders/$orderId"
