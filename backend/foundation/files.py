@@ -78,8 +78,9 @@ def clear_desks(*, now: datetime) -> int:
     """Throw away what was never taken up; how many files."""
     old = list(StoredFile.objects.filter(record=DESK, at__lt=now - timedelta(days=DESK_DAYS))[:500])
     for row in old:
-        row.content.delete(save=False)
+        content = row.content
         row.delete()
+        content.delete(save=False)  # after the row: nothing points at a file that is gone
     return len(old)
 
 

@@ -98,6 +98,7 @@ def test_what_gives_way_is_placed_elsewhere_in_the_same_decision_as_it_was_said(
         world.ivor.pk, place["start"], "sent",
     )  # fmt: skip
     assert fresh(urgent).state == "sent"
+    assert dispatcher.get("/planning/board", day="2026-11-23").json()["findings"] == []  # it breaks nothing, as it said
     # Both of the phones that gain work are told.
     told = set(Message.objects.filter(kind="technician").values_list("visit_id", flat=True))
     assert told == {pushed.pk, urgent.pk}
@@ -149,6 +150,21 @@ def test_who_only_comes_later_stays_and_its_plan_says_so(world, dispatcher):
     board = dispatcher.get("/planning/board", day="2026-11-23").json()
     assert board["findings"] == []
     assert fresh(second).state == "sent"
+
+
+def test_a_crew_that_comes_later_is_led_by_whoever_led_it(world, dispatcher):
+    """Ines goes along with Ivor; pushed by her urgent visit, it stays Ivor's."""
+    crew = world.placed(11, technician=world.ivor, crew=2, mates=[world.ines.pk])
+    urgent = world.visit(priority=1, duration_seconds=5400)
+    found = decision(dispatcher, urgent, world.ines)
+    [way] = found["gives_way"]
+    assert way["technician_id"] == world.ivor.pk
+    move = {key: way[key] for key in ("visit_id", "version", "technician_id")} | {"start": way["starts"]}
+    assert give(dispatcher, urgent, world.ines, found["start"], [move], "Trapped").status_code == 200
+    moved = fresh(crew)
+    assert (moved.technician_id, moved.mates, int(moved.start.timestamp())) == (
+        world.ivor.pk, [world.ines.pk], way["starts"],
+    )  # fmt: skip
 
 
 def test_what_breaks_a_promise_of_another_asks_why(world, dispatcher):

@@ -70,6 +70,8 @@ def test_to_be_asked_nobody_is_told_and_somebody_calls(world, dispatcher, elsewh
     assert (fresh(elsewhere).state, told()) == ("placed", {})
     [call] = dispatcher.get("/messages/calls").json()
     assert call["why"].startswith("Ask whether the other day suits: promised Tue 24 Nov")
+    assert send(dispatcher, elsewhere, "ask").status_code == 200
+    assert len(dispatcher.get("/messages/calls").json()) == 1  # asked for twice, called once
 
 
 def test_on_its_own_day_nothing_is_asked_even_outside_the_window(world, dispatcher):

@@ -69,9 +69,10 @@ def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
 def to_be_called(visit: Visit, *, now: datetime, why: str) -> Call:
     """Put the customer of a visit on the list of those whom somebody has to call."""
     draft = to_customer(visit, "")
-    call = Call.objects.create(
-        visit=visit, version=visit.version, name=draft.name, phone=draft.address[:40], made_at=now,
-        why=why if len(why) <= 300 else f"{why[:298]}…”",
+    # Asked for twice, they are called once.
+    call, _made = Call.objects.get_or_create(
+        visit=visit, version=visit.version, why=why if len(why) <= 300 else f"{why[:298]}…”", done_at=None,
+        defaults={"name": draft.name, "phone": draft.address[:40], "made_at": now},
     )  # fmt: skip
     live.announce("message")
     return call

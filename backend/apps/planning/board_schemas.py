@@ -145,11 +145,12 @@ class ElsewhereOut(Schema):
 
 
 class GivesWayOut(Schema):
-    """A visit that urgent work displaces: when it would begin then, what of it no longer holds, and where else it could
-    go without breaking anything."""
+    """A visit that urgent work displaces: who leads it, when it would begin then, what of it no longer holds, and where
+    else it could go without breaking anything."""
 
     visit_id: int
     version: int
+    technician_id: int
     label: str
     promise: PromiseOut | None
     starts: int
@@ -264,7 +265,8 @@ def _gives_way(row: GivesWay) -> dict[str, Any]:
     line, place = row.line, row.elsewhere
     promise = {"start": line.promise.start, "end": line.promise.end} if line.promise else None
     return {
-        "visit_id": line.id, "version": line.version, "label": f"{line.number} {line.site}", "promise": promise,
+        "visit_id": line.id, "version": line.version, "technician_id": line.technician_id,
+        "label": f"{line.number} {line.site}", "promise": promise,
         "starts": -(-row.displaced.starts // 60) * 60, "later_seconds": row.displaced.later,
         "breaks": list(row.displaced.breaks),
         "elsewhere": place and {"name": row.name, **asdict(place)},

@@ -5,9 +5,11 @@ from datetime import time
 from typing import Literal
 
 from apps.company.queries import settings, time_zone
+from apps.orders.commands import VisitFields, fields_of
 from apps.orders.models import Visit
 from core.basics import Interval
 from core.calendars import epoch, local_day, local_time
+from foundation.moments import to_datetime
 
 # The promise is kept, and only the technician is told; the customer agreed to another one; the customer is asked first.
 How = Literal["keep", "changed", "ask"]
@@ -38,6 +40,12 @@ def placed_elsewhere(visit: Visit) -> PlacedElsewhere | None:
     if local_day(promise.start, tz) <= local_day(start, tz) <= local_day(promise.end, tz):
         return None
     return PlacedElsewhere(promise=promise, start=start, window=window_around(start))
+
+
+def fields_agreed(visit: Visit, elsewhere: PlacedElsewhere) -> VisitFields:
+    """The visit's fields with the promise for where it stands now."""
+    start, end = to_datetime(elsewhere.window.start), to_datetime(elsewhere.window.end)
+    return fields_of(visit, promise_start=start, promise_end=end)
 
 
 def window_around(start: int) -> Interval:

@@ -6,19 +6,17 @@ from datetime import datetime
 
 from django.db import transaction
 
-from apps.orders import commands as orders
 from apps.orders.commands import TOLD
 from apps.orders.models import Visit
 from apps.planning.commands.board import edit, lock_day, place, unplace
 from apps.planning.commands.sending import send
 from apps.planning.commands.undoing import went_on
-from apps.planning.settling import PlacedElsewhere, placed_elsewhere
+from apps.planning.settling import PlacedElsewhere, fields_agreed, placed_elsewhere
 from core.orders import VisitState
 from core.planning import Verdict
 from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
-from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -99,9 +97,7 @@ def _make_room(actor: Actor, now: datetime, move: Move, because: str, step: int)
 
 
 def _promised_now(actor: Actor, now: datetime, visit: Visit, elsewhere: PlacedElsewhere) -> Visit:
-    placed = visit.changes.latest("id")
-    start, end = to_datetime(elsewhere.window.start), to_datetime(elsewhere.window.end)
-    fields = orders.fields_of(visit, promise_start=start, promise_end=end)
+    placed, fields = visit.changes.latest("id"), fields_agreed(visit, elsewhere)
     return edit(actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields, step=placed.step)
 
 

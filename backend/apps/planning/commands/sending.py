@@ -10,13 +10,12 @@ from apps.orders import commands as orders
 from apps.orders.events import CustomerToCall, Told
 from apps.orders.models import Visit
 from apps.planning import queries
-from apps.planning.settling import How, PlacedElsewhere, placed_elsewhere
+from apps.planning.settling import How, PlacedElsewhere, fields_agreed, placed_elsewhere
 from core.orders import Step
 from core.roles import Action
 from foundation import audit, events
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
-from foundation.moments import to_datetime
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -55,7 +54,9 @@ def send(*, actor: Actor, now: datetime, visit_id: int, version: int, how: How |
         return _ask(actor, now, visit, elsewhere)
     if how == "keep":
         return _send(actor, now, visit, tells="technicians")
-    return _send(actor, now, change_promise(actor, now, visit, elsewhere))
+    fields = fields_agreed(visit, elsewhere)
+    agreed, _before = orders.change_visit(actor=actor, now=now, visit_id=visit_id, version=version, fields=fields)
+    return _send(actor, now, agreed)
 
 
 def _send(actor: Actor, now: datetime, visit: Visit, *, tells: Told = "everybody") -> Visit:
@@ -72,16 +73,6 @@ def _ask(actor: Actor, now: datetime, visit: Visit, elsewhere: PlacedElsewhere) 
         sentence="has the customer asked about the other day before it is sent",
     )  # fmt: skip
     return visit
-
-
-def change_promise(actor: Actor, now: datetime, visit: Visit, elsewhere: PlacedElsewhere) -> Visit:
-    """The customer agreed to the window around the place it has now."""
-    start, end = to_datetime(elsewhere.window.start), to_datetime(elsewhere.window.end)
-    fields = orders.fields_of(visit, promise_start=start, promise_end=end)
-    changed, _before = orders.change_visit(
-        actor=actor, now=now, visit_id=visit.pk, version=visit.version, fields=fields
-    )
-    return changed
 
 
 @transaction.atomic

@@ -5035,8 +5035,8 @@ export interface components {
         };
         /**
          * GivesWayOut
-         * @description A visit that urgent work displaces: when it would begin then, what of it no longer holds, and where else it could
-         *     go without breaking anything.
+         * @description A visit that urgent work displaces: who leads it, when it would begin then, what of it no longer holds, and where
+         *     else it could go without breaking anything.
          */
         GivesWayOut: {
             /** Breaks */
@@ -5049,6 +5049,8 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Starts */
             starts: number;
+            /** Technician Id */
+            technician_id: number;
             /** Version */
             version: number;
             /** Visit Id */

@@ -24,6 +24,7 @@ const rescuer = (technician_id: number, name: string, more = {}) => ({
 const way = (visit_id: number, more = {}) => ({
   visit_id,
   version: 4,
+  technician_id: 9,
   label: `W-${visit_id} Mill`,
   promise: { start: at(11), end: at(12) },
   starts: at(12, 20),

@@ -16,7 +16,8 @@ interface Props {
 export function OutlookCell({ area, skill, cell }: Props) {
   const [open, setOpen] = useState(false);
   if (cell.shifts === 0 && cell.promised === 0) return <td className="px-2 py-1 text-ink-soft">nobody</td>;
-  const left = cell.left / 3600;
+  // To the tenth that is shown: no hour less than none is written as -0.0.
+  const left = Math.round(cell.left / 360) / 10 || 0;
   const tone = left < 0 ? 'text-bad' : left < 2 ? 'text-warn' : '';
   const share = cell.shifts === 0 ? 1 : Math.min(1, Math.max(0, 1 - cell.left / cell.shifts));
   const title = `${area || 'Whole company'}, ${dayName(moment(cell.day, 720))}`;

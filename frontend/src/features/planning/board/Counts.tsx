@@ -28,13 +28,14 @@ export function BrokenCount({
   onPerson,
 }: Props & { onPerson: (technicianId: number) => void }) {
   const promises = board.visits.filter((visit) => visit.lamp === 'broken').length;
-  const sign = promises ? (
-    <Lamp lamp="broken" />
-  ) : (
-    <b aria-hidden className="text-warn">
-      !
-    </b>
-  );
+  const sign =
+    promises || board.findings.length === 0 ? (
+      <Lamp lamp={promises ? 'broken' : 'dark'} />
+    ) : (
+      <b aria-hidden className="text-warn">
+        !
+      </b>
+    );
   return (
     <Counted sign={sign} count={board.findings.length} words="broken">
       {byPlace(board).map(({ key, visit, rows }) => (

@@ -36,7 +36,7 @@ export function GiveDecision({ visitId, technicianId, busy, error, onGive }: Pro
     onGive(
       start,
       because.trim(),
-      rows.flatMap((row) => moveOf(row, choiceOf(row), technicianId)),
+      rows.flatMap((row) => moveOf(row, choiceOf(row))),
     );
   };
   return (
@@ -110,12 +110,12 @@ function choices(row: SchemaGivesWayOut): [Choice, string][] {
   ];
 }
 
-function moveOf(row: SchemaGivesWayOut, choice: Choice, technicianId: number): SchemaMoveIn[] {
+function moveOf(row: SchemaGivesWayOut, choice: Choice): SchemaMoveIn[] {
   const { visit_id, version, elsewhere: place } = row;
-  // Its plan says then what will be.
+  // Its plan says then what will be; whoever leads it goes on leading it.
   if (choice === 'later')
     return row.later_seconds >= 60
-      ? [{ visit_id, version, technician_id: technicianId, start: row.starts }]
+      ? [{ visit_id, version, technician_id: row.technician_id, start: row.starts }]
       : [];
   if (choice === 'backlog' || !place) return [{ visit_id, version }];
   return [{ visit_id, version, technician_id: place.technician_id, start: place.start }];
