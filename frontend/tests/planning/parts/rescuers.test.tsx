@@ -113,7 +113,7 @@ describe('urgent work', () => {
       expect(askedOf('POST /api/planning/visits/7/give')[0]?.body).toMatchObject({
         moves: [
           { visit_id: 2, version: 4, technician_id: 2, start: at(11, 30) },
-          { visit_id: 3, version: 4 },
+          { visit_id: 3, version: 4, technician_id: 9, start: at(13) },
         ],
       }),
     );
