@@ -102,7 +102,10 @@ def test_a_week_is_opened_linked_to_and_left_as_it_was(page):
     expect(page.get_by_role("heading", name=re.compile(r"^Airfield · \d+"))).to_be_visible()
     assert "span=7" in page.url
     assert "group=depot" in page.url
+    page.get_by_role("link", name="Board", exact=True).click()
+    expect(page).to_have_url(re.compile("span=7"))
     page.get_by_role("link", name="Orders", exact=True).click()
+    expect(page.get_by_role("heading", name="Orders", exact=True)).to_be_visible()
     page.get_by_role("link", name="Board", exact=True).click()
     expect(page.locator("button[data-day]")).to_have_count(7)
     page.locator("button[data-day]").nth(2).click()

@@ -9,7 +9,7 @@ import {
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt } from '@/features/planning';
+import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/planning';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
 import { onceListening } from '@/shared/live';
@@ -100,11 +100,12 @@ const routes = root.addChildren([
       path: '/board',
       component: BoardPage,
       validateSearch: boardSearch,
-      // An address that says nothing opens the board as this person left it.
-      beforeLoad: async ({ search, cause }) => {
-        if (cause !== 'enter' || Object.keys(search).length > 0) return;
+      // An address that says nothing opens the board as this person left it, also from the board itself:
+      // "Orders" and at once "Board" never left it.
+      beforeLoad: async ({ search }) => {
+        if (!saysNothing(search)) return;
         const left = leftAt((await session()).account?.email ?? '', isoDay(serverNow()));
-        if (Object.keys(left).length > 0) throw redirect({ to: '/board', search: left, replace: true });
+        if (!saysNothing(left)) throw redirect({ to: '/board', search: left, replace: true });
       },
     }),
     createRoute({

@@ -1,3 +1,3 @@
 export { BoardPage } from './board/BoardPage';
-export { boardSearch, leftAt } from './search';
+export { boardSearch, leftAt, saysNothing } from './search';
 export { fetchFirst, fetchHeads } from './queries';
