@@ -38,11 +38,12 @@ class Running:
 
 
 @contextmanager
-def running(*, days: int = 1, waiting: int = 0) -> Iterator[Running]:
+def running(*, days: int = 1, waiting: int = 0, ahead: int = FAR_AHEAD) -> Iterator[Running]:
     env = base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}
     manage(env, "prepare")
     manage(env, "load_demo")
-    manage(env, "load_crowd", str(FAR_AHEAD), "--days", str(days), "--open", str(waiting))
+    if days:
+        manage(env, "load_crowd", str(ahead), "--days", str(days), "--open", str(waiting))
     processes = Processes(env, log_prefix="bench-")
     port = free_port(8240)
     try:
@@ -88,6 +89,20 @@ def judge(figures: Figures) -> None:
             server.post("/planning/judge", json=body)
 
         figures.take("judge: one drag step over HTTP", ask, repeat=60, wanted="< 100 ms")
+
+
+def rescuers(figures: Figures) -> None:
+    """Who can be there first: the demo's own people, then 200 technicians with 1,200 visits on the running day."""
+    for crowded in (False, True):
+        with running(days=1 if crowded else 0, ahead=0) as server:
+            visits = [row["id"] for row in server.post("/planning/backlog", json={})["visits"]][:10]
+            turn = iter(visits * 3)
+            found: list = server.get(f"/planning/visits/{visits[0]}/rescuers")  # type: ignore[assignment]
+            print(f"  {len(found['rescuers'])} could go")
+            figures.take(
+                f"who can be there first: {'200 technicians' if crowded else 'the demo'}",
+                lambda turn=turn: server.get(f"/planning/visits/{next(turn)}/rescuers"), wanted="< 500 ms",
+            )  # fmt: skip
 
 
 def beside(figures: Figures) -> None:

@@ -9,7 +9,7 @@ from core.calendars import local_time
 from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop, VisitSpec
-from core.planning.rules import GRAIN
+from core.planning.rules import GRAIN, fit_rules
 from core.planning.timetable import Kind, Timetable
 from core.roads.travel import Travel
 
@@ -57,7 +57,7 @@ class Verdict:
         return tuple(reason.sentence for reason in self.reasons if reason.weight == weight)
 
 
-def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Verdict:
+def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None, before: Timetable | None = None) -> Verdict:
     """What happens to `day` when `stop` is put on it (or moved there within it).
 
     Parameters
@@ -66,8 +66,11 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None) -> Ve
         The day as it is, with or without the visit.
     stop
         The visit at its new start.
+    before
+        The day without the visit, evaluated, for whoever judges many starts; None: it is done here.
     """
-    before = evaluate_day(day.without(stop.visit.id), travel, now=now)
+    if before is None:
+        before = evaluate_day(day.without(stop.visit.id), travel, now=now)
     after = evaluate_day(day.with_stop(stop), travel, now=now)
     broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
     worse = [found for found in after.broken if found.visit_id != stop.visit.id and is_new(found, before)]
@@ -134,18 +137,27 @@ def first_fit(
     warned
         Also where it would be warned of something, such as the area; never where a reason is asked for.
     """
-    if day.shift is None:
+    if day.shift is None or _never_fits(day, visit, warned=warned):
         return None
+    before = evaluate_day(day.without(visit.id), travel, now=now)
     hours = within or Interval(start=day.shift.hours.start, end=day.shift.last_end)
     begins = max(hours.start, now or 0)
     for start in range(-(-begins // step) * step, hours.end, step):
-        verdict = judge(day, Stop(visit=visit, start=start), travel, now=now)
+        verdict = judge(day, Stop(visit=visit, start=start), travel, now=now, before=before)
         times = verdict.timetable.stop(visit.id)
         assert times is not None
         fits = verdict.is_plain or (warned and verdict.allowed and not verdict.questions)
         if fits and times.starts == start and not verdict.pushed:
             return start, verdict
     return None
+
+
+def _never_fits(day: Day, visit: VisitSpec, *, warned: bool) -> bool:
+    """Whether something speaks against the visit at any hour, so that no start has to be tried."""
+    assert day.shift is not None
+    stop = Stop(visit=visit, start=day.shift.hours.start)
+    found = (*_locked(stop), *fit_rules(day, stop))
+    return any(row.refuses or row.asks for row in found) if warned else bool(found)
 
 
 def _locked(stop: Stop) -> Iterator[Broken]:
@@ -189,6 +201,10 @@ def _reason(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
 def _facts(day: Day, stop: Stop, after: Timetable, extra: int) -> Iterator[Reason]:
     times = after.stop(stop.visit.id)
     assert times is not None
+    usual, own = stop.visit.duration, stop.visit.seconds_for(day.technician.id)
+    if usual is not None and own is not None and own != usual:
+        sentence = f"{minutes_in_words(own)} of work by the visits {day.technician.name} has done, usually "
+        yield Reason(weight="note", sentence=sentence + minutes_in_words(usual))
     promise = stop.visit.promise
     if promise is not None and promise.holds(times.starts):
         room = minutes_in_words(promise.end - times.starts)

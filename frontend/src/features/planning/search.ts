@@ -142,7 +142,8 @@ export function leftAt(account: string, today: string): BoardSearch {
   }
 }
 
-export const saysNothing = (search: BoardSearch) => Object.values(search).every((value) => value === undefined);
+export const saysNothing = (search: BoardSearch) =>
+  Object.values(search).every((value) => value === undefined);
 
 export function leave(account: string, today: string, search: BoardSearch) {
   const kept = { ...search };
