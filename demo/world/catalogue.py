@@ -40,6 +40,7 @@ MORE: dict[str, dict[str, Any]] = {
     "lamp": {"parts": {"Car lamp": 2}, "promise_minutes": 240},
     "rope": {
         "crew": 2,
+        "certificates": ["Rope access"],
         "tasks": ["Secure the car and counterweight", "Change the ropes", "Set the tension", "Test with full load"],
         "parts": {"Suspension rope, m": 60, "Rope socket": 8},
         "questions": [

@@ -13,7 +13,9 @@ from apps.company.commands import found_company
 from apps.company.models import RecordFields
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.search import make_findable
+from apps.orders.commands.learning import learn_lengths
 from apps.orders.models import Visit, WorkOrder
+from apps.orders.queries import learned_lengths
 from apps.roads.queries import map_layer
 from core.calendars import epoch, zone
 from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
@@ -76,8 +78,10 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
         random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs,
         editions=editions,
     )  # fmt: skip
-    make_week(week)
     make_history(week)
+    learn_lengths(now=to_datetime(now))
+    week.learned = learned_lengths(job.pk for job in jobs.values())
+    make_week(week)
     make_standing(week)
     make_vans(week)
     make_requests(random, sites, jobs, now)
@@ -104,6 +108,19 @@ def _empty() -> None:
         cursor.execute(f"TRUNCATE {', '.join(tables)} RESTART IDENTITY CASCADE")
 
 
+def _only_these(people: People) -> None:
+    """A site that only two technicians may be sent to, with work that waits there and nothing that is planned."""
+    taken = Visit.objects.filter(technician__isnull=False, state__in=["placed", "sent", "accepted"])
+    waiting = Visit.objects.filter(state="open").exclude(order__site__in=taken.values("order__site")).exclude(needs={})
+    visit = waiting.select_related("order__site").order_by("id")[0]
+    able = [
+        row
+        for row in people.technicians
+        if all(people.levels[row.pk].get(skill, 0) >= least for skill, least in visit.needs.items())
+    ]
+    visit.order.site.required.add(*able[:2])
+
+
 def _particulars(sites: list[Site], people: People, now: int) -> None:
     """What makes records look lived in: tags, purchase orders, hours, people wanted, warranties, parts of parts."""
     Customer.objects.filter(name__in=NEEDS_PO).update(
@@ -117,6 +134,7 @@ def _particulars(sites: list[Site], people: People, now: int) -> None:
         site.save(update_fields=["opening", "extra"])
         site.preferred.add(people.technicians[number])
         site.refused.add(people.technicians[-1 - number])
+    _only_these(people)
     for asset in Asset.objects.filter(site__in=sites[:12]).order_by("id"):
         asset.warranty_until = to_datetime(now).date() + timedelta(days=30 * (asset.pk % 24))
         asset.extra = {"load": 630 + 370 * (asset.pk % 3)}

@@ -1,6 +1,6 @@
 """What the field has stamped by now, for the visits of one technician in order of their start."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import date
 from zoneinfo import ZoneInfo
 
@@ -20,9 +20,13 @@ OUTCOMES = (
 
 
 def stamps_of(
-    visits: list[Visit], now: int, random: np.random.Generator, *, overruns: bool, tz: ZoneInfo
-) -> Iterator[VisitStamp]:
-    """Set each visit's state and times by what the clock says, and give the stamps that led there."""
+    visits: list[Visit], now: int, random: np.random.Generator, *, overruns: bool, tz: ZoneInfo,
+    length_of: Callable[[Visit], int],
+) -> Iterator[VisitStamp]:  # fmt: skip
+    """Set each visit's state and times by what the clock says, and give the stamps that led there.
+
+    `length_of`: seconds that whoever goes is expected to take.
+    """
     today = local_day(now, tz)
     busy_until = 0
     first_today = True
@@ -35,7 +39,7 @@ def stamps_of(
             yield from _ahead(visit, now, random, day, today)
             continue
         begun = max(start + int(random.integers(-4, 6)) * 60, busy_until + 300)
-        length = int((visit.duration_seconds or 3600) * random.uniform(0.85, 1.08))
+        length = int(length_of(visit) * random.uniform(0.85, 1.08))
         if overruns and day == today and first_today:
             length *= 4
         first_today = first_today and day != today

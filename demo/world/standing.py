@@ -15,6 +15,7 @@ from foundation.moments import to_datetime
 
 PAPERS = ("Lift mechanic", "First aid", "Working at height", "Pressure equipment", "Electrical work", "Rope access")
 # By place in the list of technicians: who goes together as a rule, and who just often does.
+ROPES = "Rope access"
 CREWS = {"Riggers": (18, 19), "Hydraulics": (6, 7, 8)}
 OFTEN = ((18, 19), (6, 7), (9, 12), (3, 5))
 TIMES_TOGETHER = 7
@@ -30,7 +31,7 @@ def make_standing(week: Week) -> None:
     """Write all of it. Its own dice: the week stays as it is."""
     dice = np.random.default_rng(9)
     technicians = week.people.technicians
-    _certificates(technicians, week.today, dice)
+    _certificates(week, dice)
     for name, places in CREWS.items():
         crew = Crew.objects.create(name=name)
         CrewMember.objects.bulk_create(
@@ -50,9 +51,9 @@ def make_standing(week: Week) -> None:
     _together_tomorrow(week, technicians[18], technicians[19])
 
 
-def _certificates(technicians: list[Technician], today: date, dice: np.random.Generator) -> None:
-    rows = []
-    for number, technician in enumerate(technicians):
+def _certificates(week: Week, dice: np.random.Generator) -> None:
+    rows, today = [], week.today
+    for number, technician in enumerate(week.people.technicians):
         for offset in range(2 + number % 2):
             # A few run out soon, and one has run out.
             days = -12 if number == 5 and offset == 0 else int(dice.integers(9, 900))
@@ -60,6 +61,12 @@ def _certificates(technicians: list[Technician], today: date, dice: np.random.Ge
             name = PAPERS[(number + 2 * offset) % len(PAPERS)]
             number_ = f"{name[:2].upper()}-{int(dice.integers(1000, 9999))}"
             rows.append(Certificate(technician=technician, name=name, number=number_, valid_until=until))
+    riggers = [row for row in week.people.technicians if "Rigging" in week.people.levels[row.pk]]
+    for number, rigger in enumerate(riggers):
+        # What rope work asks for; the last one's runs out after this week.
+        days = 9 if number == len(riggers) - 1 else 240
+        until = today + timedelta(days=days)
+        rows.append(Certificate(technician=rigger, name=ROPES, number=f"RO-{4100 + number}", valid_until=until))
     Certificate.objects.bulk_create(rows)
 
 

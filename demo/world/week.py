@@ -1,8 +1,10 @@
 """A running week: yesterday finished, today half-way, the next days partly full, and a backlog."""
 
 from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
+from functools import partial
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -16,6 +18,7 @@ from apps.people.models import Absence, Technician
 from apps.roads.queries import travel_among
 from core.basics import Place
 from core.calendars import epoch
+from core.learning import Learned
 from core.orders import VisitState, order_state
 from demo.world.people import People
 from demo.world.stamps import stamps_of
@@ -44,6 +47,7 @@ class Week:
     orders: list[WorkOrder] = field(default_factory=list)
     visits: list[Visit] = field(default_factory=list)
     stamps: list[VisitStamp] = field(default_factory=list)
+    learned: Mapping[int, Learned] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         places = [place_of(site) for site in self.sites]
@@ -55,6 +59,11 @@ class Week:
 
     def index(self, place: Place) -> int:
         return self.travel.matrix.index[place]
+
+    def length(self, technician_id: int, job_type_id: int, seconds: int) -> int:
+        """Seconds, as history has it of whoever goes: the days are planned as a dispatcher would."""
+        learned = self.learned.get(job_type_id)
+        return learned.for_duration(seconds).get(technician_id, seconds) if learned else seconds
 
     def workday(self, offset: int) -> date:
         """The working day that many working days from today."""
@@ -117,7 +126,7 @@ def _fill_day(week: Week, technician: Technician, day: date, fullness: float) ->
         begins = _round_up(free + drive)
         if not rested and begins > epoch(day, time(11, 45), week.tz):
             begins, rested = _round_up(begins + 2400), True
-        length = (job.minutes or 60) * 60
+        length = week.length(technician.pk, week.jobs[job.code].pk, (job.minutes or 60) * 60)
         home = week.travel.leg(
             week.index(place_of(site)), week.index(Place(technician.depot.lon, technician.depot.lat)), begins + length
         ).seconds
@@ -225,9 +234,14 @@ def _tell_today(week: Week) -> None:
         by_technician[visit.technician_id or 0].append(visit)
     # A long job that ran over: what comes after it will be late.
     late = week.people.technicians[4].pk
+    length_of = partial(_length_of, week)
     for key, visits in by_technician.items():
         visits.sort(key=lambda visit: visit.start or to_datetime(0))
-        week.stamps += stamps_of(visits, week.now, week.random, overruns=key == late, tz=week.tz)
+        week.stamps += stamps_of(visits, week.now, week.random, overruns=key == late, tz=week.tz, length_of=length_of)
+
+
+def _length_of(week: Week, visit: Visit) -> int:
+    return week.length(visit.technician_id or 0, visit.order.job_type_id or 0, visit.duration_seconds or 3600)
 
 
 def _backlog(week: Week) -> None:

@@ -15,9 +15,12 @@ from apps.company.models import Area, Depot
 from apps.company.numbers import take_number
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.search import make_findable
-from apps.orders import queries as order_queries
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.planning import asking
+from apps.planning.planner import offers as planner_offers
+from apps.planning.planner import server
+from apps.planning.planner import world as planner_world
 from apps.roads.queries import find_addresses, map_layer
 from core.calendars import epoch, zone
 from core.roles import Role
@@ -39,9 +42,8 @@ def _quick_passwords(settings: Any) -> None:
 
 
 @pytest.fixture(autouse=True)
-def _nothing_learned(monkeypatch: Any) -> None:
-    """What a process has learned from one company is nothing to the next test's."""
-    monkeypatch.setattr(order_queries, "_learned", None)
+def _no_zone_kept(monkeypatch: Any) -> None:
+    """What a process has kept of one company is nothing to the next test's."""
     monkeypatch.setattr(company_queries, "_zone", None)
 
 
@@ -119,6 +121,22 @@ def world(db: None) -> World:
         code="door", name="Noisy door", duration_seconds=2700, priority=4, needs={"Door drives": 1}
     )
     return World(accounts=accounts, ines=ines, ivor=ivor, customer=customer, site=site, asset=asset, door_job=job)
+
+
+@pytest.fixture
+def planner_here(monkeypatch: Any) -> None:
+    """The planner's answers without its process: the same code, on the same database."""
+
+    def ask(path: str, **asked: Any) -> Any:
+        if path == "/expect":
+            return planner_offers.expect()
+        if path == "/openings":
+            planner_world._worlds.clear()
+            return planner_world.openings(**{**asked, "first": date.fromisoformat(asked["first"])})
+        planner_offers._world = None
+        return server.offers(None, server.OffersAsked(**asked))  # type: ignore[arg-type]
+
+    monkeypatch.setattr(asking, "_ask", ask)
 
 
 @dataclass

@@ -1,7 +1,7 @@
 """Offering a time over the API: what is sold is held, and no window is sold twice."""
 
 import threading
-from datetime import date, timedelta
+from datetime import timedelta
 from types import SimpleNamespace
 
 import pytest
@@ -11,11 +11,8 @@ from django.test import Client
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Absence, TechnicianSkill, WeeklyShiftRow
-from apps.planning import asking
 from apps.planning.models import Change
 from apps.planning.planner import offers as planner
-from core.basics import Interval
-from core.planning.offers import Wish
 from foundation import audit, clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -25,21 +22,7 @@ TUESDAY = MONDAY + timedelta(days=1)
 MORNING = {"start": at(8, day=TUESDAY), "end": at(10, day=TUESDAY)}
 
 
-@pytest.fixture(autouse=True)
-def _planner_in_this_process(monkeypatch):
-    """The planner's answers without its process: the same code, on the same database."""
-
-    def ask(path, *, draft=None, start=None, end=None, **wish):
-        if path == "/expect":
-            return planner.expect()
-        planner._world = None
-        window = Interval(start=start, end=end) if start is not None else None
-        days = {key: date.fromisoformat(wish[key]) for key in ("not_before", "not_after") if wish.get(key)}
-        wish = {"part": wish.get("part", ""), "weekdays": frozenset(wish.get("weekdays", ())), **days}
-        own = planner.Draft(**{**draft, "opening": tuple(draft["opening"])})
-        return planner.offers(draft=own, wish=Wish(**wish), window=window)
-
-    monkeypatch.setattr(asking, "_ask", ask)
+pytestmark = pytest.mark.usefixtures("planner_here")
 
 
 def call(world, **more):

@@ -58,13 +58,13 @@ def test_yesterday_is_finished_and_the_days_ahead_are_partly_full():
     assert set(ahead) <= {"placed", "sent", "accepted"}
 
 
-def test_a_year_of_finished_visits_teaches_who_takes_how_long(monkeypatch):
-    monkeypatch.setattr(order_queries, "_learned", None)  # what another test's company has taught
+def test_a_year_of_finished_visits_teaches_who_takes_how_long():
     load()
     assert Visit.objects.filter(state="reviewed").count() == 3000
-    learned = order_queries.learned_durations()
+    jobs = {job.name: job.pk for job in JobType.objects.all()}
+    learned = order_queries.learned_lengths(jobs.values())
     assert len(learned) > 15
-    upkeep = learned["Monthly upkeep"]
+    upkeep = learned[jobs["Monthly upkeep"]]
     assert upkeep.count > 100
     assert len(upkeep.for_duration(3600)) > 3  # some are quicker, some slower
 

@@ -32,6 +32,7 @@ class JobTypeFields:
     duration_seconds: int | None = None
     priority: int = 3
     needs: Mapping[str, int] = field(default_factory=dict)
+    certificates: Sequence[str] = ()
     crew: int = 1
     advice: str = ""
     tasks: Sequence[str] = ()
@@ -128,6 +129,7 @@ def _checked(fields: JobTypeFields) -> dict[str, Any]:
     values["tasks"] = [task.strip() for task in fields.tasks if task.strip()]
     values["lines"] = [dict(line) for line in fields.lines if str(line.get("description") or "").strip()]
     values["visits"] = [dict(visit) for visit in fields.visits]
+    values["certificates"] = list(dict.fromkeys(name.strip() for name in fields.certificates if name.strip()))
     values["name"] = fields.name.strip()
     values["offers"] = _own_offers(fields.offers)
     return values

@@ -10,11 +10,12 @@ from foundation.models import Versioned
 class JobType(Versioned):
     """A template of a work order, as it is now; orders keep the edition they were made with.
 
-    `needs` is the least level (1-5) by skill name, `tasks` are sentences in order, `questions` the checklist and
-    `fields` what an order of this type is asked besides (both core.forms). `parts` is a quantity by name, `lines`
-    are {description, quantity}. `worth` is what such an order usually brings, in whole units of the company's
-    currency. `visits` are further visits after the first, see core.orders.chains. `offers` overrides the company's
-    settings for offering a time.
+    `needs` is the least level (1-5) by skill name, `certificates` are names of papers that whoever goes must hold on
+    that day (also for orders made before: the law does not ask when an order was made), `tasks` are sentences in
+    order, `questions` the checklist and `fields` what an order of this type is asked besides (both core.forms).
+    `parts` is a quantity by name, `lines` are {description, quantity}. `worth` is what such an order usually brings,
+    in whole units of the company's currency. `visits` are further visits after the first, see core.orders.chains.
+    `offers` overrides the company's settings for offering a time.
     """
 
     code = models.CharField(max_length=40, unique=True)
@@ -22,6 +23,7 @@ class JobType(Versioned):
     duration_seconds = models.PositiveIntegerField(null=True)
     priority = models.PositiveSmallIntegerField(default=3)
     needs = models.JSONField(default=dict)
+    certificates = models.JSONField(default=list)
     advice = models.CharField(max_length=300, blank=True)
     crew = models.PositiveSmallIntegerField(default=1)
     tasks = models.JSONField(default=list)

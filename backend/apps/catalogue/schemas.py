@@ -19,6 +19,7 @@ class JobTypeOut(Schema):
     duration_seconds: int | None
     priority: int
     needs: dict[str, int]
+    certificates: list[str]
     crew: int
     advice: str
     tasks: list[str]
@@ -63,6 +64,7 @@ class JobTypeIn(Schema):
     duration_seconds: int | None = Field(None, ge=60, le=MAX_DURATION)
     priority: int = Field(3, ge=1, le=5)
     needs: dict[str, Level] = Field(default_factory=dict)
+    certificates: list[Annotated[Text, Field(min_length=1, max_length=80)]] = Field(default_factory=list, max_length=20)
     crew: int = Field(1, ge=1, le=8)
     advice: Text = Field("", max_length=300)
     tasks: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=60)

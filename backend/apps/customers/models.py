@@ -61,7 +61,10 @@ class Contact(Versioned):
 
 
 class Site(Versioned):
-    """A place we go to. `area` is None outside every area; `opening` is seven spans, empty: always open."""
+    """A place we go to. `area` is None outside every area; `opening` is seven spans, empty: always open.
+
+    Where technicians are `required`, nobody else is sent.
+    """
 
     customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="sites")
     name = models.CharField(max_length=160)
@@ -73,6 +76,7 @@ class Site(Versioned):
     opening = ArrayField(models.CharField(max_length=11, blank=True), default=list, blank=True)
     preferred = models.ManyToManyField("people.Technician", related_name="preferred_at", blank=True)
     refused = models.ManyToManyField("people.Technician", related_name="refused_at", blank=True)
+    required = models.ManyToManyField("people.Technician", related_name="required_at", blank=True)
     extra = models.JSONField(default=dict)
 
     class Meta:

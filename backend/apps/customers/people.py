@@ -16,6 +16,11 @@ def preferred_at(site_ids: Iterable[int]) -> dict[int, frozenset[int]]:
     return _people(Site.preferred.through, site_ids)
 
 
+def required_at(site_ids: Iterable[int]) -> dict[int, frozenset[int]]:
+    """Ids of the only technicians that may be sent to a site, by site; sites that take anybody are left out."""
+    return _people(Site.required.through, site_ids)
+
+
 def _people(through: object, site_ids: Iterable[int]) -> dict[int, frozenset[int]]:
     found: defaultdict[int, set[int]] = defaultdict(set)
     # Few sites say anything: all that do are read, rather than naming every site of a board.

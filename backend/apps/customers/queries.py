@@ -32,7 +32,7 @@ __all__ = [
 def customer(customer_id: int) -> Customer:
     """A customer with contacts, sites and assets; one that was merged leads to where it went."""
     rows = Customer.objects.select_related("payer", "merged_into").prefetch_related(
-        "contacts", "sites__assets", "sites__area", "sites__preferred", "sites__refused"
+        "contacts", "sites__assets", "sites__area", "sites__preferred", "sites__refused", "sites__required"
     )
     found = rows.filter(pk=customer_id).first()
     if found is None:

@@ -79,6 +79,7 @@ class SiteWithAssetsOut(SiteOut):
     assets: list[AssetOut]
     preferred: list[NamedOut]
     refused: list[NamedOut]
+    required: list[NamedOut]
     extra: dict[str, Any]
 
 
@@ -200,6 +201,7 @@ class SiteFieldsIn(Schema):
     opening: list[Annotated[Text, Field(max_length=11)]] = Field(default_factory=list, max_length=7)
     preferred: list[Id] = Field(default_factory=list, max_length=50)
     refused: list[Id] = Field(default_factory=list, max_length=50)
+    required: list[Id] = Field(default_factory=list, max_length=50)
     extra: dict[str, Any] = Field(default_factory=dict)
 
     def fields(self) -> SiteFields:
@@ -261,7 +263,8 @@ def _site(site: Site) -> dict[str, Any]:
     return {
         **SiteOut.from_orm(site).dict(),
         "assets": [AssetOut.from_orm(asset) for asset in _in_order(list(site.assets.all()))],
-        "preferred": list(site.preferred.all()), "refused": list(site.refused.all()), "extra": site.extra,
+        "preferred": list(site.preferred.all()), "refused": list(site.refused.all()),
+        "required": list(site.required.all()), "extra": site.extra,
     }  # fmt: skip
 
 

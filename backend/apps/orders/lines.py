@@ -21,6 +21,8 @@ class VisitLine:
     state: VisitState
     title: str
     job_type: str | None
+    job_type_id: int | None
+    certificates: tuple[str, ...]
     customer: str
     site: str
     site_id: int
@@ -58,7 +60,8 @@ class VisitLine:
 
 # In the order in which `_line` takes them.
 _COLUMNS = (
-    "id", "version", "order_id", "state", "order__title", "order__job_type__name", "order__customer__name",
+    "id", "version", "order_id", "state", "order__title", "order__job_type__name",
+    "order__job_type_id", "order__job_type__certificates", "order__customer__name",
     "order__site__name", "order__site_id",
     "order__site__address", "order__site__lon", "order__site__lat", "order__site__area__name",
     "priority", "duration_seconds", "needs", "promise_start", "promise_end", "earliest", "due", "technician_id",
@@ -77,7 +80,8 @@ def line_of(visit: Visit) -> VisitLine:
     order, site = visit.order, visit.order.site
     return _line(
         visit.pk, visit.version, visit.order_id, visit.state, order.title,
-        order.job_type.name if order.job_type else None, order.customer.name, site.name, site.pk, site.address,
+        order.job_type.name if order.job_type else None, order.job_type_id,
+        order.job_type.certificates if order.job_type else None, order.customer.name, site.name, site.pk, site.address,
         site.lon, site.lat, site.area.name if site.area else None, visit.priority, visit.duration_seconds, visit.needs,
         visit.promise_start, visit.promise_end, visit.earliest, visit.due, visit.technician_id, visit.start,
         visit.pinned, visit.departed_at, visit.arrived_at, visit.finished_at, order.number, visit.part, visit.title,
@@ -87,7 +91,8 @@ def line_of(visit: Visit) -> VisitLine:
 
 
 def _line(
-    id_: int, version: int, order_id: int, state: str, title: str, job_type: str | None, customer: str, site: str,
+    id_: int, version: int, order_id: int, state: str, title: str, job_type: str | None,
+    job_type_id: int | None, certificates: list[str] | None, customer: str, site: str,
     site_id: int, address: str, lon: float, lat: float, area: str | None, priority: int, duration: int | None,
     needs: dict[str, Any], promise_start: datetime | None, promise_end: datetime | None, earliest: datetime | None,
     due: datetime | None, technician_id: int | None, start: datetime | None, pinned: bool,
@@ -100,7 +105,7 @@ def _line(
         promise = Interval(start=int(promise_start.timestamp()), end=int(promise_end.timestamp()))
     return VisitLine(
         id=id_, version=version, order_id=order_id, state=VisitState(state), title=part_title or title,
-        job_type=job_type,
+        job_type=job_type, job_type_id=job_type_id, certificates=tuple(certificates or ()),
         customer=customer, site=site, site_id=site_id, address=address, place=Place(lon, lat), area=area,
         priority=priority, duration_seconds=duration, needs=needs, promise=promise, earliest=to_moment(earliest),
         due=to_moment(due), technician_id=technician_id, start=to_moment(start), pinned=pinned,

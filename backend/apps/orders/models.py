@@ -221,3 +221,17 @@ class OpenWorkFile(models.Model):
     uploaded_by = models.ForeignKey("people.Account", on_delete=models.CASCADE)
     accepted_at = models.DateTimeField(null=True)
     made = models.PositiveIntegerField(default=0)
+
+
+class LearnedLength(models.Model):
+    """How long work of a job type takes, and whom, as finished visits teach; see core.learning. Made anew every night,
+    so that whoever asks for a length on one day is given the same one.
+
+    `own` is [seconds, visits] by technician.
+    """
+
+    job_type = models.OneToOneField("catalogue.JobType", primary_key=True, on_delete=models.CASCADE)
+    mean = models.FloatField()
+    spread = models.FloatField()
+    count = models.PositiveIntegerField()
+    own = models.JSONField(default=dict)

@@ -1,21 +1,23 @@
 """Open work from a file: what each row would make or match, and making it."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from django.db import transaction
 from rapidfuzz import process
 
 from apps.catalogue.commands import edition
+from apps.catalogue.filling import Work, filled_in
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import job_types
 from apps.company.numbers import take_numbers
 from apps.company.queries import area_at, settings, time_zone
 from apps.customers.models import Customer, Site
 from apps.customers.search import make_findable
-from apps.orders.models import OpenWorkFile, Visit, WorkOrder
+from apps.orders.commands.creating import NONE_YET, new_links, new_visits
+from apps.orders.models import OpenWorkFile, Visit, VisitLink, WorkOrder
 from apps.people.queries import skill_names
 from apps.roads.queries import find_addresses
 from core.basics import Place, digits_of, phone_key
@@ -250,8 +252,10 @@ def _make(rows: list[PlannedRow], now: datetime, actor: Actor) -> None:
     numbers = take_numbers("order", len(rows), now=now)
     orders = [_order(planned, now, actor, number) for planned, number in zip(rows, numbers, strict=True)]
     WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
-    visits = [_visit(planned, order) for planned, order in zip(rows, orders, strict=True)]
-    Visit.objects.bulk_create(visits, batch_size=BATCH)
+    made = [_visits(planned, order, now) for planned, order in zip(rows, orders, strict=True)]
+    Visit.objects.bulk_create((visit for visits in made for visit in visits), batch_size=BATCH)
+    links = [new_links(visits, _content(order)) for visits, order in zip(made, orders, strict=True)]
+    VisitLink.objects.bulk_create((link for some in links for link in some), batch_size=BATCH)
 
 
 def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
@@ -266,32 +270,34 @@ def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
 def _order(planned: PlannedRow, now: datetime, actor: Actor, number: str) -> WorkOrder:
     row, job = planned.row, planned.job_type
     title = job.name if job else row.description.splitlines()[0][:80]
-    promise, due = row.promise, row.due
+    promise, work = row.promise, _work(planned, now)
     return WorkOrder(
         number=number, customer=planned.customer, site=planned.site, job_type=job, title=title,
         description=row.description,
         contact_phone=row.phone, made_at=now, made_by=actor.name, source="import",
         edition=edition(job, now=now, by=actor.name) if job else None,
-        priority=row.priority or (job.priority if job else 3),
+        priority=work.priority,
         payer_id=planned.customer.payer_id if planned.customer else None,
         payer_address=planned.customer.payer_address if planned.customer else "",
         promise_start=to_datetime(promise.start) if promise else None,
-        promise_end=to_datetime(promise.end) if promise else None, due=to_datetime(due) if due else None,
+        promise_end=to_datetime(promise.end) if promise else None, due=work.due,
     )  # fmt: skip
 
 
-def _visit(planned: PlannedRow, order: WorkOrder) -> Visit:
-    row, job = planned.row, planned.job_type
-    promise = row.promise
-    return Visit(
-        order=order,
-        duration_seconds=row.duration_seconds or (job.duration_seconds if job else None),
-        needs=dict(row.needs) if row.needs is not None else (job.needs if job else {}),
-        crew=job.crew if job else 1,
-        takes=job.parts if job else {},
-        worth=job.worth if job else None,
-        priority=row.priority or (job.priority if job else 3),
-        promise_start=to_datetime(promise.start) if promise else None,
-        promise_end=to_datetime(promise.end) if promise else None,
+def _visits(planned: PlannedRow, order: WorkOrder, now: datetime) -> list[Visit]:
+    promise = planned.row.promise
+    window = (to_datetime(promise.start), to_datetime(promise.end)) if promise else NONE_YET
+    return new_visits(order, _work(planned, now), _content(order), promise=window)
+
+
+def _work(planned: PlannedRow, now: datetime) -> Work:
+    """The row, with what its job type and the company fill in."""
+    row = planned.row
+    return filled_in(
+        planned.job_type, since=now, duration_seconds=row.duration_seconds, needs=row.needs, priority=row.priority,
         due=to_datetime(row.due) if row.due else None,
-    )
+    )  # fmt: skip
+
+
+def _content(order: WorkOrder) -> Mapping[str, Any]:
+    return order.edition.content if order.edition else {}

@@ -1,6 +1,5 @@
 """Reading orders and visits."""
 
-import time
 from collections import Counter
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
@@ -10,9 +9,9 @@ from django.db.models import F, Q
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import Visit, VisitLink, VisitStamp
+from apps.orders.models import LearnedLength, Visit, VisitLink, VisitStamp
 from core.basics import Interval, Place
-from core.learning import Learned, learn
+from core.learning import Learned, OwnPace
 from core.orders import Step, VisitState
 from core.planning import Link, LinkKind
 from foundation import audit
@@ -83,29 +82,16 @@ def standby_visits() -> list[VisitLine]:
     return list(lines_of(Visit.objects.filter(standby__isnull=False, state__in=waiting).order_by("id")))
 
 
-# History changes slowly, and reading a year of it takes a moment.
-LEARNED_FOR_SECONDS = 900
-_learned: tuple[float, dict[str, Learned]] | None = None
-
-
-def learned_durations() -> dict[str, Learned]:
-    """What finished visits teach about each job type, by its name. Kept for a quarter of an hour."""
-    global _learned
-    if _learned is not None and time.monotonic() - _learned[0] < LEARNED_FOR_SECONDS:
-        return _learned[1]
-    finished = Visit.objects.filter(
-        state__in=[VisitState.DONE, VisitState.REVIEWED], arrived_at__isnull=False, finished_at__isnull=False,
-        technician__isnull=False, order__job_type__isnull=False,
-    )  # fmt: skip
-    samples: dict[str, list[tuple[int, int]]] = {}
-    columns = ("order__job_type__name", "technician_id", "arrived_at", "finished_at")
-    for name, technician_id, arrived, finished_at in finished.values_list(*columns):
-        seconds = int((finished_at - arrived).total_seconds())
-        if seconds > 0 and technician_id is not None:
-            samples.setdefault(name, []).append((technician_id, seconds))
-    found = {name: learned for name, rows in samples.items() if (learned := learn(rows)) is not None}
-    _learned = (time.monotonic(), found)
-    return found
+def learned_lengths(job_type_ids: Iterable[int]) -> dict[int, Learned]:
+    """What finished visits teach about job types, by their ids."""
+    rows = LearnedLength.objects.filter(job_type_id__in=set(job_type_ids))
+    return {
+        row.job_type_id: Learned(
+            mean=row.mean, spread=row.spread, count=row.count,
+            own={int(key): OwnPace(seconds=seconds, count=count) for key, (seconds, count) in row.own.items()},
+        )
+        for row in rows
+    }  # fmt: skip
 
 
 def last_technicians(site_ids: Iterable[int]) -> dict[int, int]:

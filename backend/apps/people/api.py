@@ -8,11 +8,13 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
+from apps.company.queries import time_zone
 from apps.people import commands, queries
 from apps.people.models import Account, Skill, Technician
 from apps.people.schemas import (
     AbsenceIn,
     AbsenceOut,
+    CertificateNameOut,
     CrewChangeIn,
     CrewIn,
     CrewOut,
@@ -22,6 +24,7 @@ from apps.people.schemas import (
     SkillOut,
     TechnicianOut,
 )
+from core.calendars import local_day
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -73,6 +76,12 @@ def portrait(request: HttpRequest, technician_id: int) -> HttpResponse:
 def technicians(request: HttpRequest) -> list[Technician]:
     """Everybody who does visits, by name."""
     return queries.technicians()
+
+
+@router.get("/certificates", response=list[CertificateNameOut], auth=Needs(Action.SEE_ORDERS))
+def certificates(request: HttpRequest) -> list[dict[str, Any]]:
+    """The names of all certificates that somebody holds, and how many hold a valid one today."""
+    return queries.certificate_names(on=local_day(int(clock.now().timestamp()), time_zone()))
 
 
 @router.get("/skills", response=list[SkillOut], auth=Needs(Action.USE))

@@ -1,9 +1,10 @@
 """Reading people."""
 
 from collections.abc import Collection, Iterable
-from typing import cast
+from datetime import date
+from typing import Any, cast
 
-from django.db.models import F
+from django.db.models import Count, F, Q
 
 from apps.people.models import Account, Certificate, Crew, Skill, Technician
 from core.roles import Role
@@ -32,6 +33,13 @@ def skills() -> list[Skill]:
 
 def skill_names() -> set[str]:
     return set(Skill.objects.values_list("name", flat=True))
+
+
+def certificate_names(*, on: date) -> list[dict[str, Any]]:
+    """By name: how many technicians hold a certificate that is valid on a day."""
+    valid = Q(valid_until__isnull=True) | Q(valid_until__gte=on)
+    counted = Certificate.objects.values("name").annotate(holders=Count("technician", filter=valid, distinct=True))
+    return [{"name": row["name"], "holders": row["holders"]} for row in counted.order_by("name")]
 
 
 def demo_accounts() -> list[Account]:

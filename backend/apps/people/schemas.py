@@ -94,3 +94,10 @@ class CrewOut(CrewChangeIn):
     def of(cls, crew: Crew) -> Self:
         members = [place.technician_id for place in crew.places.all()]
         return cls(id=crew.pk, version=crew.version, name=crew.name, members=members)
+
+
+class CertificateNameOut(Schema):
+    """`holders`: how many technicians hold a valid one today."""
+
+    name: str
+    holders: int

@@ -1,4 +1,4 @@
-"""A technician's working day: who, from where, when - as values of the core, for the whole company in six queries."""
+"""A technician's working day: who, from where, when - as values of the core, for the whole company in seven queries."""
 
 from collections import defaultdict
 from collections.abc import Collection
@@ -10,12 +10,15 @@ from zoneinfo import ZoneInfo
 from django.db.models import QuerySet
 
 from apps.company.queries import holidays_between
-from apps.people.models import Absence, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, WeeklyShiftRow
 from core.basics import Interval, Place
 from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, shift_on
 from core.planning import TechnicianSpec
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
+
+# A certificate without an end.
+FOR_GOOD = 1 << 40
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -89,10 +92,15 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
     worked_in = Technician.areas.through.objects.filter(area__removed_at__isnull=True, **only)
     for key, area in worked_in.values_list("technician_id", "area__name"):
         areas[key].add(area)
+    papers = _papers(only, tz)
     patterns = _patterns(only)
     absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=day_interval(days[-1], tz).end))
-    specs = {row[0]: TechnicianSpec(id=row[0], name=row[1], skills=skills[row[0]], areas=frozenset(areas[row[0]]))
-             for row in rows}  # fmt: skip
+    specs = {
+        key: TechnicianSpec(
+            id=key, name=name, skills=skills[key], areas=frozenset(areas[key]), certificates=papers.get(key, {})
+        )
+        for key, name, *_more in rows
+    }  # fmt: skip
     holidays = holidays_between(days[0], days[-1])
     found: dict[date, list[WorkingDay]] = {}
     for day in days:
@@ -107,6 +115,18 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
             )
             for key, name, phone, email, depot, lon, lat in rows
         ]  # fmt: skip
+    return found
+
+
+def _papers(only: dict[str, Any], tz: ZoneInfo) -> dict[int, dict[str, int]]:
+    """The last second of each certificate, by technician and name; of two of one name, the one that lasts longer."""
+    found: defaultdict[int, dict[str, int]] = defaultdict(dict)
+    ends: dict[date, int] = {}  # many end on one day
+    for key, name, until in Certificate.objects.filter(**only).values_list("technician_id", "name", "valid_until"):
+        if until is not None and until not in ends:
+            ends[until] = day_interval(until, tz).end - 1
+        last = FOR_GOOD if until is None else ends[until]
+        found[key][name] = max(last, found[key].get(name, 0))
     return found
 
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from django.conf import settings
 
+from apps.orders.drafts import Draft
 from core.basics import Interval
 from foundation.errors import NotFound, Rejected, TryAgain
 
@@ -27,17 +28,17 @@ def openings(*, visit_id: int, first: date, days: int, playbook_id: int | None) 
     return _ask("/openings", visit_id=visit_id, first=first.isoformat(), days=days, playbook_id=playbook_id)
 
 
-def offers(*, draft: Mapping[str, Any], wish: Mapping[str, Any]) -> dict[str, Any]:
+def offers(*, draft: Draft, wish: Mapping[str, Any]) -> dict[str, Any]:
     """Windows that can be kept for a visit that is being taken, best first.
 
     Parameters
     ----------
     draft
-        What is asked for, see planner.offers.Draft.
+        What is asked for.
     wish
         not_before, not_after (ISO dates), weekdays, part.
     """
-    return _ask("/offers", draft=dict(draft), **wish)
+    return _ask("/offers", draft=draft.as_json(), **wish)
 
 
 def expect_offers() -> None:
@@ -49,9 +50,9 @@ def expect_offers() -> None:
         _ask("/expect")
 
 
-def keeps(*, draft: Mapping[str, Any], window: Interval) -> tuple[dict[str, Any] | None, list[str]]:
+def keeps(*, draft: Draft, window: Interval) -> tuple[dict[str, Any] | None, list[str]]:
     """The offer that proves that a window can be kept as things are now; None when it cannot, and why not."""
-    found = _ask("/offers", draft=dict(draft), start=window.start, end=window.end)
+    found = _ask("/offers", draft=draft.as_json(), start=window.start, end=window.end)
     offers: list[dict[str, Any]] = found["offers"]
     return (offers[0] if offers else None), list(found["refusals"])
 

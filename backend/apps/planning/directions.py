@@ -9,8 +9,8 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.queries import technician as technician_by_id
 from apps.people.working_days import WorkingDay, working_days_between
+from apps.planning.assembling import Days, days_of
 from apps.planning.queries import evaluate_on
-from apps.planning.translate import Days, days_of
 from apps.roads.queries import paths
 from core.basics import Place
 from core.calendars import day_interval

@@ -17,8 +17,8 @@ from apps.orders.models import Visit
 from apps.orders.printing import font, work_orders_pdf
 from apps.people import queries as people
 from apps.people.working_days import working_days
+from apps.planning.assembling import days_of
 from apps.planning.queries import evaluate_on
-from apps.planning.translate import days_of
 from core.basics import Interval, minutes_in_words
 from core.calendars import day_interval, local_time
 from core.orders import VisitState

@@ -5,11 +5,10 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from apps.company.queries import time_zone
-from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_day
-from apps.planning.translate import Days, days_of, opening_of, spec_of_visit
+from apps.planning.assembling import Days, days_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import would_come
@@ -77,13 +76,11 @@ def _fitting(
     own: Day, days: Days, gap: Interval, lines: list[VisitLine], now: datetime, *, standby: bool
 ) -> Iterator[Filler]:
     pressed = pressed_by(own, int(now.timestamp()))
-    refused = refused_at(line.site_id for line in lines)
     day = local_day(gap.start, own.tz)
     for line in lines:
-        opening = opening_of(line, day, day, own.tz)
         # Who comes forward is asked: the window promised for later does not hold them back.
-        spec = spec_of_visit(line, days.index, opening=opening, refused=refused, promised=not standby)
-        latest = gap.end - (line.duration_seconds or 0)
+        spec = days.spec(line, day, promised=not standby)
+        latest = gap.end - (spec.seconds_for(own.technician.id) or 0)
         if latest < gap.start:
             continue
         within = Interval(start=gap.start, end=latest + STEP)

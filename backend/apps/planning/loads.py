@@ -7,8 +7,8 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
+from apps.planning.assembling import days_of, facts_of, places_of
 from apps.planning.queries import evaluate_on
-from apps.planning.translate import days_of, places_of
 from apps.planning.vans import NOT_COUNTED
 from apps.roads.queries import travel_among
 from core.basics import Interval
@@ -31,11 +31,12 @@ def loads(
     for visit in visits:
         assert visit.start is not None  # placed ones only
         by_day[local_day(visit.start, tz)].append(visit)
+    facts = facts_of(visits)
     travel = travel_among(places_of(people[first], visits))
     found: dict[int, dict[date, DayLoad]] = {}
     for day, technicians in people.items():
-        # Who is refused where, and what lies on vans, changes no minute.
-        loaded = days_of(technicians, by_day[day], tz, day=day, refused={}, travel=travel, vans=NOT_COUNTED)
+        # What lies on vans changes no minute.
+        loaded = days_of(technicians, by_day[day], tz, day=day, facts=facts, travel=travel, vans=NOT_COUNTED)
         for person in technicians:
             timetable = evaluate_on(loaded, person.id, int(now.timestamp()))
             found.setdefault(person.id, {})[day] = load_of(loaded.days[person.id], timetable)

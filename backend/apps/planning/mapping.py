@@ -7,7 +7,7 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days
-from apps.planning.translate import hands_of
+from apps.planning.assembling import hands_of
 from core.basics import Place
 from core.calendars import day_interval, local_day
 from foundation.moments import to_datetime

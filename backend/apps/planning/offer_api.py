@@ -10,6 +10,7 @@ from apps.company.queries import settings
 from apps.intake.schemas import PromiseOut
 from apps.orders import queries as orders
 from apps.orders.commands import put_on_standby, take_off_standby
+from apps.orders.drafts import Draft, draft_of_visit
 from apps.orders.schemas import VisitOut
 from apps.people.queries import technician
 from apps.planning import asking, outlooks, urgent
@@ -38,7 +39,9 @@ router = Router()
 @router.post("/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     """Windows that can be kept for the call as far as it is typed, best first."""
-    draft = commands.draft_of_wanted(site_id=body.site_id, wanted=body.wanted(), crew=body.crew)
+    draft = commands.draft_of_wanted(
+        site_id=body.site_id, wanted=body.wanted(), now=clock.now(), crew=body.crew, request_id=body.request_id
+    )
     return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 
@@ -52,15 +55,15 @@ def expect_offers(request: HttpRequest) -> Status[None]:
 @router.post("/visits/{int:visit_id}/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def visit_offers(request: HttpRequest, visit_id: Key, body: VisitOffersIn) -> dict[str, Any]:
     """Windows that can be kept for a visit that has no technician yet."""
-    draft = commands.draft_of_visit(orders.visit(visit_id))
+    draft = draft_of_visit(orders.visit(visit_id))
     return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 
-def _asked(draft: dict[str, Any], wish: WishIn) -> dict[str, Any]:
+def _asked(draft: Draft, wish: WishIn) -> dict[str, Any]:
     return {**asking.offers(draft=draft, wish=wish.model_dump(mode="json")), "shown": settings().offers_shown}
 
 
-def _urgent(draft: dict[str, Any]) -> dict[str, Any] | None:
+def _urgent(draft: Draft) -> dict[str, Any] | None:
     found = urgent.first_there(draft=draft, now=clock.now())
     if found is None:
         return None

@@ -28,6 +28,8 @@ class OffersIn(RequestIn):
     what_is_wrong: Text = Field("", max_length=8000)
     wish: WishIn = WishIn()
     crew: int | None = Field(None, ge=1, le=8)
+    # A request that came in before and is being completed.
+    request_id: Id | None = None
 
 
 class VisitOffersIn(Schema):

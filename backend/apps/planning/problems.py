@@ -1,20 +1,17 @@
 """The company's days and backlog as a problem of the core."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
-from zoneinfo import ZoneInfo
 
 from apps.company.queries import settings, time_zone
-from apps.customers.people import preferred_at, refused_at
 from apps.orders import queries as orders
-from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
-from apps.planning.translate import hands_of, opening_of, spec_of_visit, stop_of, with_empty_hands, with_van
+from apps.planning.assembling import facts_of, hands_of, stop_of, with_empty_hands, with_van
 from apps.planning.vans import vans_before
 from apps.roads.queries import travel_among
-from core.basics import Interval, Place
+from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.planning import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
 from foundation.errors import Rejected
@@ -91,12 +88,13 @@ def load_problem(
     places |= {line.place for line in (*placed, *backlog)}
     travel = travel_among(sorted(places))
     index = travel.matrix.index
-    facts = _Facts(lines=(*placed, *backlog), index=index, first=dates[0], last=dates[-1], tz=tz)
+    facts = facts_of((*placed, *backlog), wishes=True)
+    specs = {line.id: _led_by_anybody(facts.spec(line, index, dates[0], dates[-1])) for line in (*placed, *backlog)}
     vans = vans_before(to_datetime(stretch.start), (*placed, *backlog), ids)
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
         if line.start is not None:
-            spec = facts.spec(line, placed=True)
+            spec = _planned(specs[line.id])
             if movable is not None and line.id not in movable and not spec.locked:
                 spec = replace(spec, locked=True, locked_because="It is not one of those to be planned")
             stop = stop_of(line, spec)
@@ -120,8 +118,7 @@ def load_problem(
     problem = Problem(
         days=tuple(made),
         backlog=tuple(
-            overdue_at(_freed(facts.spec(line, placed=False), stretch, line.id in spread), int(now.timestamp()))
-            for line in backlog
+            overdue_at(_freed(specs[line.id], stretch, line.id in spread), int(now.timestamp())) for line in backlog
         ),
         links=tuple(orders.links_among({line.id for line in (*placed, *backlog)})) if technician_id is None else (),
         playbook=playbook,
@@ -139,30 +136,13 @@ def _freed(spec: VisitSpec, stretch: Interval, spread: bool) -> VisitSpec:
     return replace(spec, promise=None, other_windows=(), locked=False)
 
 
-class _Facts:
-    """What is known of the visits of a problem besides their own rows, fetched once for all of them."""
+def _planned(spec: VisitSpec) -> VisitSpec:
+    """What was sent stays: a run does not move it."""
+    if not spec.told or spec.locked:
+        return spec
+    return replace(spec, locked=True, locked_because="It was sent")
 
-    def __init__(
-        self, *, lines: Sequence[VisitLine], index: dict[Place, int], first: date, last: date, tz: ZoneInfo
-    ) -> None:
-        sites = {line.site_id for line in lines}
-        self.index, self.first, self.last, self.tz = index, first, last, tz
-        self.known = orders.learned_durations()
-        self.last_hands = orders.last_technicians(sites)
-        self.refused, self.preferred = refused_at(sites), preferred_at(sites)
 
-    def spec(self, line: VisitLine, *, placed: bool) -> VisitSpec:
-        """A visit with what history and the site say of it. What was sent is locked: a run does not move it."""
-        opening = opening_of(line, self.first, self.last, self.tz)
-        spec = spec_of_visit(line, self.index, opening=opening, refused=self.refused)
-        if line.crew > 1:  # whoever leads takes the parts along, and a run may choose anybody
-            spec = with_empty_hands(spec)
-        learned = self.known.get(line.job_type or "")
-        durations = learned.for_duration(line.duration_seconds) if learned and line.duration_seconds else {}
-        told = line.state in TOLD
-        sent = placed and told and not spec.locked
-        return replace(
-            spec, durations=durations, priority=line.priority, last_technician=self.last_hands.get(line.site_id),
-            preferred=self.preferred.get(line.site_id, frozenset()), told=told, locked=spec.locked or sent,
-            locked_because="It was sent" if sent else spec.locked_because,
-        )  # fmt: skip
+def _led_by_anybody(spec: VisitSpec) -> VisitSpec:
+    """Whoever leads a crew takes the parts along, and a run may choose anybody to lead."""
+    return with_empty_hands(spec) if spec.crew > 1 else spec

@@ -8,23 +8,22 @@ from types import MappingProxyType
 from zoneinfo import ZoneInfo
 
 from apps.company.queries import time_zone
-from apps.customers.people import refused_at
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
-from apps.planning.models import Change, PlanningRun, Reminder
-from apps.planning.ties import untied
-from apps.planning.translate import (
+from apps.planning.assembling import (
     Days,
+    Facts,
     days_of,
+    facts_of,
     hands_of,
-    opening_of,
     places_of,
-    spec_of_visit,
     stop_of,
     with_empty_hands,
 )
+from apps.planning.models import Change, PlanningRun, Reminder
+from apps.planning.ties import untied
 from apps.planning.vans import less, takings, vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval
@@ -36,7 +35,6 @@ from core.planning import (
     Lamp,
     Timetable,
     Verdict,
-    VisitSpec,
     evaluate_day,
     first_fit,
     judge,
@@ -49,7 +47,6 @@ from core.planning.findings import Finding, findings_of
 from core.planning.rules import fit_rules
 from core.planning.safety import Spread, is_undone, likelihoods
 from core.planning.timetable import StopTimes
-from core.roads.travel import Travel
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
 
@@ -89,6 +86,7 @@ class Board:
     lanes: list[Lane]
     visits: list[VisitLine]
     linked: Set[int]
+    facts: Facts
 
 
 # A month of everybody is looked at as figures, not as lines.
@@ -113,7 +111,7 @@ def board(
     hours = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
     visits = _with(changed, orders.visits_within(hours, technician_ids=technician_ids), hours, technician_ids)
     people = working_days_between(first, last, tz, technician_ids=technician_ids)
-    refused = refused_at({visit.site_id for visit in visits})
+    facts = facts_of(visits)
     travel = travel_among(places_of(people[first], visits))
     by_day: dict[date, list[VisitLine]] = {day: [] for day in people}
     for visit in visits:
@@ -124,7 +122,7 @@ def board(
     remembered = _reminders(hours, lanes.keys(), tz)
     vans = vans_before(to_datetime(hours.start), visits, lanes.keys())
     for day, technicians in people.items():
-        loaded = days_of(technicians, by_day[day], tz, day=day, refused=refused, travel=travel, vans=vans)
+        loaded = days_of(technicians, by_day[day], tz, day=day, facts=facts, travel=travel, vans=vans)
         vans = less(vans, takings(by_day[day]))
         within = day_interval(day, tz)
         for person in technicians:
@@ -141,7 +139,7 @@ def board(
         _say(lanes.values(), untied(visits, own, hours=hours, times_of=others, changed=changed))
     return Board(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
-        linked=orders.linked_ids(),
+        linked=orders.linked_ids(), facts=facts,
     )  # fmt: skip
 
 
@@ -207,7 +205,7 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
     chances = likelihoods(
         [row.day for row in promised],
         [row.timetable for row in promised],
-        spread=Spread(work=spread_of_work(board_.visits)),
+        spread=Spread(work=board_.facts.spread(board_.visits)),
         samples=BOARD_SAMPLES,
     )
     times = times_of(board_.lanes)
@@ -223,16 +221,6 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
         shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance, undone=undone)
         found[visit.id] = (shown, None if visit.promise is None or arrived or undone else chance)
     return found
-
-
-def spread_of_work(visits: Iterable[VisitLine]) -> dict[int, float]:
-    """How much each visit's length scatters, as a share of it, where history says."""
-    known = orders.learned_durations()
-    return {
-        visit.id: learned.spread / learned.mean
-        for visit in visits
-        if visit.job_type is not None and (learned := known.get(visit.job_type)) is not None
-    }
 
 
 def judge_placement(
@@ -251,7 +239,7 @@ def judge_placement(
     hands = hands[:1] + [key for key in hands[1:] if key != technician_id]
     leaves = _left_that_day(line, date_, hands)
     days = _days_of([*hands, *leaves], date_, line)
-    stop = stop_of(line, _spec(line, days, date_), start=start)
+    stop = stop_of(line, days.spec(line, date_), start=start)
     beside = replace(stop, visit=with_empty_hands(stop.visit))
     verdicts = {
         key: judge(
@@ -278,7 +266,7 @@ def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -
     own, days = _one_day(visit, technician_id, day)
     line = line_of(visit)
     pressed = pressed_by(own, int(now.timestamp()))
-    spec, alone = _spec(line, days, day), own.without(visit.pk)
+    spec, alone = days.spec(line, day), own.without(visit.pk)
     found = first_fit(alone, spec, days.travel, now=pressed) or first_fit(
         alone, spec, days.travel, now=pressed, warned=True
     )
@@ -296,17 +284,15 @@ def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Day
     ids = list(technician_ids)
     technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
     others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
-    refused = refused_at([line.site_id, *(other.site_id for other in others)])
-    return days_of(technicians, others, tz, day=day, also=[line], refused=refused)
+    return days_of(technicians, others, tz, day=day, also=[line])
 
 
-def day_of(line: VisitLine, technician_id: int, day: date) -> tuple[Day, Travel, list[VisitLine]]:
-    """A technician's day with the visit that is asked about, driving on it, and all its visits."""
+def day_of(line: VisitLine, technician_id: int, day: date) -> tuple[Day, Days, list[VisitLine]]:
+    """A technician's day as the one of whom it is asked why a visit stands there, with all its visits."""
     others = orders.visits_within(day_interval(day, time_zone()), technician_ids=[technician_id])
-    refused = refused_at({line.site_id, *(other.site_id for other in others)})
     people = [working_day(technician_id, day, time_zone())]
-    days = days_of(people, others, time_zone(), day=day, refused=refused)
-    return days.days[technician_id], days.travel, others
+    days = days_of(people, others, time_zone(), day=day, facts=facts_of([line, *others], wishes=True))
+    return days.days[technician_id], days, others
 
 
 def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
@@ -316,19 +302,13 @@ def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
     return found
 
 
-def _spec(line: VisitLine, days: Days, day: date) -> VisitSpec:
-    opening = opening_of(line, day, day, time_zone())
-    return spec_of_visit(line, days.index, opening=opening, refused=days.refused)
-
-
 def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
     """For every technician, what speaks against this visit whatever the hour: skill, area, absence, no shift."""
     tz = time_zone()
     technicians = working_days(day, tz)
     line = line_of(visit)
-    refused = refused_at([line.site_id])
-    days = days_of(technicians, [], tz, day=day, also=[line], refused=refused)
-    spec = _spec(line, days, day)
+    days = days_of(technicians, [], tz, day=day, also=[line])
+    spec = days.spec(line, day)
     out = {}
     for technician in technicians:
         own = days.days[technician.id]

@@ -1,17 +1,15 @@
 """Why a visit stands where it stands: who put it there and why, what holds it there, when it is likely to begin."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
 
 from apps.company.queries import time_zone
-from apps.customers.people import preferred_at
 from apps.orders import queries as orders
-from apps.orders.lines import VisitLine
-from apps.planning.queries import day_of, spread_of_work
+from apps.planning.queries import day_of
 from core.basics import Interval
 from core.calendars import local_day
 from core.orders import Step
-from core.planning import Day, evaluate_day, pressed_by
+from core.planning import evaluate_day, pressed_by
 from core.planning.safety import Spread, likely_start
 from core.planning.standing import slip_in_words, standing
 from foundation import audit
@@ -39,25 +37,15 @@ def why_here(*, visit_id: int, now: datetime) -> WhyHere | None:
     line = orders.line(visit_id)
     if line.technician_id is None or line.start is None:
         return None
-    day, travel, others = day_of(line, line.technician_id, local_day(line.start, time_zone()))
-    day = _with_hands(day, line)
+    day, days, others = day_of(line, line.technician_id, local_day(line.start, time_zone()))
+    if not any(stop.visit.id == visit_id for stop in day.stops):
+        raise TryAgain("This visit is being moved just now. Look again.")
+    travel = days.travel
     pressed = pressed_by(day, int(now.timestamp()))
     found = standing(day, visit_id, travel, now=pressed)
     timetable = evaluate_day(day, travel, now=pressed)
     likely = None
     if found.later is not None:
-        likely = likely_start(day, timetable, visit_id, spread=Spread(work=spread_of_work(others)))
+        likely = likely_start(day, timetable, visit_id, spread=Spread(work=days.facts.spread(others)))
     decided = audit.last("visit", visit_id, action=Step.PLACE)
     return WhyHere(decided=decided, reasons=found.reasons, slips=slip_in_words(found), likely=likely)
-
-
-def _with_hands(day: Day, line: VisitLine) -> Day:
-    """The day, knowing of this visit who is wanted there and who was there last."""
-    stop = next((stop for stop in day.stops if stop.visit.id == line.id), None)
-    if stop is None:
-        raise TryAgain("This visit is being moved just now. Look again.")
-    visit = replace(
-        stop.visit, preferred=preferred_at([line.site_id]).get(line.site_id, frozenset()),
-        last_technician=orders.last_technicians([line.site_id]).get(line.site_id),
-    )  # fmt: skip
-    return day.with_stop(replace(stop, visit=visit))

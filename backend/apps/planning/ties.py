@@ -4,7 +4,7 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.planning.translate import hands_of
+from apps.planning.assembling import hands_of
 from core.basics import Interval
 from core.orders import VisitState
 from core.planning import Broken

@@ -1,25 +1,23 @@
 """Who could be there first: for work that cannot wait."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any
 
 from apps.catalogue.models import JobType
 from apps.company.queries import time_zone
-from apps.customers.models import Site
-from apps.customers.people import refused_at
 from apps.orders import queries as orders
+from apps.orders.drafts import Draft, visit_of_draft
 from apps.orders.lines import VisitLine, line_of
-from apps.orders.models import Visit, WorkOrder
+from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_days
+from apps.planning.assembling import days_of
 from apps.planning.playbooks import playbook_of, playbook_row
-from apps.planning.translate import days_of, opening_of, spec_of_visit
 from core.basics import minutes_in_words
 from core.calendars import day_interval, local_day, local_time
 from core.orders import VisitState
-from core.planning import Day, Verdict, VisitSpec, pressed_by, whereabouts
+from core.planning import Day, Stop, Verdict, VisitSpec, pressed_by, whereabouts
 from core.planning.rescue import Displaced, Elsewhere, Rescue, elsewhere, rescue
+from core.planning.rules import fit_rules
 from foundation.errors import NotFound
 
 # Less is not worth a word.
@@ -80,20 +78,15 @@ class FirstThere:
 NAMED = 3
 
 
-def first_there(*, draft: Mapping[str, Any], now: datetime) -> FirstThere | None:
+def first_there(*, draft: Draft, now: datetime) -> FirstThere | None:
     """For a call that is being taken: None unless its job type has to be responded to within this day."""
-    job = JobType.objects.filter(pk=draft["job_type_id"]).first() if draft.get("job_type_id") else None
-    moment = int(now.timestamp())
-    by = respond_by(job, moment)
+    visit = visit_of_draft(draft)
+    job = visit.order.job_type
+    by = respond_by(job, int(now.timestamp()))
     if job is None or by is None:
         return None
-    site = Site.objects.select_related("customer", "area").get(pk=draft["site_id"])
-    # The visit as it would be made: nothing of it is in the database yet.
-    order = WorkOrder(id=0, number="", customer=site.customer, site=site, job_type=job, title=job.name)
-    visit = Visit(
-        id=0, order=order, duration_seconds=draft["duration_seconds"] or job.duration_seconds or 3600,
-        needs=draft["needs"], priority=draft["priority"], takes={},
-    )  # fmt: skip
+    # Whoever goes is told how long: an hour, where nobody has said.
+    visit.duration_seconds = visit.duration_seconds or 3600
     first = rescuers(visit=visit, now=now, by=by)[:NAMED]
     return FirstThere(respond_by=by, minutes=job.respond_minutes or 0, first=first)
 
@@ -127,7 +120,7 @@ def rescuers(*, visit: Visit, now: datetime, by: int | None = None) -> list[Resc
         When somebody must have begun; None: as the visit says itself.
     """
     field_ = _Field(visit, now, by)
-    able = [row for row in map(field_.rescuer, field_.people) if row.rescue.verdict.allowed]
+    able = [row for row in map(field_.rescuer, field_.able()) if row.rescue.verdict.allowed]
     soonest = min((row.start for row in able), default=0)
     able = [replace(row, soonest=row.start == soonest) for row in able]
     return sorted(able, key=lambda row: (row.rescue.in_time is False, row.rescue.points, row.start, row.technician_id))
@@ -172,11 +165,16 @@ class _Field:
         placed = orders.visits_within(day_interval(day, tz))
         self.lines = {row.id: row for row in placed}
         self.days = days_of(self.people, placed, tz, day=day, also=[line])
-        opening = opening_of(line, day, day, tz)
-        spec = spec_of_visit(line, self.days.index, opening=opening, refused=refused_at([line.site_id]))
-        self.spec = replace(spec, priority=line.priority)
+        self.spec = self.days.spec(line, day)
         self.by = needed_by(visit, self.now) if by is None else by
         self.playbook = playbook_of(playbook_row(None))
+
+    def able(self) -> list[WorkingDay]:
+        """Who may be sent at all; of the others it is not worked out what sending them would be."""
+        stop = Stop(visit=self.spec, start=self.now)
+        return [
+            row for row in self.people if not any(found.refuses for found in fit_rules(self.days.days[row.id], stop))
+        ]
 
     def stopped(self, technician_id: int, visit_id: int) -> VisitSpec:
         stops = self.days.days[technician_id].stops

@@ -1,5 +1,5 @@
 """What history teaches."""
 
-from core.learning.durations import Learned, learn
+from core.learning.durations import Learned, OwnPace, learn
 
-__all__ = ["Learned", "learn"]
+__all__ = ["Learned", "OwnPace", "learn"]

@@ -124,7 +124,7 @@ def _begun(sentence: str) -> str:
 
 def first_fit(
     day: Day, visit: VisitSpec, travel: Travel, *, now: int | None = None, within: Interval | None = None,
-    step: int = FIRST_FIT_STEP, warned: bool = False,
+    step: int = FIRST_FIT_STEP, warned: bool = False, before: Timetable | None = None,
 ) -> tuple[int, Verdict] | None:  # fmt: skip
     """The first start of a day at which a visit fits without breaking anything or pushing another visit.
 
@@ -136,10 +136,12 @@ def first_fit(
         Starts are tried on this grid, seconds.
     warned
         Also where it would be warned of something, such as the area; never where a reason is asked for.
+    before
+        As for `judge`.
     """
     if day.shift is None or _never_fits(day, visit, warned=warned):
         return None
-    before = evaluate_day(day.without(visit.id), travel, now=now)
+    before = before or evaluate_day(day.without(visit.id), travel, now=now)
     hours = within or Interval(start=day.shift.hours.start, end=day.shift.last_end)
     begins = max(hours.start, now or 0)
     for start in range(-(-begins // step) * step, hours.end, step):

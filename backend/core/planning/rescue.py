@@ -65,9 +65,9 @@ def rescue(
     now
         As for `evaluate_day`.
     """
-    start, verdict = _start(day, visit, travel, soonest=soonest, by=by, now=now)
     alone = day.without(visit.id)
     before = evaluate_day(alone, travel, now=now)
+    start, verdict = _start(day, visit, travel, soonest=soonest, by=by, now=now, before=before)
     displaced = displaced_by(visit.id, before, verdict.timetable)
     points = _points(playbook, day.with_stop(Stop(visit=visit, start=start)), verdict.timetable)
     points -= _points(playbook, alone, before)
@@ -80,23 +80,23 @@ def rescue(
 
 
 def _start(
-    day: Day, visit: VisitSpec, travel: Travel, *, soonest: int, by: int | None, now: int | None
+    day: Day, visit: VisitSpec, travel: Travel, *, soonest: int, by: int | None, now: int | None, before: Timetable
 ) -> tuple[int, Verdict]:
     rounded = -(-soonest // STEP) * STEP
     if by is not None and rounded <= by:
         within = Interval(start=rounded, end=by + 1)
-        gentle = first_fit(day, visit, travel, now=now, within=within, step=STEP, warned=True)
+        gentle = first_fit(day, visit, travel, now=now, within=within, step=STEP, warned=True, before=before)
         if gentle:
             return gentle
     # On the minute where the rounded start would put it behind another visit; behind that one where nothing else helps.
     for start in (rounded, -(-soonest // GRAIN) * GRAIN):
-        verdict = judge(day, Stop(visit=visit, start=start), travel, now=now)
+        verdict = judge(day, Stop(visit=visit, start=start), travel, now=now, before=before)
         times = verdict.timetable.stop(visit.id)
         assert times is not None
         if times.starts - start < GRAIN:
             return start, verdict
         behind = -(-times.starts // GRAIN) * GRAIN
-    return behind, judge(day, Stop(visit=visit, start=behind), travel, now=now)
+    return behind, judge(day, Stop(visit=visit, start=behind), travel, now=now, before=before)
 
 
 def displaced_by(visit_id: int, before: Timetable, after: Timetable) -> tuple[Displaced, ...]:

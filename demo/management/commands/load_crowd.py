@@ -5,6 +5,7 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import connection
 
 from apps.company.models import Depot
 from apps.company.queries import time_zone
@@ -53,6 +54,8 @@ class Command(BaseCommand):
         for day in range(options["days"]):
             self._visits(sites, options["days_ahead"] + day)
         self._open(sites, options["open"])
+        with connection.cursor() as cursor:
+            cursor.execute("ANALYZE")  # so much at once: the database has to be told what is there now
 
     def _open(self, sites: list[Site], count: int) -> None:
         now = clock.now()

@@ -34,6 +34,7 @@ class SiteFields:
     opening: Sequence[str] = ()
     preferred: Sequence[int] = ()
     refused: Sequence[int] = ()
+    required: Sequence[int] = ()
     extra: Mapping[str, Any] = field(default_factory=dict)
 
 
@@ -100,12 +101,14 @@ def _checked(fields: SiteFields) -> dict[str, Any]:
 
 
 def _set_people(site: Site, fields: SiteFields) -> dict[str, list[Any]]:
-    """Preferred and refused technicians; names before and after where they changed."""
+    """Preferred, refused and required technicians; names before and after where they changed."""
     both = set(fields.preferred) & set(fields.refused)
     if both:
         raise Rejected("Nobody is preferred and refused at once.", field="preferred")
+    if set(fields.required) & set(fields.refused):
+        raise Rejected("Nobody is required and refused at once.", field="required")
     changed = {}
-    for name in ("preferred", "refused"):
+    for name in ("preferred", "refused", "required"):
         relation, wanted = getattr(site, name), set(getattr(fields, name))
         before = set(relation.values_list("id", flat=True))
         if before != wanted:

@@ -14,6 +14,7 @@ from apps.intake.commands.requests import (
     mark_ordered,
     note_from_outside,
     take_request,
+    work_of,
 )
 from apps.intake.commands.web import new_form, send_form
 
@@ -37,4 +38,5 @@ __all__ = [
     "send_form",
     "settle",
     "take_request",
+    "work_of",
 ]

@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
 from apps.catalogue import queries as catalogue
+from apps.catalogue.filling import Work, filled_in
 from apps.catalogue.models import JobType
 from apps.company.numbers import take_number
 from apps.company.queries import record_fields, settings
@@ -87,13 +88,12 @@ def _take_up_pictures(actor: Actor, request: Request) -> None:
 def _fill(request: Request, site: Site, wanted: Wanted, now: datetime) -> None:
     job = catalogue.job_type(wanted.job_type_id) if wanted.job_type_id is not None else None
     start, end = wanted.promise or (None, None)
+    work = work_of(wanted, job, since=now)
     values: dict[str, Any] = {
         "customer": site.customer, "site": site, "asset_id": wanted.asset_id, "job_type": job,
         "what_is_wrong": wanted.what_is_wrong.strip(), "source": wanted.source,
-        "priority": wanted.priority or (job.priority if job else 3),
-        "duration_seconds": wanted.duration_seconds or _usual_seconds(job) or 60 * settings().default_minutes or None,
-        "needs": dict(wanted.needs) if wanted.needs is not None else (job.needs if job else {}),
-        "promise_start": start, "promise_end": end, "due": wanted.due or _resolve_by(job, now),
+        "priority": work.priority, "duration_seconds": work.duration_seconds, "needs": work.needs,
+        "promise_start": start, "promise_end": end, "due": work.due,
         "contact_name": wanted.contact_name.strip(), "contact_phone": wanted.contact_phone.strip(),
     }  # fmt: skip
     if wanted.details is not None:
@@ -102,17 +102,12 @@ def _fill(request: Request, site: Site, wanted: Wanted, now: datetime) -> None:
         setattr(request, name, value)
 
 
-def _usual_seconds(job: JobType | None) -> int | None:
-    """What the job type says; without one nobody has said anything yet."""
-    return job.duration_seconds if job else None
-
-
-def _resolve_by(job: JobType | None, now: datetime) -> datetime | None:
-    """The job type's own deadline, else the company's usual one."""
-    if job is not None and job.resolve_minutes is not None:
-        return now + timedelta(minutes=job.resolve_minutes)
-    days = settings().default_days
-    return now + timedelta(days=days) if days else None
+def work_of(wanted: Wanted, job: JobType | None, *, since: datetime, crew: int | None = None) -> Work:
+    """The work as it will be: what was said, and what the job type and the company fill in."""
+    return filled_in(
+        job, since=since, duration_seconds=wanted.duration_seconds, needs=wanted.needs, priority=wanted.priority,
+        due=wanted.due, crew=crew,
+    )  # fmt: skip
 
 
 def note_from_outside(
@@ -132,10 +127,17 @@ def note_from_outside(
         site=site, asset_id=asset_id, job_type=job_type, what_is_wrong=text.strip()[:8000], priority=priority,
         from_name=sender.name[:160], from_phone=sender.phone[:40], from_email=sender.email[:254],
         from_address=sender.address[:240], contact_name=sender.name[:120], contact_phone=sender.phone[:40],
-        duration_seconds=_usual_seconds(job_type), needs=job_type.needs if job_type else {}, taken_at=now,
-        taken_by=actor.name,
+        **_known_of(job_type, now), taken_at=now, taken_by=actor.name,
     )  # fmt: skip
     return _taken(actor, now, request, silent=silent)
+
+
+def _known_of(job: JobType | None, now: datetime) -> dict[str, Any]:
+    """What its job type fills in; without one it is filled in by whoever says what it is."""
+    if job is None:
+        return {}
+    work = filled_in(job, since=now)
+    return {"duration_seconds": work.duration_seconds, "needs": work.needs, "due": work.due}
 
 
 def _taken(actor: Actor, now: datetime, request: Request, *, silent: bool = False) -> Request:

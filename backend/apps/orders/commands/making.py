@@ -8,17 +8,18 @@ from typing import Any
 from django.db import transaction
 
 from apps.catalogue.commands import edition
+from apps.catalogue.filling import Work
 from apps.catalogue.models import JobTypeEdition
 from apps.company.numbers import take_number
 from apps.company.queries import record_fields, settings
 from apps.customers.models import Asset, Customer
 from apps.intake import commands as intake
 from apps.intake.models import Request
+from apps.orders.commands.creating import new_links, new_visits
 from apps.orders.commands.following import follow
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.orders.work import KINDS, usual_work, work_of
 from core.forms import Question, check_answers, file_answers, questions_from, unanswered
-from core.orders.chains import parts_from, shared_worth
 from core.roles import Action
 from foundation import audit, files, live
 from foundation.actors import Actor, require
@@ -110,30 +111,13 @@ def _title(request: Request) -> str:
 
 def _make_visits(order: WorkOrder, request: Request, kept: JobTypeEdition | None) -> None:
     content = kept.content if kept else {}
-    parts = parts_from(content.get("visits") or ())
-    seconds = [request.duration_seconds, *(part.seconds for part in parts)]
-    worths = shared_worth(content.get("worth"), seconds)
-    first = Visit.objects.create(
-        order=order, duration_seconds=request.duration_seconds, needs=request.needs, priority=request.priority,
-        promise_start=request.promise_start, promise_end=request.promise_end, due=request.due,
-        crew=content.get("crew", 1), title=order.title if parts else "", takes=content.get("parts") or {},
-        worth=worths[0],
+    work = Work(
+        duration_seconds=request.duration_seconds, needs=request.needs, priority=request.priority, due=request.due,
+        crew=content.get("crew", 1), parts=content.get("parts") or {}, worth=content.get("worth"),
     )  # fmt: skip
-    visits = [first]
-    for number, part in enumerate(parts, start=2):
-        visits.append(
-            Visit.objects.create(
-                order=order, part=number, title=part.title, duration_seconds=part.seconds,
-                needs=dict(part.needs) if part.needs is not None else request.needs, priority=request.priority,
-                crew=part.crew, due=request.due, worth=worths[number - 1],
-            )
-        )  # fmt: skip
-        VisitLink.objects.bulk_create(
-            VisitLink(
-                kind=tie.kind, first=visits[tie.to - 1], second=visits[-1], least=tie.least, greatest=tie.greatest
-            )
-            for tie in part.ties
-        )
+    visits = new_visits(order, work, content, promise=(request.promise_start, request.promise_end))
+    Visit.objects.bulk_create(visits)
+    VisitLink.objects.bulk_create(new_links(visits, content))
 
 
 @transaction.atomic

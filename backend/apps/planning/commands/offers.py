@@ -8,12 +8,12 @@ from typing import Any
 from django.db import connection, transaction
 
 from apps.catalogue import queries as catalogue
-from apps.customers import queries as customers
 from apps.intake import commands as intake
 from apps.intake.commands import Wanted
 from apps.intake.models import Request
 from apps.orders import commands as orders
 from apps.orders.commands import Conditions, Placement
+from apps.orders.drafts import Draft, draft_of_visit, draft_of_work
 from apps.orders.models import Visit, WorkOrder
 from apps.planning import asking
 from apps.planning.commands.undoing import keep, placement_of
@@ -38,28 +38,20 @@ class Booked:
     visit: Visit
 
 
-def draft_of_wanted(*, site_id: int, wanted: Wanted, crew: int | None = None) -> dict[str, Any]:
-    """What the planner has to know of a visit whose order does not exist yet."""
-    site = customers.site(site_id)
+def draft_of_wanted(
+    *, site_id: int, wanted: Wanted, now: datetime, crew: int | None = None, request_id: int | None = None
+) -> Draft:
+    """What the planner has to know of a visit whose order does not exist yet.
+
+    Parameters
+    ----------
+    request_id
+        The request that came in before: its deadlines count from when it came.
+    """
     job = catalogue.job_type(wanted.job_type_id) if wanted.job_type_id is not None else None
-    return {
-        "lon": site.lon, "lat": site.lat, "area": site.area.name if site.area else None, "site_id": site.pk,
-        "duration_seconds": wanted.duration_seconds or (job.duration_seconds if job else None),
-        "needs": dict(wanted.needs) if wanted.needs is not None else (job.needs if job else {}),
-        "priority": wanted.priority or (job.priority if job else 3), "crew": crew or (job.crew if job else 1),
-        "due": to_moment(wanted.due), "job_type_id": wanted.job_type_id, "opening": site.opening,
-    }  # fmt: skip
-
-
-def draft_of_visit(visit: Visit) -> dict[str, Any]:
-    """The same of a visit that exists; it is left out of the days that are looked at."""
-    site = visit.order.site
-    return {
-        "lon": site.lon, "lat": site.lat, "area": site.area.name if site.area else None, "site_id": site.pk,
-        "duration_seconds": visit.duration_seconds, "needs": visit.needs, "priority": visit.priority,
-        "crew": visit.crew, "due": to_moment(visit.due), "earliest": to_moment(visit.earliest),
-        "job_type_id": visit.order.job_type_id, "opening": site.opening, "visit_id": visit.pk,
-    }  # fmt: skip
+    came = Request.objects.filter(pk=request_id).values_list("taken_at", flat=True).first() if request_id else None
+    work = intake.work_of(wanted, job, since=came or now, crew=crew)
+    return draft_of_work(work, site_id=site_id, job_type_id=wanted.job_type_id)
 
 
 @transaction.atomic

@@ -2,8 +2,9 @@
 
 import threading
 import time
-from dataclasses import dataclass
-from datetime import date, timedelta
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import timedelta
 from typing import Any
 
 from django.db import connection
@@ -11,17 +12,17 @@ from django.db import connection
 from apps.catalogue.models import JobType
 from apps.catalogue.queries import offer_settings
 from apps.company.queries import areas, company, settings, time_zone
-from apps.customers.people import preferred_at, refused_at
-from apps.orders import queries as orders
+from apps.orders.drafts import Draft, visit_of_draft
+from apps.orders.lines import VisitLine, line_of
+from apps.planning.assembling import facts_of, with_empty_hands
 from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
 from apps.planning.urgent import respond_by
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
-from core.calendars import day_interval, epoch, local_day
+from core.calendars import day_interval, local_day
 from core.company import Settings
-from core.company.settings import parse_span
-from core.planning import VisitSpec
+from core.planning import VisitSpec, overdue_at
 from core.planning.engine import OfferFinder
 from core.planning.offers import Offer, OfferRules, Offers, Wish, windows_on
 from core.planning.proposal import Placing, ProposedChange
@@ -33,25 +34,6 @@ KEPT_SECONDS = 60
 SOON_SECONDS = 2 * 3600
 URGENT = 2
 GRAIN = 300
-
-
-@dataclass(frozen=True, kw_only=True)
-class Draft:
-    """The visit that is being promised: as JSON, because its order may not exist yet."""
-
-    lon: float
-    lat: float
-    area: str | None
-    site_id: int
-    duration_seconds: int | None
-    needs: dict[str, int]
-    priority: int
-    crew: int = 1
-    due: int | None = None
-    earliest: int | None = None
-    job_type_id: int | None = None
-    opening: tuple[str, ...] = ()
-    visit_id: int | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,16 +57,16 @@ def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[
     """Windows that can be kept, best first; with `window`, whether that one can."""
     began = time.perf_counter()
     expect()
-    job = JobType.objects.filter(pk=draft.job_type_id).first() if draft.job_type_id else None
+    visit = visit_of_draft(draft)
+    job, line = visit.order.job_type, line_of(visit)
     own = offer_settings(settings(), job)
     with _making:
         world = _current(own, draft.visit_id)
     with _lock:
-        place = Place(draft.lon, draft.lat)
-        travel = travel_among([*world.places, place])
-        spec = _spec(draft, job, travel.matrix.index[place], world)
+        travel = travel_among([*world.places, line.place])
+        spec = _spec(line, travel.matrix.index, own)
         asked = [window] if window is not None else _windows(own, draft, wish, job)
-        found = world.finder.offers(spec, asked, rules=_rules(own, draft, job, window), travel=travel)
+        found = world.finder.offers(spec, asked, rules=_rules(own, line, job, window), travel=travel)
     return _as_json(
         world.loaded, found, recommend=own.offers_on, milliseconds=round(1000 * (time.perf_counter() - began))
     )
@@ -128,35 +110,14 @@ def _current(own: Settings, but: int | None) -> _World:
     return made
 
 
-def _spec(draft: Draft, job: JobType | None, place: int, world: _World) -> VisitSpec:
-    learned = orders.learned_durations().get(job.name) if job else None
-    seconds = draft.duration_seconds
-    return VisitSpec(
-        id=0, label="this visit", place=place, duration=seconds,
-        durations=learned.for_duration(seconds) if learned and seconds else {}, needs=draft.needs, area=draft.area,
-        opening=_opening(draft, world.loaded), earliest=draft.earliest, due=draft.due, crew=draft.crew,
-        forbidden=refused_at([draft.site_id]).get(draft.site_id, frozenset()),
-        preferred=preferred_at([draft.site_id]).get(draft.site_id, frozenset()),
-        last_technician=orders.last_technicians([draft.site_id]).get(draft.site_id), priority=draft.priority,
-    )  # fmt: skip
-
-
-def _opening(draft: Draft, loaded: Loaded) -> tuple[Interval, ...]:
-    if not any(draft.opening):
-        return ()
-    tz, days = time_zone(), [day for _technician, day in loaded.keys]
-    if not days:
-        return ()  # nobody works, nothing is offered
-    spans = [(day, draft.opening[day.weekday()]) for day in _three_weeks(min(days))]
-    return tuple(
-        Interval(start=epoch(day, parse_span(span)[0], tz), end=epoch(day, parse_span(span)[1], tz))
-        for day, span in spans
-        if span
-    )
-
-
-def _three_weeks(first: date) -> list[date]:
-    return [first + timedelta(days=number) for number in range(21)]
+def _spec(line: VisitLine, index: Mapping[Place, int], own: Settings) -> VisitSpec:
+    """The visit as it would be made, as the days know all the others."""
+    now = int(clock.now().timestamp())
+    today = local_day(now, time_zone())
+    facts = facts_of([line], wishes=True)
+    spec = facts.spec(line, index, today, today + timedelta(days=own.offers_days - 1))
+    spec = with_empty_hands(spec) if spec.crew > 1 else spec
+    return overdue_at(replace(spec, id=0, label="this visit"), now)
 
 
 def _windows(own: Settings, draft: Draft, wish: Wish, job: JobType | None) -> list[Interval]:
@@ -173,17 +134,17 @@ def _windows(own: Settings, draft: Draft, wish: Wish, job: JobType | None) -> li
         end = min(start + seconds, day_interval(today, tz).end)
         if end - start >= GRAIN:
             found.insert(0, Interval(start=start, end=end))
-    if draft.due is not None:
+    if draft.due is not None and draft.due > now:  # once it has passed, the sooner the better
         found = [window for window in found if window.start < draft.due]
     return found
 
 
-def _rules(own: Settings, draft: Draft, job: JobType | None, window: Interval | None) -> OfferRules:
+def _rules(own: Settings, line: VisitLine, job: JobType | None, window: Interval | None) -> OfferRules:
     return OfferRules(
         near_metres=own.near_metres, near=own.weight_near, driving=own.weight_driving, soon=own.weight_soon,
         rare=own.weight_rare, load=own.weight_load, shown=1 if window is not None else own.offers_shown,
         least=own.offers_least, recommend=own.offers_on, respond_by=respond_by(job, int(clock.now().timestamp())),
-        outside=draft.area is None and bool(areas()),
+        outside=line.area is None and bool(areas()),
     )  # fmt: skip
 
 

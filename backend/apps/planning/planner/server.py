@@ -10,8 +10,9 @@ from django.urls import path
 from ninja import Field, NinjaAPI, Schema
 from ninja.security import APIKeyHeader
 
+from apps.orders.drafts import Draft
 from apps.planning.planner import world
-from apps.planning.planner.offers import Draft, expect
+from apps.planning.planner.offers import expect
 from apps.planning.planner.offers import offers as offers_of
 from core.basics import Interval
 from core.planning.offers import Wish
@@ -47,9 +48,8 @@ def openings(request: HttpRequest, body: OpeningsAsked) -> dict[str, Any]:
 
 
 class DraftAsked(Schema):
-    lon: float
-    lat: float
-    area: str | None
+    """As `apps.orders.drafts.Draft`."""
+
     site_id: int
     duration_seconds: int | None
     needs: dict[str, int]
@@ -58,7 +58,7 @@ class DraftAsked(Schema):
     due: int | None = None
     earliest: int | None = None
     job_type_id: int | None = None
-    opening: list[str] = Field(default_factory=list)
+    parts: dict[str, int] = Field(default_factory=dict)
     visit_id: int | None = None
 
 
@@ -78,8 +78,7 @@ class OffersAsked(Schema):
 def offers(request: HttpRequest, body: OffersAsked) -> dict[str, Any]:
     wish = Wish(not_before=body.not_before, not_after=body.not_after, weekdays=frozenset(body.weekdays), part=body.part)
     window = Interval(start=body.start, end=body.end) if body.start is not None and body.end is not None else None
-    draft = Draft(**{**body.draft.dict(), "opening": tuple(body.draft.opening)})
-    return offers_of(draft=draft, wish=wish, window=window)
+    return offers_of(draft=Draft(**body.draft.dict()), wish=wish, window=window)
 
 
 @api.post("/expect")

@@ -1956,6 +1956,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Certificates
+         * @description The names of all certificates that somebody holds, and how many hold a valid one today.
+         */
+        get: operations["apps_people_api_certificates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/crews": {
         parameters: {
             query?: never;
@@ -4125,6 +4145,16 @@ export interface components {
             total: components["schemas"]["AreaOutlookOut"];
         };
         /**
+         * CertificateNameOut
+         * @description `holders`: how many technicians hold a valid one today.
+         */
+        CertificateNameOut: {
+            /** Holders */
+            holders: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * CertificateOut
          * @description `valid_until` is the last day; null: for good.
          */
@@ -5135,6 +5165,8 @@ export interface components {
              * @default
              */
             advice: string;
+            /** Certificates */
+            certificates?: string[];
             /**
              * Code
              * @default
@@ -5203,6 +5235,8 @@ export interface components {
              * @default
              */
             advice: string;
+            /** Certificates */
+            certificates?: string[];
             /**
              * Code
              * @default
@@ -5266,6 +5300,8 @@ export interface components {
         JobTypeOut: {
             /** Advice */
             advice: string;
+            /** Certificates */
+            certificates: string[];
             /** Code */
             code: string;
             /** Crew */
@@ -5799,6 +5835,8 @@ export interface components {
             /** Priority */
             priority?: number | null;
             promise?: components["schemas"]["PromiseIn"] | null;
+            /** Request Id */
+            request_id?: number | null;
             /** Site Id */
             site_id: number;
             /**
@@ -7275,6 +7313,8 @@ export interface components {
             preferred?: number[];
             /** Refused */
             refused?: number[];
+            /** Required */
+            required?: number[];
             /** Version */
             version: number;
         };
@@ -7308,6 +7348,8 @@ export interface components {
             preferred?: number[];
             /** Refused */
             refused?: number[];
+            /** Required */
+            required?: number[];
         };
         /** SiteOnMapOut */
         SiteOnMapOut: {
@@ -7375,6 +7417,8 @@ export interface components {
             preferred: components["schemas"]["NamedOut"][];
             /** Refused */
             refused: components["schemas"]["NamedOut"][];
+            /** Required */
+            required: components["schemas"]["NamedOut"][];
             /** Version */
             version: number;
         };
@@ -8117,6 +8161,7 @@ export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
+export type SchemaCertificateNameOut = components['schemas']['CertificateNameOut'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
@@ -10875,6 +10920,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    apps_people_api_certificates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CertificateNameOut"][];
+                };
             };
         };
     };

@@ -85,7 +85,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
   }, [siteId]);
 
   const askable = ready && (job !== undefined || parseLength(values.length) !== null);
-  const offers = useOffers(askable ? toOffers(values, site.id, wish) : null);
+  const offers = useOffers(askable ? toOffers(values, site.id, wish, request?.id ?? null) : null);
   const answer = askable ? offers.data : undefined;
   const typed = typedWindow(values);
   const window = typed ?? chosen;

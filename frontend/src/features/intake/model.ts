@@ -123,13 +123,19 @@ export interface Wish {
 export const ANY_TIME: Wish = { part: '', weekdays: [], notBefore: '' };
 
 /** What to ask the planner: only what changes its answer, so that typing words asks nothing. */
-export function toOffers(form: NeedForm, siteId: number, wish: Wish): SchemaOffersIn {
+export function toOffers(
+  form: NeedForm,
+  siteId: number,
+  wish: Wish,
+  requestId: number | null = null,
+): SchemaOffersIn {
   return {
     ...toRequest(
       { ...form, whatIsWrong: '', contactName: '', contactPhone: '', source: 'phone' },
       siteId,
       null,
     ),
+    request_id: requestId,
     wish: { part: wish.part, weekdays: wish.weekdays, not_before: wish.notBefore || null, not_after: null },
   };
 }

@@ -1,5 +1,6 @@
 export { SignIn } from './SignIn';
 export { may, sessionQuery, useSession, useSignOut, type Session } from './session';
 export { Portrait } from './Portrait';
+export { CertificatesField } from './CertificatesField';
 export { SkillsField } from './SkillsField';
 export { useSkills, useTechnicians } from './queries';

@@ -11,6 +11,15 @@ export function useSkills() {
   });
 }
 
+/** Names of all certificates, with how many technicians hold a valid one. */
+export function useCertificates() {
+  return useQuery({
+    queryKey: ['certificates'],
+    queryFn: () => data(api.GET('/api/people/certificates')),
+    staleTime: 300_000,
+  });
+}
+
 /** Everybody who does visits. */
 export function useTechnicians() {
   return useQuery({

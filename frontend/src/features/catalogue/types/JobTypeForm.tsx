@@ -4,7 +4,7 @@ import { Button } from '@/design/Button';
 import { FormError, focusFirstWrong } from '@/design/FormError';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { QuestionsEditor } from '@/features/company';
-import { SkillsField } from '@/features/people';
+import { CertificatesField, SkillsField } from '@/features/people';
 import type { Question } from '@/shared/questions';
 import { amounted, asLines, fromLines, linesOf } from '@/shared/counted';
 import { parseLength } from '@/shared/time';
@@ -40,6 +40,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
     time: job?.duration_seconds ? String(job.duration_seconds / 60) : '',
     priority: job?.priority ?? 3,
     needs: job?.needs ?? {},
+    certificates: job?.certificates ?? [],
     crew: String(job?.crew ?? 1),
     advice: job?.advice ?? '',
     tasks: (job?.tasks ?? []).join('\n'),
@@ -76,6 +77,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       duration_seconds: form.time.trim() ? parseLength(form.time) : null,
       priority: form.priority,
       needs: form.needs,
+      certificates: form.certificates,
       crew: Number(form.crew) || 1,
       advice: form.advice,
       tasks: linesOf(form.tasks),
@@ -143,7 +145,10 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
           {text('worth', 'Usually brings', 'whole money, empty: unknown')}
         </div>
         {text('advice', 'Advice to who takes the call')}
-        <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
+        <div className="grid grid-cols-2 gap-4">
+          <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
+          <CertificatesField names={form.certificates} onChange={(certificates) => set({ certificates })} />
+        </div>
         <div className="grid grid-cols-3 gap-2">
           <TextArea
             label="Tasks in order, one per line"

@@ -21,6 +21,7 @@ export function SiteCard({
   const [asset, setAsset] = useState<number | null>(null);
   const people = [
     site.preferred.length > 0 ? `preferred: ${names(site.preferred)}` : '',
+    site.required.length > 0 ? `only: ${names(site.required)}` : '',
     site.refused.length > 0 ? `not wanted: ${names(site.refused)}` : '',
   ].filter(Boolean);
   return (

@@ -13,7 +13,7 @@ import type { Question } from '@/shared/questions';
 import { useChangeSite } from '../commands';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-type Stance = 'either' | 'preferred' | 'refused';
+type Stance = 'either' | 'preferred' | 'refused' | 'required';
 
 /** Change a site: access, opening hours, who is wanted there and who is not. */
 export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDone: () => void }) {
@@ -27,6 +27,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
   const [people, setPeople] = useState<Record<number, Stance>>(() => ({
     ...Object.fromEntries(site.preferred.map((row) => [row.id, 'preferred' as const])),
     ...Object.fromEntries(site.refused.map((row) => [row.id, 'refused' as const])),
+    ...Object.fromEntries(site.required.map((row) => [row.id, 'required' as const])),
   }));
   const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
   const change = useChangeSite(site.id);
@@ -52,6 +53,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
         opening: form.opening,
         preferred: of('preferred'),
         refused: of('refused'),
+        required: of('required'),
         extra: form.extra,
       },
       {
@@ -99,6 +101,9 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
       </fieldset>
       <details className="text-sm" open={Object.keys(people).length > 0}>
         <summary className="cursor-pointer">Technicians wanted here, and not</summary>
+        {of('required').length > 0 && (
+          <p className="text-xs text-ink-soft">Only those marked “only these” may be sent here.</p>
+        )}
         <ul className="grid grid-cols-2 gap-x-4">
           {(technicians.data ?? []).map((row) => (
             <li key={row.id} className="flex items-center justify-between gap-2">
@@ -112,6 +117,7 @@ export function SiteForm({ site, onDone }: { site: SchemaSiteWithAssetsOut; onDo
                 <option value="either">either way</option>
                 <option value="preferred">preferred</option>
                 <option value="refused">not wanted</option>
+                <option value="required">only these</option>
               </select>
             </li>
           ))}

@@ -1,0 +1,140 @@
+"""Whatever is offered, dragged, placed or planned has the same length, limits and reasons everywhere: random companies,
+asked over HTTP."""
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+
+from apps.customers.models import Site
+from apps.orders.models import LearnedLength, Visit
+from apps.people.models import Certificate, TechnicianSkill
+from core.calendars import local_day
+from foundation.moments import to_datetime
+from tests.apps.conftest import MONDAY, TZ, at
+from tests.apps.test_planning_runs import a_run, accept
+
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("planner_here")]
+WORLDS = range(6)
+PAPER = "Rope access"
+
+
+@pytest.fixture
+def company(world, request):
+    """A world of chance: paces, papers, who is required and refused, and a day with something on it."""
+    dice = np.random.default_rng(request.param)
+    people = [world.ines, world.ivor]
+    pace = {str(row.pk): [float(dice.choice([1800, 2700, 4100])), 9] for row in people}
+    LearnedLength.objects.create(job_type=world.door_job, mean=2700, spread=300, count=18, own=pace)
+    world.door_job.certificates = [PAPER] if dice.random() < 0.6 else []
+    world.door_job.resolve_minutes = int(dice.choice([60 * 30, 60 * 54])) if dice.random() < 0.5 else None
+    world.door_job.duration_seconds = None if dice.random() < 0.3 else 2700
+    world.door_job.save()
+    for row in people:
+        if dice.random() < 0.7:
+            until = MONDAY + timedelta(days=int(dice.choice([0, 1, 400])))
+            Certificate.objects.create(technician=row, name=PAPER, valid_until=until)
+    site = Site.objects.get(pk=world.site.pk)
+    if dice.random() < 0.3:
+        site.required.add(people[int(dice.integers(2))])
+    elif dice.random() < 0.3:
+        site.refused.add(people[int(dice.integers(2))])
+    for hour in dice.choice([9, 11, 13, 15], size=2, replace=False):
+        world.placed(int(hour), technician=people[int(dice.integers(2))], duration_seconds=2700)
+    return world
+
+
+def on_the_board(api, visit_id, day):
+    """Where a visit stands on the board: start and end of its work, and what is broken of it."""
+    board = api.get("/planning/board", day=day.isoformat()).json()
+    for lane in board["lanes"]:
+        for stretch in lane["days"][0]["timetable"]["stretches"]:
+            if stretch["visit_id"] == visit_id and stretch["kind"] == "work":
+                broken = [row["sentence"] for row in board["findings"] if row["visit_id"] == visit_id]
+                return lane["technician_id"], stretch["start"], stretch["end"], broken
+    raise AssertionError("it stands nowhere")
+
+
+@pytest.mark.parametrize("company", WORLDS, indirect=True)
+def test_an_opening_is_what_a_drag_says_and_what_the_board_shows(company, dispatcher):
+    visit = company.visit(duration_seconds=2700)
+    found = dispatcher.get(f"/planning/visits/{visit.pk}/openings", day=MONDAY.isoformat(), days=2).json()
+    for row in found["excluded"]:
+        body = {"visit_id": visit.pk, "technician_id": row["technician_id"], "start": at(15)}
+        judged = dispatcher.post("/planning/judge", body).json()
+        if judged["allowed"] and not any(said["weight"] == "asks" for said in judged["reasons"]):
+            assert any("no room" in reason.lower() or "free" in reason.lower() for reason in row["reasons"]), row
+    for opening in found["openings"][:2]:
+        seat = opening["seats"][0]
+        body = {"visit_id": visit.pk, "technician_id": seat["technician_id"], "start": opening["start"]}
+        judged = dispatcher.post("/planning/judge", body).json()
+        assert judged["allowed"], judged
+        assert not [row for row in judged["reasons"] if row["weight"] in ("asks", "warns")]
+        visit.refresh_from_db()
+        answer = dispatcher.post(f"/planning/visits/{visit.pk}/place", {**body, "version": visit.version})
+        assert answer.status_code == 200
+        day = local_day(opening["start"], TZ)
+        shown = on_the_board(dispatcher, visit.pk, day)
+        assert shown == (seat["technician_id"], opening["start"], opening["end"], [])
+
+
+@pytest.mark.parametrize("company", WORLDS, indirect=True)
+def test_a_window_that_is_offered_can_be_booked_and_is_kept(company, dispatcher):
+    asked = {
+        "site_id": company.site.pk, "what_is_wrong": "Door squeaks", "job_type_id": company.door_job.pk,
+        "contact_phone": "+351 296 111 222",
+    }  # fmt: skip
+    for number in range(2):
+        offers = dispatcher.post("/planning/offers", asked).json()["offers"]
+        if not offers:
+            return
+        best = offers[-number]
+        window = {"start": best["start"], "end": best["end"]}
+        answer = dispatcher.post("/planning/book", {**asked, "window": window, "assign": True, "details": None})
+        assert answer.status_code == 201, answer.json()
+        visit = Visit.objects.get(pk=answer.json()["visit_id"])
+        start = int(visit.start.timestamp())
+        who, begins, _ends, broken = on_the_board(dispatcher, visit.pk, local_day(start, TZ))
+        assert (who, begins) == (visit.technician_id, best["starts_at"])
+        assert not [sentence for sentence in broken if "No duration" not in sentence]
+
+
+@pytest.mark.parametrize("company", WORLDS, indirect=True)
+def test_a_plan_comes_out_as_the_board_shows_it(company, dispatcher):
+    visits = [company.visit(duration_seconds=2700, needs={"Door drives": 1}) for _ in range(3)]
+    run = a_run(dispatcher, kind="fill")
+    assert accept(dispatcher, run).status_code == 200
+    told = len(run["proposal"]["broken_after"])
+    assert told == len(dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"])
+    for visit in visits:
+        visit.refresh_from_db()
+        if visit.start is None:
+            continue
+        start = int(visit.start.timestamp())
+        body = {"visit_id": visit.pk, "technician_id": visit.technician_id, "start": start}
+        judged = dispatcher.post("/planning/judge", body).json()
+        assert judged["allowed"], judged
+        assert on_the_board(dispatcher, visit.pk, MONDAY)[1] == start
+
+
+def test_who_lacks_the_paper_or_is_not_the_one_required_is_said_everywhere(world, dispatcher):
+    world.door_job.certificates = [PAPER]
+    world.door_job.save()
+    Certificate.objects.create(technician=world.ines, name=PAPER, valid_until=date(2027, 1, 1))
+    world.site.required.add(world.ines)
+    visit = world.visit()
+    found = dispatcher.get(f"/planning/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
+    assert {row["seats"][0]["technician_id"] for row in found["openings"]} == {world.ines.pk}
+    body = {"visit_id": visit.pk, "technician_id": world.ivor.pk, "start": at(13)}
+    said = {row["limit"]: row["weight"] for row in dispatcher.post("/planning/judge", body).json()["reasons"]}
+    assert said["certificate"] == "refuses"
+    assert said["required"] == "asks"
+    Visit.objects.filter(pk=visit.pk).update(technician=world.ivor, start=to_datetime(at(13)), state="placed")
+    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    assert {row["limit"] for row in findings} >= {"certificate", "required"}
+
+
+def test_a_skill_that_is_lost_meanwhile_is_seen_on_the_board(world, dispatcher):
+    visit = world.placed(13, needs={"Door drives": 3})
+    TechnicianSkill.objects.filter(technician=world.ines).update(level=1)
+    assert "needed" in on_the_board(dispatcher, visit.pk, MONDAY)[3][0]
