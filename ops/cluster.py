@@ -6,6 +6,7 @@ import pwd
 import secrets
 import shutil
 import subprocess
+import time
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -68,10 +69,30 @@ def start(name: str, *, first_port: int) -> Cluster:
     return cluster
 
 
+LINGER_TRIES = 20
+
+
 def stop(cluster: Cluster) -> None:
-    """Stop the server, letting open transactions end as rolled back."""
-    if _is_running(cluster.folder):
+    """Stop the server, letting open transactions end as rolled back; not while another start is connected to it."""
+    if _is_running(cluster.folder) and not _others_are_connected(cluster):
         _pg_ctl(cluster.folder, "stop", "-m", "fast", "-w")
+
+
+def _others_are_connected(cluster: Cluster) -> bool:
+    import psycopg
+
+    others = "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend' AND pid <> pg_backend_pid()"
+    try:
+        with psycopg.connect(cluster.url("postgres"), autocommit=True) as connection:
+            # Those of processes that have just ended take a moment to go.
+            for _ in range(LINGER_TRIES):
+                row = connection.execute(others).fetchone()
+                if row is not None and row[0] == 0:
+                    return False
+                time.sleep(0.1)
+    except psycopg.OperationalError:
+        return False
+    return True
 
 
 def ensure_database(cluster: Cluster, name: str) -> None:
