@@ -64,7 +64,7 @@ def test_a_part_of_the_board_holds_only_the_technicians_asked_for(world, dispatc
 
 def test_a_week_needs_as_many_queries_as_a_day(world, dispatcher, django_assert_max_num_queries):
     world.placed(11)
-    with django_assert_max_num_queries(16):
+    with django_assert_max_num_queries(19):
         dispatcher.get("/planning/board", day=MONDAY.isoformat(), days=14)
 
 
@@ -356,7 +356,7 @@ def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
     for hour in (8, 10, 12, 14):
         world.placed(hour)
         world.placed(hour, technician=world.ivor)
-    with django_assert_max_num_queries(14):
+    with django_assert_max_num_queries(17):
         dispatcher.get("/planning/load", day=MONDAY.isoformat())
 
 

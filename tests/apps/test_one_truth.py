@@ -7,8 +7,9 @@ import numpy as np
 import pytest
 
 from apps.customers.models import Site
-from apps.orders.models import LearnedLength, Visit
+from apps.orders.models import LearnedLength, Visit, VisitLink
 from apps.people.models import Certificate, TechnicianSkill
+from apps.planning.playbooks import playbook_row
 from core.calendars import local_day
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, TZ, at
@@ -138,3 +139,89 @@ def test_a_skill_that_is_lost_meanwhile_is_seen_on_the_board(world, dispatcher):
     visit = world.placed(13, needs={"Door drives": 3})
     TechnicianSkill.objects.filter(technician=world.ines).update(level=1)
     assert "needed" in on_the_board(dispatcher, visit.pk, MONDAY)[3][0]
+
+
+# --- what is tied, and what the playbook asks ------------------------------------------------------------
+
+
+def judged(api, visit, technician, start):
+    body = {"visit_id": visit.pk, "technician_id": technician.pk, "start": start}
+    reasons = api.post("/planning/judge", body).json()["reasons"]
+    return {row["limit"]: (row["weight"], row["sentence"]) for row in reasons if row["limit"]}
+
+
+def test_a_follower_before_its_predecessor_is_asked_about_and_then_counted(world, dispatcher):
+    first, second = world.placed(13, technician=world.ivor), world.visit()
+    VisitLink.objects.create(first=first, second=second, kind="after", least=1800)
+    weight, sentence = judged(dispatcher, second, world.ines, at(11))["link"]
+    assert weight == "asks"
+    assert "too early" in sentence
+    body = {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
+    answer = dispatcher.post(f"/planning/visits/{second.pk}/place", body)
+    assert (answer.status_code, answer.json()["code"]) == (422, "reason_needed")
+    answer = dispatcher.post(f"/planning/visits/{second.pk}/place", {**body, "because": "They wait for it"})
+    assert answer.status_code == 200
+    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    assert [(row["limit"], row["sentence"]) for row in findings] == [("link", sentence)]
+
+
+def test_what_a_move_does_to_its_follower_is_its_price(world, dispatcher):
+    first, second = world.placed(10, technician=world.ivor), world.placed(12)
+    VisitLink.objects.create(first=first, second=second, kind="after")
+    assert "link" not in judged(dispatcher, first, world.ivor, at(10, 30))
+    weight, sentence = judged(dispatcher, first, world.ivor, at(14))["link"]
+    assert weight == "warns"
+    assert sentence.startswith(second.label)
+
+
+def test_the_first_time_that_fits_waits_for_what_it_follows(world, dispatcher):
+    first, second = world.placed(11, technician=world.ivor), world.visit()
+    VisitLink.objects.create(first=first, second=second, kind="after", least=3600)
+    body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
+    placed = dispatcher.post(f"/planning/visits/{second.pk}/place-first", body).json()
+    assert placed["visit"]["start"] == at(13)
+
+
+def test_a_crew_that_is_too_small_is_said_while_it_is_dragged(world, dispatcher):
+    visit = world.visit(crew=2)
+    assert judged(dispatcher, visit, world.ines, at(13))["crew"][0] == "warns"
+
+
+def test_a_drag_and_the_board_ask_what_the_playbook_asks(world, dispatcher):
+    visit = world.placed(13, due=to_datetime(at(12)))
+    assert judged(dispatcher, visit, world.ines, at(13))["due"][0] == "note"  # this playbook weighs it
+    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []
+    row = playbook_row(None)
+    row.limits = {**row.limits, "due": {"on": True, "number": None}, "skill": {"on": False, "number": None}}
+    row.save()
+    assert judged(dispatcher, visit, world.ines, at(13))["due"][0] == "asks"
+    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    assert [found["limit"] for found in findings] == ["due"]
+    untaught = world.visit(needs={"Rescue": 3})
+    assert judged(dispatcher, untaught, world.ines, at(15))["skill"][0] == "note"
+
+
+def test_too_long_a_drive_is_one_for_a_run_a_drag_and_the_board(world, dispatcher):
+    far = Site.objects.create(
+        customer=world.customer, name="Far Hall", address="Elsewhere", lon=world.site.lon + 0.1, lat=world.site.lat
+    )
+    row = playbook_row(None)
+    row.limits = {**row.limits, "long_drive": {"on": True, "number": 5}}
+    row.save()
+    world.placed(10)
+    visit = world.visit()
+    visit.order.site = far
+    visit.order.save()
+    assert judged(dispatcher, visit, world.ines, at(13))["long_drive"][0] == "warns"
+    Visit.objects.filter(pk=visit.pk).update(technician=world.ines, start=to_datetime(at(13)), state="placed")
+    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    assert [found["limit"] for found in findings] == ["long_drive"]
+
+
+def test_a_run_of_one_technician_keeps_what_is_tied_to_others(world, dispatcher):
+    first, second = world.placed(13, technician=world.ivor), world.placed(14, 30)
+    VisitLink.objects.create(first=first, second=second, kind="after")
+    world.placed(15, 30)
+    run = a_run(dispatcher, kind="improve", technician_id=world.ines.pk)
+    accept(dispatcher, run)
+    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []

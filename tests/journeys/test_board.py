@@ -72,6 +72,7 @@ def test_everything_a_drag_does_the_keyboard_does(sign_in):
     expect(verdict).to_contain_text("driving")
     who = verdict.locator("span").first.inner_text()
     page.keyboard.press("Enter")
+    say_why_if_asked(page)
     toast(page, f"placed: {who}")
     here = station_of(page, visit)
     expect(lane(page, who).locator(f"button[data-visit='{visit}']")).to_be_visible()

@@ -81,9 +81,11 @@ def test_a_change_reaches_an_open_stream_within_a_second(running, dispatcher):
     time.sleep(0.3)  # the stream's own listener has to be there first
     visit = open_visit(dispatcher)
     change_priority(dispatcher, visit)
-    seconds, change = next_event(stream, "change")
+    seconds, change = 0.0, {"topic": ""}
+    while change["topic"] != "visit":  # a run of the journey before may still be told
+        took, change = next_event(stream, "change")
+        seconds += took
     connection.close()
-    assert change["topic"] == "visit"
     assert change["ids"] == [visit["id"]]
     assert seconds < 1
 

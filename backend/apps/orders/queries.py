@@ -156,12 +156,6 @@ def short_notice(*, now: datetime, skill: str | None = None) -> list[ShortNotice
     ]
 
 
-def links_among(visit_ids: Collection[int]) -> list[Link]:
-    """Links whose both ends are among these visits."""
-    # Links are few: all of them are read, rather than naming every visit of a plan.
-    return [link for link in all_links() if link.first in visit_ids and link.second in visit_ids]
-
-
 def all_links() -> list[Link]:
     """Every tie; there are few."""
     rows = VisitLink.objects.order_by("id").values_list("kind", "first_id", "second_id", "least", "greatest")

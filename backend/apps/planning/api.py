@@ -13,7 +13,7 @@ from apps.orders.backlog import backlog as backlog_of
 from apps.orders.schemas import VisitFieldsIn, VisitOut, visit_fields
 from apps.people.queries import certificates
 from apps.people.working_days import working_days
-from apps.planning import asking, commands, queries, run_schemas, schemas
+from apps.planning import asking, commands, judging, queries, run_schemas, schemas
 from apps.planning import playbooks as playbooks_of
 from apps.planning.reach import Numbers, checked, named
 from core.calendars import local_day
@@ -66,7 +66,7 @@ def backlog(request: HttpRequest, body: schemas.BacklogIn) -> HttpResponse:
 def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     """What placing a visit there would mean. Changes nothing."""
     line = orders.line(body.visit_id)
-    verdict = queries.judge_placement(
+    verdict = judging.judge_placement(
         line=line, technician_id=body.technician_id, start=body.start, now=clock.now(), mates=body.mates
     )
     return schemas.verdict_out(verdict)
@@ -75,7 +75,7 @@ def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
 @router.get("/visits/{visit_id}/fits", response=list[schemas.FitOut], auth=Needs(Action.SEE_BOARD))
 def fits(request: HttpRequest, visit_id: Key, day: date) -> list[dict[str, Any]]:
     """Per technician, what speaks against this visit whatever the hour."""
-    found = queries.fits(visit=orders.visit(visit_id), day=checked(day))
+    found = judging.fits(visit=orders.visit(visit_id), day=checked(day))
     return [{"technician_id": key, "reasons": reasons} for key, reasons in found.items()]
 
 

@@ -14,13 +14,14 @@ from apps.orders import queries as orders
 from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
 from apps.people.working_days import WorkingDay
+from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.vans import Vans, vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval, Place
 from core.calendars import day_interval, epoch
 from core.company.settings import parse_span
 from core.learning import Learned
-from core.planning import Actual, Day, Stop, TechnicianSpec, VisitSpec
+from core.planning import Actual, Day, Playbook, Stop, TechnicianSpec, VisitSpec
 from core.roads.travel import TimedTravel
 from foundation.moments import to_datetime
 
@@ -35,8 +36,8 @@ class Days:
     facts: "Facts"
 
     def spec(self, line: VisitLine, day: date, *, promised: bool = True) -> VisitSpec:
-        """A visit that may come onto these days, see `Facts.spec`."""
-        return self.facts.spec(line, self.index, day, promised=promised)
+        """A visit that may come onto these days, as the company's playbook has it; see `Facts.spec`."""
+        return self.facts.playbook.told_of(self.facts.spec(line, self.index, day, promised=promised))
 
 
 def days_of(
@@ -50,7 +51,7 @@ def days_of(
     travel: TimedTravel | None = None,
     vans: Vans | None = None,
 ) -> Days:
-    """One Day per technician with their visits of that date.
+    """One Day per technician with their visits of that date, as the company's playbook has them.
 
     Parameters
     ----------
@@ -76,17 +77,15 @@ def days_of(
                 spec = spec if technician_id == visit.technician_id else with_empty_hands(spec)
                 stops[technician_id].append(stop_of(visit, spec))
     days = {
-        technician.id: Day(
-            technician=with_van(technician.spec, vans),
-            tz=tz,
-            shift=technician.shift,
-            start_place=index[technician.start_place],
-            end_place=index[technician.end_place],
-            absences=technician.absences,
-            stops=tuple(stops[technician.id]),
+        technician.id: facts.playbook.told(
+            Day(
+                technician=with_van(technician.spec, vans), tz=tz, shift=technician.shift,
+                start_place=index[technician.start_place], end_place=index[technician.end_place],
+                absences=technician.absences, stops=tuple(stops[technician.id]),
+            )
         )
         for technician in technicians
-    }
+    }  # fmt: skip
     return Days(days=days, travel=travel, index=index, facts=facts)
 
 
@@ -148,10 +147,12 @@ def stop_of(visit: VisitLine, spec: VisitSpec, *, start: int | None = None) -> S
 class Facts:
     """What is known of some visits besides their own rows, read once for all of them; see `facts_of`.
 
-    `required`, `refused`, `preferred` and `last` are by site, `learned` by job type.
+    `required`, `refused`, `preferred` and `last` are by site, `learned` by job type. `playbook` is the company's usual
+    one.
     """
 
     tz: ZoneInfo
+    playbook: Playbook
     learned: Mapping[int, Learned]
     required: Mapping[int, frozenset[int]]
     refused: Mapping[int, frozenset[int]]
@@ -229,6 +230,7 @@ def facts_of(lines: Iterable[VisitLine], *, wishes: bool = False) -> Facts:
     sites = {line.site_id for line in lines}
     return Facts(
         tz=time_zone(),
+        playbook=playbook_of(playbook_row(None)),
         learned=orders.learned_lengths(line.job_type_id for line in lines if line.job_type_id is not None),
         required=required_at(sites),
         refused=refused_at(sites),

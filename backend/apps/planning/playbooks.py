@@ -43,7 +43,8 @@ def stored(playbook: Playbook) -> dict[str, Any]:
 
 def ensure_playbooks() -> list[PlaybookRow]:
     """All playbooks, the default first; the ready-made ones are made when there are none."""
-    if not PlaybookRow.objects.exists():
+    found = list(PlaybookRow.objects.order_by("-is_default", "id"))
+    if not found:
         PlaybookRow.objects.bulk_create(
             [
                 PlaybookRow(name=playbook.name, is_default=playbook is KEEP_PROMISES, **stored(playbook))
@@ -51,7 +52,8 @@ def ensure_playbooks() -> list[PlaybookRow]:
             ],
             ignore_conflicts=True,
         )
-    return list(PlaybookRow.objects.order_by("-is_default", "id"))
+        found = list(PlaybookRow.objects.order_by("-is_default", "id"))
+    return found
 
 
 def playbook_row(playbook_id: int | None) -> PlaybookRow:

@@ -1,6 +1,6 @@
 """The company's days and backlog as a problem of the core."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
@@ -13,7 +13,7 @@ from apps.planning.vans import vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval
 from core.calendars import day_interval, local_day
-from core.planning import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
+from core.planning import Day, Link, LinkKind, Playbook, Problem, Stop, VisitSpec, overdue_at
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
 from foundation.snapshot import one_moment
@@ -89,7 +89,13 @@ def load_problem(
     travel = travel_among(sorted(places))
     index = travel.matrix.index
     facts = facts_of((*placed, *backlog), wishes=True)
-    specs = {line.id: _led_by_anybody(facts.spec(line, index, dates[0], dates[-1])) for line in (*placed, *backlog)}
+    lines = {line.id: line for line in (*placed, *backlog)}
+    links = [link for link in orders.all_links() if link.first in lines or link.second in lines]
+    elsewhere = _tied_elsewhere(lines, links)
+    specs = {
+        line.id: _held(line, _led_by_anybody(facts.spec(line, index, dates[0], dates[-1])), elsewhere.get(line.id, ()))
+        for line in lines.values()
+    }
     vans = vans_before(to_datetime(stretch.start), (*placed, *backlog), ids)
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
@@ -120,13 +126,40 @@ def load_problem(
         backlog=tuple(
             overdue_at(_freed(specs[line.id], stretch, line.id in spread), int(now.timestamp())) for line in backlog
         ),
-        links=tuple(orders.links_among({line.id for line in (*placed, *backlog)})) if technician_id is None else (),
+        links=tuple(link for link in links if link.first in lines and link.second in lines),
         playbook=playbook,
         travel=travel,
         now=int(now.timestamp()),
         grain=60 * settings().grain_minutes,
     )
-    return Loaded(problem=problem, keys=keys, lines={line.id: line for line in (*placed, *backlog)})
+    return Loaded(problem=problem, keys=keys, lines=lines)
+
+
+def _tied_elsewhere(
+    lines: Mapping[int, VisitLine], links: Sequence[Link]
+) -> dict[int, list[tuple[Link, VisitLine]]]:  # fmt: skip
+    """What ties visits of the problem to work that is planned and lies outside of it, by visit."""
+    outside = {key for link in links for key in (link.first, link.second)} - lines.keys()
+    others = {line.id: line for line in orders.lines_named(outside) if line.start is not None}
+    found: dict[int, list[tuple[Link, VisitLine]]] = {}
+    for link in links:
+        for own, other in ((link.first, link.second), (link.second, link.first)):
+            if own in lines and other in others:
+                found.setdefault(own, []).append((link, others[other]))
+    return found
+
+
+def _held(line: VisitLine, spec: VisitSpec, ties: Sequence[tuple[Link, VisitLine]]) -> VisitSpec:
+    """A visit that follows work elsewhere begins after it; one that is placed and tied otherwise stays where it is."""
+    for link, other in ties:
+        follows = link.kind is LinkKind.AFTER and link.second == spec.id
+        if follows and other.start is not None:
+            ends = other.finished or other.start + (other.duration_seconds or 0)
+            spec = replace(spec, earliest=max(spec.earliest or 0, ends + link.least))
+        if (not follows or link.greatest is not None) and line.start is not None and not spec.locked:
+            why = f"It is tied to {other.number}, which is planned elsewhere"
+            spec = replace(spec, locked=True, locked_because=why)
+    return spec
 
 
 def _freed(spec: VisitSpec, stretch: Interval, spread: bool) -> VisitSpec:

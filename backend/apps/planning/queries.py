@@ -9,9 +9,8 @@ from zoneinfo import ZoneInfo
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
-from apps.orders.lines import VisitLine, line_of
-from apps.orders.models import Visit
-from apps.people.working_days import Away, WorkingDay, working_day, working_days, working_days_between
+from apps.orders.lines import VisitLine
+from apps.people.working_days import Away, WorkingDay, working_day, working_days_between
 from apps.planning.assembling import (
     Days,
     Facts,
@@ -19,8 +18,6 @@ from apps.planning.assembling import (
     facts_of,
     hands_of,
     places_of,
-    stop_of,
-    with_empty_hands,
 )
 from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.ties import untied
@@ -34,17 +31,11 @@ from core.planning import (
     Day,
     Lamp,
     Timetable,
-    Verdict,
     evaluate_day,
-    first_fit,
-    judge,
-    judge_crew,
     lamp,
     pressed_by,
-    relief,
 )
 from core.planning.findings import Finding, findings_of
-from core.planning.rules import fit_rules
 from core.planning.safety import Spread, is_undone, likelihoods
 from core.planning.timetable import StopTimes
 from foundation.errors import NotFound
@@ -134,7 +125,7 @@ def board(
                 )
             )  # fmt: skip
     if ties:
-        others = partial(_times_on, first, now, days)
+        others = partial(times_on, first, now, days)
         own = times_of(lanes.values())
         _say(lanes.values(), untied(visits, own, hours=hours, times_of=others, changed=changed))
     return Board(
@@ -159,7 +150,7 @@ def _with(
     return [line for line in visits if line.id not in changed] + come
 
 
-def _times_on(first: date, now: datetime, days: int, technician_ids: Collection[int]) -> dict[int, StopTimes]:
+def times_on(first: date, now: datetime, days: int, technician_ids: Collection[int]) -> dict[int, StopTimes]:
     """When visits of other people on these days are expected to begin and end."""
     others = board(first=first, now=now, days=days, technician_ids=technician_ids, ties=False)
     return times_of(others.lanes)
@@ -223,104 +214,12 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
     return found
 
 
-def judge_placement(
-    *, line: VisitLine, technician_id: int, start: int, now: datetime, mates: Collection[int] | None = None
-) -> Verdict:
-    """What placing the visit there would mean for whoever goes; changes nothing.
-
-    Parameters
-    ----------
-    mates
-        Who goes with the technician; None: those who go with the visit already.
-    """
-    date_ = local_day(start, time_zone())
-    pressed = int(now.timestamp())
-    hands = [technician_id, *dict.fromkeys(key for key in (line.mates if mates is None else mates))]
-    hands = hands[:1] + [key for key in hands[1:] if key != technician_id]
-    leaves = _left_that_day(line, date_, hands)
-    days = _days_of([*hands, *leaves], date_, line)
-    stop = stop_of(line, days.spec(line, date_), start=start)
-    beside = replace(stop, visit=with_empty_hands(stop.visit))
-    verdicts = {
-        key: judge(
-            days.days[key], stop if key == technician_id else beside, days.travel,
-            now=pressed_by(days.days[key], pressed),
-        )
-        for key in hands
-    }  # fmt: skip
-    lead = verdicts.pop(technician_id)
-    told = judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
-    spared = [relief(days.days[key], line.id, days.travel, now=pressed_by(days.days[key], pressed)) for key in leaves]
-    return replace(told, reasons=(*told.reasons, *spared))
-
-
-def _left_that_day(line: VisitLine, day: date, hands: Collection[int]) -> list[int]:
-    """Who has the visit on that day now and would not any more."""
-    if line.start is None or local_day(line.start, time_zone()) != day:
-        return []
-    return [key for key in hands_of(line) if key not in hands]
-
-
-def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:
-    """The first moment of a technician's day at which the visit fits, rather without a warning; None: there is none."""
-    own, days = _one_day(visit, technician_id, day)
-    line = line_of(visit)
-    pressed = pressed_by(own, int(now.timestamp()))
-    spec, alone = days.spec(line, day), own.without(visit.pk)
-    found = first_fit(alone, spec, days.travel, now=pressed) or first_fit(
-        alone, spec, days.travel, now=pressed, warned=True
-    )
-    return found[0] if found else None
-
-
-def _one_day(visit: Visit, technician_id: int, day: date) -> tuple[Day, Days]:
-    days = _days_of([technician_id], day, line_of(visit))
-    return days.days[technician_id], days
-
-
-def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> Days:
-    """Some technicians' days, with the place of a visit that is asked about."""
-    tz = time_zone()
-    ids = list(technician_ids)
-    technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
-    others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
-    return days_of(technicians, others, tz, day=day, also=[line])
-
-
 def day_of(line: VisitLine, technician_id: int, day: date) -> tuple[Day, Days, list[VisitLine]]:
     """A technician's day as the one of whom it is asked why a visit stands there, with all its visits."""
     others = orders.visits_within(day_interval(day, time_zone()), technician_ids=[technician_id])
     people = [working_day(technician_id, day, time_zone())]
     days = days_of(people, others, time_zone(), day=day, facts=facts_of([line, *others], wishes=True))
     return days.days[technician_id], days, others
-
-
-def _known(ids: list[int], day: date, tz: ZoneInfo) -> list[WorkingDay]:
-    found = working_days_between(day, day, tz, technician_ids=ids)[day]
-    if len(found) < len(set(ids)):
-        raise NotFound("There is no such technician.", code="no_technician")
-    return found
-
-
-def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
-    """For every technician, what speaks against this visit whatever the hour: skill, area, absence, no shift."""
-    tz = time_zone()
-    technicians = working_days(day, tz)
-    line = line_of(visit)
-    days = days_of(technicians, [], tz, day=day, also=[line])
-    spec = days.spec(line, day)
-    out = {}
-    for technician in technicians:
-        own = days.days[technician.id]
-        noon = own.shift.hours.start if own.shift else day_interval(day, tz).start
-        broken: list[Broken] = list(fit_rules(own, stop_of(line, spec, start=noon)))
-        reasons = [found.sentence for found in broken]
-        if own.shift is None:
-            reasons.append(f"{technician.name} has no shift that day")
-        elif any(absence.overlap(own.shift.hours) == own.shift.hours.seconds for absence in own.absences):
-            reasons.append(f"{technician.name} is absent that day")
-        out[technician.id] = reasons
-    return out
 
 
 def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozenset()) -> list[str]:

@@ -11,13 +11,12 @@ from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_days
 from apps.planning.assembling import days_of
-from apps.planning.playbooks import playbook_of, playbook_row
 from core.basics import minutes_in_words
 from core.calendars import day_interval, local_day, local_time
 from core.orders import VisitState
 from core.planning import Day, Stop, Verdict, VisitSpec, pressed_by, whereabouts
 from core.planning.rescue import Displaced, Elsewhere, Rescue, elsewhere, rescue
-from core.planning.rules import fit_rules
+from core.planning.rules import fit_broken
 from foundation.errors import NotFound
 
 # Less is not worth a word.
@@ -167,13 +166,13 @@ class _Field:
         self.days = days_of(self.people, placed, tz, day=day, also=[line])
         self.spec = self.days.spec(line, day)
         self.by = needed_by(visit, self.now) if by is None else by
-        self.playbook = playbook_of(playbook_row(None))
+        self.playbook = self.days.facts.playbook
 
     def able(self) -> list[WorkingDay]:
         """Who may be sent at all; of the others it is not worked out what sending them would be."""
         stop = Stop(visit=self.spec, start=self.now)
         return [
-            row for row in self.people if not any(found.refuses for found in fit_rules(self.days.days[row.id], stop))
+            row for row in self.people if not any(found.refuses for found in fit_broken(self.days.days[row.id], stop))
         ]
 
     def stopped(self, technician_id: int, visit_id: int) -> VisitSpec:

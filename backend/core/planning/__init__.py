@@ -6,7 +6,7 @@ The search for good plans lives in `engine` and is not imported here: it brings 
 from core.planning.aims import AIMS, Aim
 from core.planning.day_walk import evaluate_day, pressed_by, whereabouts
 from core.planning.evaluate import Evaluation, evaluate
-from core.planning.explain import Reason, Verdict, first_fit, judge, judge_crew, relief
+from core.planning.explain import Reason, Verdict, first_fit, is_new, judge, judge_crew, reason_of, relief
 from core.planning.gaps import Gap, gaps_of
 from core.planning.limits import LIMITS, Broken, Limit
 from core.planning.plan import Plan, Problem
@@ -49,11 +49,13 @@ __all__ = [
     "evaluate_day",
     "first_fit",
     "gaps_of",
+    "is_new",
     "judge",
     "judge_crew",
     "lamp",
     "overdue_at",
     "pressed_by",
+    "reason_of",
     "relief",
     "whereabouts",
 ]

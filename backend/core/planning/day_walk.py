@@ -41,13 +41,17 @@ def evaluate_day(day: Day, travel: Travel, *, now: int | None = None) -> Timetab
     walk.go_home()
     stops = tuple(walk.times)
     overtime = _overtime(day, walk.stretches)
-    broken = [
+    rows = [
         found
         for position, (stop, times) in enumerate(zip(day.stops, stops, strict=True))
         for found in stop_rules(day, position, stop, times, stops)
     ]
-    broken += day_rules(day, walk.stretches, rested=walk.rested)
-    return Timetable(stretches=tuple(walk.stretches), stops=stops, broken=tuple(broken), overtime=overtime)
+    rows += day_rules(day, walk.stretches, rested=walk.rested)
+    return Timetable(
+        stretches=tuple(walk.stretches), stops=stops, overtime=overtime,
+        broken=tuple(row for row in rows if row.limit not in day.unasked),
+        noted=tuple(row for row in rows if row.limit in day.unasked),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,7 +6,7 @@ from functools import cached_property
 
 from core.planning.aims import Aim, costs_of_day, left_out
 from core.planning.day_walk import evaluate_day
-from core.planning.limits import Broken, Limit
+from core.planning.limits import Broken
 from core.planning.plan import Plan, Problem
 from core.planning.problem import Day, VisitSpec
 from core.planning.timetable import Timetable
@@ -56,8 +56,7 @@ def evaluate(problem: Problem, plan: Plan) -> Evaluation:
     for index in range(len(problem.days)):
         day, timetable = day_of(problem, plan, index)
         timetables.append(timetable)
-        broken += [(index, found) for found in timetable.broken if _asked(problem, found)]
-        broken += [(index, found) for found in _long_drives(problem, day, timetable)]
+        broken += [(index, found) for found in timetable.broken]
         for aim, cost in costs_of_day(day, timetable, problem.standing).items():
             points[aim] += cost
     broken += [(None, found) for found in whole_rules(problem, plan, timetables)]
@@ -82,29 +81,6 @@ def day_of(problem: Problem, plan: Plan, index: int) -> tuple[Day, Timetable]:
     found = day, evaluate_day(day, problem.travel, now=problem.now_for(day))
     problem.last_days[index] = (stops, found)
     return found
-
-
-def _asked(problem: Problem, found: Broken) -> bool:
-    """Areas and deadlines are weighed as aims where they are no limit, so they stay on the visits."""
-    return problem.playbook.setting(found.limit).on
-
-
-def _long_drives(problem: Problem, day: Day, timetable: Timetable) -> list[Broken]:
-    setting = problem.playbook.setting(Limit.LONG_DRIVE)
-    if not setting.on or setting.number is None:
-        return []
-    most = 60 * setting.number
-    begun = {stop.visit.id for stop in day.running}
-    return [
-        Broken(
-            limit=Limit.LONG_DRIVE,
-            visit_id=times.visit_id,
-            sentence=f"{times.drive_seconds // 60} min of driving from the visit before, at most {setting.number}",
-            seconds=times.drive_seconds - most,
-        )
-        for times in timetable.stops[1:]
-        if times.drive_seconds > most and times.visit_id not in begun
-    ]
 
 
 def with_plan(problem: Problem, plan: Plan) -> Problem:

@@ -1,6 +1,6 @@
 """What a placement would mean, in words: shown while a visit is dragged, and asked again when it is saved."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -9,7 +9,7 @@ from core.calendars import local_time
 from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken, Limit
 from core.planning.problem import Day, Stop, VisitSpec
-from core.planning.rules import GRAIN, fit_rules
+from core.planning.rules import GRAIN, fit_broken
 from core.planning.timetable import Kind, Timetable
 from core.roads.travel import Travel
 
@@ -38,6 +38,12 @@ class Verdict:
     timetable: Timetable
     extra_drive_seconds: int
     pushed: int
+
+    def with_reasons(self, more: Sequence[Reason], *, then: Sequence[Reason] = ()) -> "Verdict":
+        """The verdict with what else speaks against it, in its place by weight; `then` comes last."""
+        reasons = sorted((*self.reasons, *more), key=lambda reason: _LOUDEST_FIRST.index(reason.weight))
+        allowed = self.allowed and not any(reason.weight == "refuses" for reason in more)
+        return replace(self, allowed=allowed, reasons=(*reasons, *then))
 
     @property
     def refusals(self) -> tuple[str, ...]:
@@ -73,12 +79,15 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None, befor
         before = evaluate_day(day.without(stop.visit.id), travel, now=now)
     after = evaluate_day(day.with_stop(stop), travel, now=now)
     broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
-    worse = [found for found in after.broken if found.visit_id != stop.visit.id and is_new(found, before)]
+    worse = [found for found in after.broken if found.visit_id != stop.visit.id and is_new(found, before.broken)]
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
         past = f"{local_time(stop.start, day.tz)} has passed"
         broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, sentence=past))
-    reasons = [_reason(found, passed=has_passed(found.limit, stop.visit, now)) for found in broken]
-    reasons += [_reason(found, about=_label(day, found)) for found in worse]
+    reasons = [reason_of(found, passed=has_passed(found.limit, stop.visit, now)) for found in broken]
+    reasons += [reason_of(found, about=_label(day, found)) for found in worse]
+    # What the playbook does not ask for is said all the same.
+    noted = [row for row in after.noted if row.visit_id == stop.visit.id]
+    reasons += [Reason(weight="note", sentence=row.sentence, limit=row.limit) for row in noted]
     extra = after.total(Kind.DRIVE) - before.total(Kind.DRIVE)
     pushed = _pushed(stop, before, after)
     reasons += _facts(day, stop, after, extra)
@@ -125,6 +134,7 @@ def _begun(sentence: str) -> str:
 def first_fit(
     day: Day, visit: VisitSpec, travel: Travel, *, now: int | None = None, within: Interval | None = None,
     step: int = FIRST_FIT_STEP, warned: bool = False, before: Timetable | None = None,
+    also: Callable[[int, Timetable], bool] | None = None,
 ) -> tuple[int, Verdict] | None:  # fmt: skip
     """The first start of a day at which a visit fits without breaking anything or pushing another visit.
 
@@ -138,6 +148,8 @@ def first_fit(
         Also where it would be warned of something, such as the area; never where a reason is asked for.
     before
         As for `judge`.
+    also
+        What else must hold of a start and the day as it would become.
     """
     if day.shift is None or _never_fits(day, visit, warned=warned):
         return None
@@ -149,7 +161,8 @@ def first_fit(
         times = verdict.timetable.stop(visit.id)
         assert times is not None
         fits = verdict.is_plain or (warned and verdict.allowed and not verdict.questions)
-        if fits and times.starts == start and not verdict.pushed:
+        fits = fits and times.starts == start and not verdict.pushed
+        if fits and (also is None or also(start, verdict.timetable)):
             return start, verdict
     return None
 
@@ -158,7 +171,7 @@ def _never_fits(day: Day, visit: VisitSpec, *, warned: bool) -> bool:
     """Whether something speaks against the visit at any hour, so that no start has to be tried."""
     assert day.shift is not None
     stop = Stop(visit=visit, start=day.shift.hours.start)
-    found = (*_locked(stop), *fit_rules(day, stop))
+    found = (*_locked(stop), *fit_broken(day, stop))
     return any(row.refuses or row.asks for row in found) if warned else bool(found)
 
 
@@ -168,11 +181,11 @@ def _locked(stop: Stop) -> Iterator[Broken]:
         yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, sentence=why)
 
 
-def is_new(found: Broken, before: Timetable) -> bool:
+def is_new(found: Broken, before: Iterable[Broken]) -> bool:
     """Whether a limit is broken now and was not before, or is broken by more."""
     return not any(
         old.limit is found.limit and old.visit_id == found.visit_id and old.seconds + GRAIN > found.seconds
-        for old in before.broken
+        for old in before
     )
 
 
@@ -189,7 +202,8 @@ def has_passed(limit: Limit, visit: VisitSpec, now: int | None) -> bool:
     return limit is Limit.PROMISE and bool(visit.windows) and visit.windows[-1].end < now
 
 
-def _reason(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
+def reason_of(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
+    """A broken limit as a reason: of the visit itself, or of another one that is named."""
     sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
     # Another visit's limits never forbid this placement; they are its price.
     weight: Weight = "note" if passed else "warns"

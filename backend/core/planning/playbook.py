@@ -2,7 +2,8 @@
 
 A limit that is off, or loosened, is taken out of the visits and days before anything looks at them.
 So the evaluator and the engine never ask whether a limit is on, and a limit needs one place only: its
-loosening here, next to its rule in `rules` (or `whole`, when it spans several days).
+loosening here, next to its rule in `rules` (or `whole`, when it spans several days). What is judged for
+a person keeps the visits as they are (`told`): what the playbook does not ask is then noted.
 """
 
 from collections.abc import Callable, Mapping
@@ -74,10 +75,32 @@ class Playbook:
 
     def on_day(self, day: Day) -> Day:
         """The day, and the visits on it, with what this playbook does not ask taken away."""
-        for limit, loosen in _ON_DAYS.items():
-            day = loosen(day, self.setting(limit))
+        day = self._by_numbers(day)
+        if not self.setting(Limit.ABSENCE).on:
+            day = replace(day, absences=())
         stops = tuple(self._on_stop(stop) for stop in day.stops)
         return day if stops == day.stops else replace(day, stops=stops)
+
+    def told(self, day: Day) -> Day:
+        """The day by this playbook's numbers, with the visits whole: what it does not ask for is noted, not broken."""
+        day = self._by_numbers(day)
+        stops = tuple(self._with_grace(stop) for stop in day.stops)
+        return day if stops == day.stops else replace(day, stops=stops)
+
+    def _by_numbers(self, day: Day) -> Day:
+        for limit, loosen in _ON_DAYS.items():
+            day = loosen(day, self.setting(limit))
+        unasked = frozenset(limit for limit in Limit if not self.setting(limit).on)
+        return day if unasked == day.unasked else replace(day, unasked=unasked)
+
+    def told_of(self, visit: VisitSpec) -> VisitSpec:
+        """A visit by this playbook's numbers, whole, as `told`."""
+        setting = self.setting(Limit.PROMISE)
+        return _promise(visit, setting) if setting.on else visit
+
+    def _with_grace(self, stop: Stop) -> Stop:
+        visit = self.told_of(stop.visit)
+        return stop if visit is stop.visit else replace(stop, visit=visit)
 
     def _on_stop(self, stop: Stop) -> Stop:
         visit = self.on_visit(stop.visit)
@@ -120,6 +143,11 @@ def _break(day: Day, setting: Setting) -> Day:
     return replace(day, shift=Shift(hours=day.shift.hours, overtime_limit=day.shift.overtime_limit))
 
 
+def _long_drive(day: Day, setting: Setting) -> Day:
+    most = 60 * setting.number if setting.on and setting.number is not None else None
+    return day if most == day.longest_drive else replace(day, longest_drive=most)
+
+
 def _capacity(day: Day, setting: Setting) -> Day:
     most = [limit for limit in (day.most_visits, setting.number) if limit is not None]
     allowed = min(most, default=None) if setting.on else None
@@ -140,7 +168,7 @@ _ON_DAYS: dict[Limit, Callable[[Day, Setting], Day]] = {
     Limit.OVERTIME: _overtime,
     Limit.BREAK: _break,
     Limit.CAPACITY: _capacity,
-    Limit.ABSENCE: lambda day, s: day if s.on else replace(day, absences=()),
+    Limit.LONG_DRIVE: _long_drive,
 }
 
 

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 
 from core.basics import Interval
 from core.calendars import Shift
+from core.planning.limits import Limit
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -178,7 +179,9 @@ class TechnicianSpec:
 class Day:
     """One technician's day: what the evaluator turns into a timetable.
 
-    `shift` is None on a day off. `start_place` and `end_place` are where the shift begins and ends.
+    `shift` is None on a day off. `start_place` and `end_place` are where the shift begins and ends. `longest_drive`:
+    at most so many seconds between two visits. `unasked`: limits that the playbook does not ask for; what of them does
+    not hold is noted, and is no broken limit.
     """
 
     technician: TechnicianSpec
@@ -189,6 +192,8 @@ class Day:
     absences: tuple[Interval, ...] = ()
     stops: tuple[Stop, ...] = ()
     most_visits: int | None = None
+    longest_drive: int | None = None
+    unasked: frozenset[Limit] = frozenset()
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "stops", tuple(sorted(self.stops, key=lambda stop: stop.order)))

@@ -7,10 +7,10 @@ from core.basics import Interval
 from core.planning.aims import LATE_BY_PRIORITY, OTHER_PERSON, POINTS_PER_SECOND_MOVED, WORTH_OF_A_PROMISE, costs_of_day
 from core.planning.day_walk import evaluate_day
 from core.planning.explain import Verdict, first_fit, is_new, judge
-from core.planning.limits import Limit
+from core.planning.limits import Broken, Limit
 from core.planning.playbook import Playbook
 from core.planning.problem import Day, Stop, VisitSpec
-from core.planning.rules import GRAIN, fit_rules
+from core.planning.rules import GRAIN, fit_broken
 from core.planning.timetable import Timetable
 from core.roads.travel import Travel
 
@@ -106,13 +106,19 @@ def displaced_by(visit_id: int, before: Timetable, after: Timetable) -> tuple[Di
         new = after.stop(old.visit_id)
         if new is None or old.visit_id == visit_id:
             continue
-        worse = [row for row in after.broken_for(old.visit_id) if is_new(row, before) and row.limit not in _LATER]
+        worse = [
+            row for row in after.broken_for(old.visit_id) if is_new(row, before.broken) and row.limit not in _LATER
+        ]
         breaks = tuple(row.sentence for row in sorted(worse, key=lambda row: row.limit is not Limit.PROMISE))
         if breaks or new.starts - old.starts >= GRAIN:
             found.append(
                 Displaced(visit_id=old.visit_id, starts=new.starts, later=new.starts - old.starts, breaks=breaks)
             )
     return tuple(found)
+
+
+def _is_price(found: Broken, before: Timetable) -> bool:
+    return found.limit not in _LATER and is_new(found, before.broken)
 
 
 def _points(playbook: Playbook, day: Day, timetable: Timetable) -> float:
@@ -122,7 +128,9 @@ def _points(playbook: Playbook, day: Day, timetable: Timetable) -> float:
 def _price(visit_id: int, before: Timetable, after: Timetable, displaced: tuple[Displaced, ...]) -> float:
     """What it costs the others: that they come later, and what of them no longer holds."""
     worse = [
-        row for row in after.broken if row.visit_id != visit_id and row.limit not in _LATER and is_new(row, before)
+        row
+        for row in after.broken
+        if row.visit_id != visit_id and row.limit not in _LATER and is_new(row, before.broken)
     ]
     broken = sum(WORTH_OF_A_PROMISE if row.limit is Limit.PROMISE else OTHER_PERSON for row in worse)
     return broken + POINTS_PER_SECOND_MOVED * sum(max(0, row.later) for row in displaced)
@@ -169,6 +177,6 @@ def elsewhere(
 
 def _fit(day: Day, visit: VisitSpec, travel: Travel, now: int | None) -> tuple[int, Verdict] | None:
     noon = day.shift.hours.start if day.shift else 0
-    if day.shift is None or visit.locked or any(fit_rules(day, Stop(visit=visit, start=noon))):
+    if day.shift is None or visit.locked or any(fit_broken(day, Stop(visit=visit, start=noon))):
         return None
     return first_fit(day, visit, travel, now=now, within=visit.promise)

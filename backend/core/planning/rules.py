@@ -26,6 +26,7 @@ def stop_rules(
         yield from _order_rules(day, position, stop, times, all_times)
         yield from _opening_rules(day, stop, times)
         yield from _due_rules(day, stop, times)
+        yield from _long_drive_rules(day, position, stop, times)
     yield from _promise_rules(day, stop, times)
 
 
@@ -51,6 +52,11 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
                 yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {has} on the van of {technician.name}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
+
+
+def fit_broken(day: Day, stop: Stop) -> Iterator[Broken]:
+    """Of `fit_rules`, what the day's playbook asks for."""
+    return (row for row in fit_rules(day, stop) if row.limit not in day.unasked)
 
 
 def _parts_rules(day: Day, position: int, stop: Stop) -> Iterator[Broken]:
@@ -173,6 +179,14 @@ def _due_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     if visit.earliest is not None and stop.start < visit.earliest:
         when = f"{local_day(visit.earliest, day.tz):%a %-d %b} {local_time(visit.earliest, day.tz)}"
         yield _broken(Limit.EARLIEST, stop, f"May not start before {when}", visit.earliest - stop.start)
+
+
+def _long_drive_rules(day: Day, position: int, stop: Stop, times: StopTimes) -> Iterator[Broken]:
+    over = times.drive_seconds - (times.drive_seconds if day.longest_drive is None else day.longest_drive)
+    if position and over > 0 and not stop.has_begun:
+        most = day.longest_drive // 60 if day.longest_drive is not None else 0
+        sentence = f"{times.drive_seconds // 60} min of driving from the visit before, at most {most}"
+        yield _broken(Limit.LONG_DRIVE, stop, sentence, over)
 
 
 def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterator[Broken]:

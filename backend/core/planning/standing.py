@@ -111,7 +111,7 @@ def _later(day: Day, position: int, plan: Timetable, travel: Travel, now: int | 
         slipped = evaluate_day(
             _slipped(day, position, plan.stops[position].starts + delay, travel, now), travel, now=now
         )
-        worse = [found for found in slipped.broken if is_new(found, plan)]
+        worse = [found for found in slipped.broken if is_new(found, plan.broken)]
         if worse:
             return room, _said(day, day.stops[position], worse[0])
         room = delay

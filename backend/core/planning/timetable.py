@@ -44,12 +44,16 @@ class StopTimes:
 
 @dataclass(frozen=True, kw_only=True)
 class Timetable:
-    """A day in order. Stretches never overlap; they may leave gaps where nothing is to be done."""
+    """A day in order. Stretches never overlap; they may leave gaps where nothing is to be done.
+
+    `broken` are limits that do not hold; `noted` those that do not hold and that the playbook does not ask for.
+    """
 
     stretches: tuple[Stretch, ...]
     stops: tuple[StopTimes, ...]
     broken: tuple[Broken, ...]
     overtime: Interval | None
+    noted: tuple[Broken, ...] = ()
 
     def total(self, kind: Kind) -> int:
         """Seconds spent on one kind of thing."""

@@ -12,7 +12,7 @@ from apps.orders.commands import Placement, VisitFields
 from apps.orders.lines import line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
-from apps.planning import queries
+from apps.planning import judging
 from apps.planning.commands.undoing import keep, placement_of, stored_fields
 from core.calendars import local_time
 from core.orders import Step
@@ -58,7 +58,7 @@ def place(
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
     for hand in sorted({technician_id, *(visit.mates if mates is None else mates)}):
         lock_day(hand, start)
-    verdict = queries.judge_placement(
+    verdict = judging.judge_placement(
         line=line_of(visit), technician_id=technician_id, start=start, now=now, mates=mates
     )
     if not verdict.allowed:
@@ -96,10 +96,10 @@ def place_first(
     """
     require(actor, Action.PLAN)
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
-    start = queries.first_start(visit=visit, technician_id=technician_id, day=day, now=now)
+    start = judging.first_start(visit=visit, technician_id=technician_id, day=day, now=now)
     if start is None:
         name = people.technician(technician_id).name
-        reasons = queries.fits(visit=visit, day=day).get(technician_id, [])
+        reasons = judging.fits(visit=visit, day=day).get(technician_id, [])
         raise Rejected(f"{name} has no room for it on that day.", code="no_room", reasons=reasons)
     return place(
         actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start, step=step
