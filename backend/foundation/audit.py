@@ -35,6 +35,15 @@ def mark() -> tuple[int, int]:
     return last, AuditEntry.objects.filter(id__gt=last - LATE).count()
 
 
+def changed_since(seen: tuple[int, int]) -> set[tuple[str, int]] | None:
+    """Which records were written to since a mark, as entity and id; None when that cannot be told: a write that began
+    before the mark was committed after it."""
+    last, count = seen
+    if AuditEntry.objects.filter(id__gt=last - LATE, id__lte=last).count() > count:
+        return None
+    return set(AuditEntry.objects.filter(id__gt=last).values_list("entity", "entity_id"))
+
+
 def since(entity: str, entity_id: int, version: int) -> list[AuditEntry]:
     """What happened to a record after the version somebody saw, newest first."""
     return list(AuditEntry.objects.filter(entity=entity, entity_id=entity_id, version__gt=version).order_by("-id"))

@@ -162,7 +162,7 @@ class Api:
 def as_role(world: World) -> Any:
     def make(role: str) -> Api:
         client = Client(HTTP_HOST="127.0.0.1")
-        client.force_login(world.accounts[role], backend="django.contrib.auth.backends.ModelBackend")
+        client.force_login(world.accounts[role], backend="apps.people.backends.AccountBackend")
         return Api(client)
 
     return make

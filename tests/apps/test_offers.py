@@ -109,7 +109,7 @@ def test_two_agents_cannot_sell_the_same_last_window(world, as_role):
 
     def sell(role):
         client = Client(HTTP_HOST="127.0.0.1")
-        client.force_login(world.accounts[role], backend="django.contrib.auth.backends.ModelBackend")
+        client.force_login(world.accounts[role], backend="apps.people.backends.AccountBackend")
         ready.wait()
         try:
             answers.append(client.post("/api/planning/book", body, content_type="application/json").status_code)

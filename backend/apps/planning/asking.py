@@ -12,6 +12,7 @@ from django.conf import settings
 
 from apps.orders.drafts import Draft
 from core.basics import Interval
+from foundation.connections import give_back
 from foundation.errors import NotFound, Rejected, TryAgain
 
 PATIENCE_SECONDS = 10.0
@@ -58,6 +59,7 @@ def keeps(*, draft: Draft, window: Interval) -> tuple[dict[str, Any] | None, lis
 
 
 def _ask(path: str, **body: Any) -> dict[str, Any]:
+    give_back()
     request = urllib.request.Request(
         settings.PLANNER_URL + path,
         data=json.dumps(body).encode(),

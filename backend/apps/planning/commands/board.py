@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import date, datetime
 
-from django.db import connection, transaction
+from django.db import transaction
 
 from apps.company.queries import time_zone
 from apps.orders import commands as orders
@@ -13,6 +13,7 @@ from apps.orders.lines import line_of
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning import judging
+from apps.planning.commands.locks import lock_places
 from apps.planning.commands.undoing import keep, placement_of, stored_fields
 from core.calendars import local_time
 from core.orders import Step
@@ -56,8 +57,7 @@ def place(
     technician = people.technician(technician_id)
     people.technicians_named(mates or ())
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
-    for hand in sorted({technician_id, *(visit.mates if mates is None else mates)}):
-        lock_day(hand, start)
+    lock_places((hand, start) for hand in {technician_id, *(visit.mates if mates is None else mates)})
     verdict = judging.judge_placement(
         line=line_of(visit), technician_id=technician_id, start=start, now=now, mates=mates
     )
@@ -104,12 +104,6 @@ def place_first(
     return place(
         actor=actor, now=now, visit_id=visit_id, version=version, technician_id=technician_id, start=start, step=step
     )
-
-
-def lock_day(technician_id: int, start: int) -> None:
-    """One placement at a time on a technician's day, so that each is judged on what is really there."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [technician_id % 2**31, start // 86_400 % 2**31])
 
 
 @transaction.atomic

@@ -1,8 +1,8 @@
 """The same thing done to many visits: what cannot be done to one leaves that one as it is and says why."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import Any, Literal
 
 from django.db import transaction
@@ -12,6 +12,7 @@ from apps.orders import queries as order_queries
 from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.planning.commands import board
+from apps.planning.commands.locks import Place, lock_places, lock_visits
 from apps.planning.commands.sending import send
 from apps.planning.reach import checked
 from core.calendars import epoch, local_day
@@ -20,9 +21,11 @@ from core.planning import Verdict
 from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import Rejected, RelayError
+from foundation.moments import to_moment
 
 Kind = Literal["day", "give", "shift", "unplace", "cancel", "send", "lock", "unlock"]
 MOST = 200
+NOON = time(12)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,6 +78,8 @@ def bulk(
     _check(wanted, visits)
     deed = _Deed(actor=actor, now=now, wanted=wanted)
     with transaction.atomic():
+        lock_visits(visit_id for visit_id, _version in visits)
+        lock_places(deed.places(visits))
         outcomes = [deed.do(visit, version) for visit, version in _in_order(visits, later=wanted.seconds > 0)]
         if preview:
             transaction.set_rollback(True)
@@ -115,6 +120,28 @@ class _Deed:
         self.actor, self.now, self.wanted = actor, now, wanted
         self.step = 0
 
+    def places(self, visits: Sequence[tuple[int, int]]) -> Iterator[Place]:
+        """Where the visits go to, to be locked before the first of them moves."""
+        if self.wanted.kind not in ("day", "give", "shift"):
+            return
+        for row in Visit.objects.filter(pk__in=[visit_id for visit_id, _version in visits]):
+            start = self._target(row)
+            hands = [self.wanted.technician_id or row.technician_id, *row.mates]
+            if start is not None:
+                yield from ((hand, start) for hand in hands if hand is not None)
+
+    def _target(self, visit: Visit) -> int | None:
+        tz, start = time_zone(), to_moment(visit.start)
+        if self.wanted.kind == "give":
+            day = self.wanted.day or local_day(int(self.now.timestamp()) if start is None else start, tz)
+            return epoch(day, NOON, tz)
+        if visit.start is None or start is None:
+            return None
+        if self.wanted.kind == "shift":
+            return start + self.wanted.seconds
+        assert self.wanted.day is not None
+        return epoch(self.wanted.day, visit.start.astimezone(tz).time(), tz)
+
     def do(self, visit: Visit, version: int) -> Outcome:
         label = f"{visit.label} {visit.order.site.name}"
         try:
@@ -141,23 +168,19 @@ class _Deed:
 
     def _one(self, visit: Visit, version: int) -> tuple[Visit, str, Verdict | None]:
         deeds: dict[Kind, Callable[[Visit, dict[str, Any]], tuple[Visit, str, Verdict | None]]] = {
-            "day": self._to_day, "give": self._give, "shift": self._shift, "unplace": self._unplace,
+            "day": self._move, "give": self._give, "shift": self._move, "unplace": self._unplace,
             "cancel": self._cancel, "send": self._send, "lock": self._pin, "unlock": self._pin,
         }  # fmt: skip
         return deeds[self.wanted.kind](
             visit, {"actor": self.actor, "now": self.now, "visit_id": visit.pk, "version": version}
         )
 
-    def _to_day(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
-        start, technician_id = self._placed(visit)
-        assert self.wanted.day is not None
-        tz = time_zone()
-        return self._place(known, technician_id, epoch(self.wanted.day, start.astimezone(tz).time(), tz))
-
-    def _shift(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
-        start, technician_id = self._placed(visit)
-        at = int(start.timestamp()) + self.wanted.seconds
-        return self._place(known, self.wanted.technician_id or technician_id, at)
+    def _move(self, visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
+        start = self._target(visit)
+        if start is None or visit.technician_id is None:
+            raise Rejected("It has no place to move from.")
+        given = self.wanted.technician_id if self.wanted.kind == "shift" else None
+        return self._place(known, given or visit.technician_id, start)
 
     def _place(self, known: dict[str, Any], technician_id: int, start: int) -> tuple[Visit, str, Verdict | None]:
         placed, verdict = board.place(
@@ -188,11 +211,6 @@ class _Deed:
     def _pin(self, _visit: Visit, known: dict[str, Any]) -> tuple[Visit, str, Verdict | None]:
         lock = self.wanted.kind == "lock"
         return board.pin(**known, pinned=lock, step=self.step), "is locked" if lock else "is unlocked", None
-
-    def _placed(self, visit: Visit) -> tuple[datetime, int]:
-        if visit.start is None or visit.technician_id is None:
-            raise Rejected("It has no place to move from.")
-        return visit.start, visit.technician_id
 
     def _where(self, visit: Visit) -> str:
         placed = order_queries.visit(visit.pk)

@@ -8,7 +8,8 @@ from django.db import transaction
 
 from apps.orders.commands import TOLD
 from apps.orders.models import Visit
-from apps.planning.commands.board import edit, lock_day, place, unplace
+from apps.planning.commands.board import edit, place, unplace
+from apps.planning.commands.locks import lock_places, lock_visits
 from apps.planning.commands.sending import send
 from apps.planning.commands.undoing import went_on
 from apps.planning.settling import PlacedElsewhere, fields_agreed, placed_elsewhere
@@ -70,13 +71,9 @@ def give(
 
 
 def _lock_all(visit_id: int, technician_id: int, start: int, moves: Sequence[Move]) -> None:
-    """Rows, then days, each in one order: two such decisions wait for each other, and never both."""
-    ids = sorted({visit_id, *(move.visit_id for move in moves)})
-    list(Visit.objects.select_for_update().filter(pk__in=ids).order_by("pk").values_list("pk", flat=True))
-    days = {(technician_id, start)}
-    days |= {(m.technician_id, m.start) for m in moves if m.technician_id is not None and m.start is not None}
-    for hand, moment in sorted(days):
-        lock_day(hand, moment)
+    lock_visits([visit_id, *(move.visit_id for move in moves)])
+    taken = [(m.technician_id, m.start) for m in moves if m.technician_id is not None and m.start is not None]
+    lock_places([(technician_id, start), *taken])
 
 
 def _make_room(actor: Actor, now: datetime, move: Move, because: str, step: int) -> int:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from django.db import connection, transaction
+from django.db import transaction
 
 from apps.catalogue import queries as catalogue
 from apps.intake import commands as intake
@@ -15,18 +15,15 @@ from apps.orders import commands as orders
 from apps.orders.commands import Conditions, Placement
 from apps.orders.drafts import Draft, draft_of_visit, draft_of_work
 from apps.orders.models import Visit, WorkOrder
-from apps.planning import asking
+from apps.planning.commands.proving import Proof, while_it_holds
 from apps.planning.commands.undoing import keep, placement_of
 from core.basics import Interval
 from core.orders import Step, VisitState
 from core.roles import Action, Role
 from foundation.actors import Actor, require, screen_of
-from foundation.errors import Conflict, NotFound, Rejected
+from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime, to_moment
 from foundation.outside import Deputy
-
-# Whoever promises a time holds this until the promise is written: two cannot sell the same last window.
-_PROMISING = 4_200_100
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,7 +51,6 @@ def draft_of_wanted(
     return draft_of_work(work, site_id=site_id, job_type_id=wanted.job_type_id)
 
 
-@transaction.atomic
 def book(
     *, actor: Actor, now: datetime, site_id: int, wanted: Wanted, details: Mapping[str, Any],
     window: Interval | None, assign: bool = False, standby: Conditions | None = None, tell: bool = True,
@@ -77,28 +73,34 @@ def book(
         When the window has gone to somebody else meanwhile; nothing was made, and nothing typed is lost.
     """
     require(actor, Action.OFFER_TIMES)
-    if window is not None:
-        _one_at_a_time()
-    if request_id is None:
-        request = intake.take_request(actor=actor, now=now, site_id=site_id, wanted=wanted)
-    else:
-        request = intake.complete_request(
-            actor=actor, now=now, request_id=request_id, version=version or 0, site_id=site_id, wanted=wanted
-        )
-    order = orders.make_order(actor=actor, now=now, request_id=request.pk, version=request.version, details=details)
-    visit = order.visits.select_related("order__site__area").order_by("part", "id")[0]
-    if window is not None:
-        visit = _promise(actor, now, visit, window, assign=assign, tell=tell)
-    if standby is not None:
-        visit = orders.put_on_standby(
-            actor=actor, now=now, visit_id=visit.pk, version=visit.version, conditions=standby, tell=tell
-        )
-    order.refresh_from_db()
-    request.refresh_from_db()
-    return Booked(request=request, order=order, visit=visit)
+
+    def write(proof: Proof | None) -> Booked:
+        if request_id is None:
+            request = intake.take_request(actor=actor, now=now, site_id=site_id, wanted=wanted)
+        else:
+            request = intake.complete_request(
+                actor=actor, now=now, request_id=request_id, version=version or 0, site_id=site_id, wanted=wanted
+            )
+        order = orders.make_order(actor=actor, now=now, request_id=request.pk, version=request.version, details=details)
+        visit = order.visits.select_related("order__site__area").order_by("part", "id")[0]
+        if proof is not None and window is not None:
+            visit = _promise(actor, now, visit, window, proof, assign=assign, tell=tell)
+        if standby is not None:
+            visit = orders.put_on_standby(
+                actor=actor, now=now, visit_id=visit.pk, version=visit.version, conditions=standby, tell=tell
+            )
+        order.refresh_from_db()
+        request.refresh_from_db()
+        return Booked(request=request, order=order, visit=visit)
+
+    if window is None:
+        with transaction.atomic():
+            return write(None)
+    _check_ahead(window, now)
+    draft = draft_of_wanted(site_id=site_id, wanted=wanted, now=now, request_id=request_id)
+    return while_it_holds(draft, window, write)
 
 
-@transaction.atomic
 def take(
     *, actor: Actor, now: datetime, visit_id: int, version: int, window: Interval, assign: bool, tell: bool = True
 ) -> Visit:
@@ -110,30 +112,29 @@ def take(
         When the window can no longer be kept.
     """
     require(actor, Action.OFFER_TIMES)
-    _one_at_a_time()
     visit = Visit.objects.select_related("order__site__area").filter(pk=visit_id).first()
     if visit is None:
         raise NotFound("There is no such visit.", code="no_visit")
-    if visit.version != version:
-        orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
-    return _promise(actor, now, visit, window, assign=assign, tell=tell)
-
-
-def _one_at_a_time() -> None:
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [_PROMISING])
-
-
-def _promise(actor: Actor, now: datetime, visit: Visit, window: Interval, *, assign: bool, tell: bool) -> Visit:
-    """Check the window against the days as they are now, then promise it."""
     if VisitState(visit.state) is not VisitState.OPEN:
         raise Rejected("It is placed already: move it on the board.", code="wrong_state")
+    _check_ahead(window, now)
+
+    def write(proof: Proof) -> Visit:
+        locked = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
+        return _promise(actor, now, locked, window, proof, assign=assign, tell=tell)
+
+    return while_it_holds(draft_of_visit(visit), window, write)
+
+
+def _check_ahead(window: Interval, now: datetime) -> None:
     if window.end <= int(now.timestamp()):
         raise Rejected("The promise lies in the past.", field="promise")
-    proof, refusals = asking.keeps(draft=draft_of_visit(visit), window=window)
-    if proof is None:
-        why = "; ".join(refusals[:3]) or "the day has changed, or somebody else promised it"
-        raise Conflict(f"That window cannot be kept (any more): {why}. Choose another one.", code="window_gone")
+
+
+def _promise(
+    actor: Actor, now: datetime, visit: Visit, window: Interval, proof: Proof, *, assign: bool, tell: bool
+) -> Visit:
+    """Promise what was proved, and carry out what the proof needs."""
     before = {"fields": {"promise_start": to_moment(visit.promise_start), "promise_end": to_moment(visit.promise_end)}}
     visit = orders.promise(actor=actor, now=now, visit_id=visit.pk, version=visit.version, window=window, tell=tell)
     alone = not assign and not proof["moves"]

@@ -1,6 +1,6 @@
 """Planning runs: asked for, stopped, and their proposals accepted."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from datetime import date, datetime
 from typing import Any
 
@@ -12,6 +12,7 @@ from apps.orders import queries as order_queries
 from apps.orders.commands import Placement
 from apps.orders.events import CustomerToCall
 from apps.people import queries as people
+from apps.planning.commands.locks import lock_places, lock_visits
 from apps.planning.commands.undoing import keep, placement_of
 from apps.planning.models import PlanningRun, RunState
 from apps.planning.playbooks import playbook_from, playbook_row
@@ -121,6 +122,7 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
     rows: dict[int, dict[str, Any]] = {row["visit_id"]: row for row in run.proposal["changes"]}
     if not set(visit_ids) & rows.keys():
         raise Rejected("Tick at least one change.", field="visit_ids")
+    _lock(rows)
     loaded = load_problem(
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims), now=now,
         technician_id=run.technician_id, only=() if run.kind == "spread" else rows.keys(),
@@ -142,6 +144,12 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
     run.save(update_fields=["accepted_at", "proposal"])
     live.announce("run", ids=[run.pk])
     return changed, [change.label for change in part.added]
+
+
+def _lock(rows: Mapping[int, Mapping[str, Any]]) -> None:
+    """Everything that may change, before it is looked at: nobody puts anything between the look and the change."""
+    lock_visits(rows)
+    lock_places((place["technician_id"], place["start"]) for row in rows.values() for place in row["after"])
 
 
 def _list_calls(run: PlanningRun, changed: Collection[int], now: datetime) -> None:

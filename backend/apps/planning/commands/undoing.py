@@ -16,7 +16,10 @@ from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.commands import TOLD, Placement
 from apps.orders.events import ChangeTakenBack
+from apps.orders.lines import line_of
 from apps.orders.models import Visit
+from apps.planning import judging
+from apps.planning.commands.locks import lock_places, lock_visits
 from apps.planning.commands.restoring import put_back
 from apps.planning.models import Change
 from core.orders import Step, VisitState
@@ -50,6 +53,7 @@ def undo(*, actor: Actor, now: datetime, change_id: int | None = None) -> tuple[
     if marked < len(together):
         raise NotFound("That was undone already.", code="nothing_to_undo")
     with transaction.atomic():
+        _lock(together, back=True)
         restored = _go_through(actor, now, together, back=True)
         Change.objects.filter(pk__in=[row.pk for row in together]).update(redoable=True)
     return restored, _sentence(together)
@@ -73,9 +77,22 @@ def redo(*, actor: Actor, now: datetime) -> tuple[Visit | None, str]:
     if Change.objects.filter(pk__in=ids, redoable=True).update(redoable=False) < len(together):
         raise NotFound("That was done again already.", code="nothing_to_redo")
     with transaction.atomic():
+        _lock(together, back=False)
         visit = _go_through(actor, now, together, back=False)
         Change.objects.filter(pk__in=ids).update(undone=False)
     return visit, _sentence(together)
+
+
+def _lock(changes: Sequence[Change], *, back: bool) -> None:
+    """The visits, and the days that they go back to, as for whoever places something there at the same moment."""
+    lock_visits(change.visit_id for change in changes if change.visit_id is not None)
+    wanted = [change.before if back else change.after for change in changes if change.visit_id is not None]
+    lock_places(
+        (hand, row["start"])
+        for row in wanted
+        if row.get("technician_id") is not None
+        for hand in (row["technician_id"], *(row.get("mates") or ()))
+    )
 
 
 def _own(actor: Actor) -> QuerySet[Change]:
@@ -115,7 +132,7 @@ def _one(actor: Actor, now: datetime, change: Change, visit_id: int, *, back: bo
         who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""
         verb = "undone" if back else "done again"
         raise Conflict(f"Not {verb}, {visit.order.number} has gone on since{who}.", code="gone_on")
-    restored = _restore(actor, now, visit, change.before if back else change.after, back=back)
+    restored = _restore(actor, now, visit, change.before if back else change.after, since=change.at, back=back)
     if back:
         restored = _as_told(actor, now, restored, change)
         events.publish(ChangeTakenBack(visit=restored, seen=change.seen, led_to=change.led_to, at=now))
@@ -129,7 +146,26 @@ def _one(actor: Actor, now: datetime, change: Change, visit_id: int, *, back: bo
     return restored
 
 
-def _restore(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], *, back: bool) -> Visit:
+def _check_free(visit: Visit, wanted: dict[str, Any], *, since: datetime, back: bool) -> None:
+    """Nobody is put on top of work that has come there since.
+
+    Raises
+    ------
+    Conflict
+    """
+    over = judging.overlapped(
+        line=line_of(visit), technician_id=wanted["technician_id"], start=wanted["start"], mates=wanted.get("mates")
+    )
+    for other in over:
+        entry = audit.last("visit", other.id, action=Step.PLACE)
+        if entry is not None and entry.at > since:
+            verb = "undone" if back else "done again"
+            raise Conflict(f"Not {verb}, {entry.actor_name} has placed {other.number} there since.", code="gone_on")
+
+
+def _restore(
+    actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], *, since: datetime, back: bool
+) -> Visit:
     if "fields" in wanted:
         changes = {
             name: to_datetime(value) if name in _DATES and value is not None else value
@@ -157,6 +193,7 @@ def _restore(actor: Actor, now: datetime, visit: Visit, wanted: dict[str, Any], 
     placement = Placement(
         technician_id=wanted["technician_id"], start=to_datetime(wanted["start"]), mates=wanted.get("mates")
     )
+    _check_free(visit, wanted, since=since, back=back)
     return _step(actor, now, visit, Step.PLACE, "put it back where it was" if back else f"{verb}: placed it", placement)
 
 
