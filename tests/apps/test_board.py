@@ -329,10 +329,10 @@ def test_weeks_ahead_say_how_full_each_day_is_with_its_driving(world, dispatcher
     rows = {row["name"]: row["days"] for row in dispatcher.get("/planning/load", day=MONDAY.isoformat()).json()}
     assert len(rows["Ines Falk"]) == 35
     ines, ivor, saturday = rows["Ines Falk"][0], rows["Ivor Larkin"][0], rows["Ines Falk"][5]
-    assert (ines["date"], ines["shift"], ines["work"], ines["visits"]) == ("2026-11-23", 8 * 3600, 3600, 1)
-    assert (ivor["shift"], ivor["work"]) == (6 * 3600, 3600)
+    assert (ines["date"], ines["working"], ines["work"], ines["visits"]) == ("2026-11-23", 8 * 3600, 3600, 1)
+    assert (ivor["working"], ivor["work"]) == (6 * 3600, 3600)
     assert ines["drive"] == ivor["drive"] > 60
-    assert ines["share"] == pytest.approx((ines["work"] + ines["drive"]) / ines["shift"], abs=0.001)
+    assert ines["share"] == pytest.approx((ines["work"] + ines["drive"]) / ines["working"], abs=0.001)
     assert saturday == {
         "date": "2026-11-28", "shift": 0, "work": 0, "drive": 0, "overtime": 0, "visits": 0, "share": 0.0
     }  # fmt: skip

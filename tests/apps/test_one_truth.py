@@ -225,3 +225,23 @@ def test_a_run_of_one_technician_keeps_what_is_tied_to_others(world, dispatcher)
     run = a_run(dispatcher, kind="improve", technician_id=world.ines.pk)
     accept(dispatcher, run)
     assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []
+
+
+def test_what_is_free_is_one_answer_for_the_board_the_weeks_and_the_capacity(world, dispatcher):
+    """The clock stands at ten: what has passed is free nowhere, and driving counts everywhere."""
+    world.placed(13, technician=world.ines)
+    world.placed(14, technician=world.ivor, duration_seconds=1800)
+    for day in (MONDAY, MONDAY + timedelta(days=1)):
+        board = dispatcher.get("/planning/board", day=day.isoformat()).json()
+        lanes = {row["technician_id"]: row["days"][0]["workload"] for row in board["lanes"]}
+        weeks = dispatcher.get("/planning/load", day=day.isoformat()).json()
+        assert {row["technician_id"]: row["days"][0]["left"] for row in weeks} == {
+            key: row["left"] for key, row in lanes.items()
+        }
+        capacity = dispatcher.get("/planning/capacity", first=day.isoformat(), days=1).json()
+        assert capacity["total"]["days"][0]["free"] == sum(row["left"] for row in lanes.values())
+    visit = Visit.objects.order_by("id")[0]
+    following = dispatcher.get(f"/planning/visits/{visit.pk}/next").json()
+    today = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
+    gaps = next(row for row in today if row["technician_id"] == world.ines.pk)["days"][0]["workload"]["gaps"]
+    assert {"start": following["start"], "end": following["end"]} == gaps[-1]

@@ -18,7 +18,6 @@ from apps.planning.attention import Matter
 from apps.planning.attention import attention as found_attention
 from apps.planning.reach import Numbers, checked, named
 from core.basics import Interval
-from core.planning import Gap
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -149,7 +148,7 @@ def gap(
         raise Rejected("A gap ends after it begins, on the same day.", field="end")
     hours = Interval(start=start, end=end)
     found = filling.fillers(technician_id=technician_id, gap=hours, now=clock.now(), but=but)
-    return shapes.gap_out(Gap(technician_id=technician_id, hours=hours, after=None, before=None), found)
+    return shapes.gap_out(technician_id, hours, found)
 
 
 @router.get("/visits/{visit_id}/next", response=shapes.GapOut | None, auth=Needs(Action.SEE_BOARD))
@@ -158,7 +157,10 @@ def what_next(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
     found = filling.gap_around(visit_id=visit_id, now=clock.now())
     if found is None:
         return None
-    return shapes.gap_out(found, filling.fillers(technician_id=found.technician_id, gap=found.hours, now=clock.now()))
+    technician_id, hours = found
+    return shapes.gap_out(
+        technician_id, hours, filling.fillers(technician_id=technician_id, gap=hours, now=clock.now())
+    )
 
 
 @router.post("/visits/{visit_id}/forward", response=schemas.PlacedOut, auth=Needs(Action.PLAN))

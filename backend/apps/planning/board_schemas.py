@@ -15,8 +15,8 @@ from apps.planning.filling import Filler
 from apps.planning.schemas import ReasonOut, reasons_out
 from apps.planning.standing import WhyHere
 from apps.planning.urgent import Decision, GivesWay, Rescuer
-from core.planning import Gap
-from core.planning.load import DayLoad
+from core.basics import Interval
+from core.planning import Workload
 from foundation.moments import Moment
 from foundation.schemas import Text
 
@@ -166,11 +166,12 @@ class DecisionOut(Schema):
     gives_way: list[GivesWayOut]
 
 
-class DayLoadOut(Schema):
-    """Seconds; see core.planning.load."""
+class DayWorkloadOut(Schema):
+    """Seconds; see core.planning.workload. `left` is what is still free."""
 
     date: date
-    shift: int
+    working: int
+    left: int
     work: int
     drive: int
     overtime: int
@@ -181,7 +182,7 @@ class DayLoadOut(Schema):
 class LoadOut(Schema):
     technician_id: int
     name: str
-    days: list[DayLoadOut]
+    days: list[DayWorkloadOut]
 
 
 class MatterOut(Schema):
@@ -232,9 +233,9 @@ def bulk_out(outcomes: list[Outcome]) -> dict[str, Any]:
     return {"done": sum(1 for row in outcomes if not row.problem), "outcomes": rows}
 
 
-def gap_out(gap: Gap, found: list[Filler]) -> dict[str, Any]:
+def gap_out(technician_id: int, hours: Interval, found: list[Filler]) -> dict[str, Any]:
     return {
-        "technician_id": gap.technician_id, "start": gap.hours.start, "end": gap.hours.end,
+        "technician_id": technician_id, "start": hours.start, "end": hours.end,
         "fillers": [
             {
                 "visit": visit_fields(row.visit), "start": row.start, "extra_drive_seconds": row.extra_drive_seconds,
@@ -273,8 +274,14 @@ def _gives_way(row: GivesWay) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def load_out(technician_id: int, name: str, days: Mapping[date, DayLoad]) -> dict[str, Any]:
-    rows = [{"date": day, **asdict(load), "share": round(load.share, 3)} for day, load in days.items()]
+def load_out(technician_id: int, name: str, days: Mapping[date, Workload]) -> dict[str, Any]:
+    rows = [
+        {
+            "date": day, "working": load.working, "left": load.left, "work": load.work, "drive": load.drive,
+            "overtime": load.overtime, "visits": load.visits, "share": round(load.share, 3),
+        }
+        for day, load in days.items()
+    ]  # fmt: skip
     return {"technician_id": technician_id, "name": name, "days": rows}
 
 

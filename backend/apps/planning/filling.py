@@ -12,7 +12,7 @@ from apps.planning.assembling import Days, days_of
 from core.basics import Interval
 from core.calendars import day_interval, local_day
 from core.orders import would_come
-from core.planning import Day, Gap, Verdict, first_fit, gaps_of, pressed_by
+from core.planning import Day, Verdict, evaluate_day, first_fit, pressed_by, workload
 
 # The nearest so many are looked at closely; what lies further would not be chosen.
 LOOKED_AT = 60
@@ -98,16 +98,18 @@ def _filler(line: VisitLine, start: int, verdict: Verdict, *, standby: bool) -> 
     )  # fmt: skip
 
 
-def gap_around(*, visit_id: int, now: datetime) -> Gap | None:
-    """The stretch that follows a placed visit: what could come next after it."""
+def gap_around(*, visit_id: int, now: datetime) -> tuple[int, Interval] | None:
+    """The stretch that follows a placed visit, and whose: what could come next after it."""
     visit = orders.visit(visit_id)
     if visit.technician_id is None or visit.start is None:
         return None
-    tz = time_zone()
-    day = local_day(int(visit.start.timestamp()), tz)
+    tz, start = time_zone(), int(visit.start.timestamp())
+    day = local_day(start, tz)
     person = working_day(visit.technician_id, day, tz)
     placed = orders.visits_within(day_interval(day, tz), technician_ids=[visit.technician_id])
-    own = days_of([person], placed, tz, day=day).days[visit.technician_id]
+    days = days_of([person], placed, tz, day=day)
+    own = days.days[visit.technician_id]
     pressed = pressed_by(own, int(now.timestamp()))
-    after = [gap for gap in gaps_of(own, now=pressed) if gap.hours.start >= int(visit.start.timestamp())]
-    return after[0] if after else None
+    used = workload(own, evaluate_day(own, days.travel, now=pressed), now=pressed)
+    after = next((stretch for stretch in used.gaps if stretch.start >= start), None)
+    return None if after is None else (visit.technician_id, after)

@@ -13,14 +13,14 @@ from apps.planning.vans import NOT_COUNTED
 from apps.roads.queries import travel_among
 from core.basics import Interval
 from core.calendars import day_interval, local_day
-from core.planning.load import DayLoad, load_of
+from core.planning import Workload, pressed_by, workload
 
 MOST_DAYS = 42
 
 
 def loads(
     *, first: date, days: int, now: datetime, technician_ids: Collection[int] | None = None
-) -> dict[int, dict[date, DayLoad]]:
+) -> dict[int, dict[date, Workload]]:
     """By technician: the load of each day."""
     tz = time_zone()
     last = first + timedelta(days=days - 1)
@@ -33,11 +33,13 @@ def loads(
         by_day[local_day(visit.start, tz)].append(visit)
     facts = facts_of(visits)
     travel = travel_among(places_of(people[first], visits))
-    found: dict[int, dict[date, DayLoad]] = {}
+    found: dict[int, dict[date, Workload]] = {}
     for day, technicians in people.items():
         # What lies on vans changes no minute.
         loaded = days_of(technicians, by_day[day], tz, day=day, facts=facts, travel=travel, vans=NOT_COUNTED)
         for person in technicians:
+            own = loaded.days[person.id]
             timetable = evaluate_on(loaded, person.id, int(now.timestamp()))
-            found.setdefault(person.id, {})[day] = load_of(loaded.days[person.id], timetable)
+            used = workload(own, timetable, now=pressed_by(own, int(now.timestamp())))
+            found.setdefault(person.id, {})[day] = used
     return found

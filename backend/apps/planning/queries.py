@@ -31,9 +31,11 @@ from core.planning import (
     Day,
     Lamp,
     Timetable,
+    Workload,
     evaluate_day,
     lamp,
     pressed_by,
+    workload,
 )
 from core.planning.findings import Finding, findings_of
 from core.planning.safety import Spread, is_undone, likelihoods
@@ -55,6 +57,7 @@ class LaneDay:
     hours: Interval
     day: Day
     timetable: Timetable
+    workload: Workload
     away: tuple[Away, ...]
     holiday: str
     reminders: tuple[Reminder, ...]
@@ -115,15 +118,10 @@ def board(
     for day, technicians in people.items():
         loaded = days_of(technicians, by_day[day], tz, day=day, facts=facts, travel=travel, vans=vans)
         vans = less(vans, takings(by_day[day]))
-        within = day_interval(day, tz)
         for person in technicians:
-            timetable = evaluate_on(loaded, person.id, moment)
             lanes[person.id].days.append(
-                LaneDay(
-                    date=day, hours=within, day=loaded.days[person.id], timetable=timetable, away=person.away,
-                    holiday=person.holiday, reminders=tuple(remembered.get((person.id, day), ())),
-                )
-            )  # fmt: skip
+                _lane_day(loaded, person, moment, date_=day, reminders=remembered.get((person.id, day), ()))
+            )
     if ties:
         others = partial(times_on, first, now, days)
         own = times_of(lanes.values())
@@ -131,6 +129,17 @@ def board(
     return Board(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
         linked=orders.linked_ids(), facts=facts,
+    )  # fmt: skip
+
+
+def _lane_day(
+    loaded: Days, person: WorkingDay, moment: int, *, date_: date, reminders: Sequence[Reminder]
+) -> LaneDay:  # fmt: skip
+    own, timetable = loaded.days[person.id], evaluate_on(loaded, person.id, moment)
+    return LaneDay(
+        date=date_, hours=day_interval(date_, own.tz), day=own, timetable=timetable, away=person.away,
+        workload=workload(own, timetable, now=pressed_by(own, moment)), holiday=person.holiday,
+        reminders=tuple(reminders),
     )  # fmt: skip
 
 
@@ -207,9 +216,9 @@ def safety(board_: Board) -> dict[int, tuple[Lamp, float | None]]:
                 broken.setdefault(one.visit_id, []).append(one)
     found = {}
     for visit in board_.visits:
-        chance, arrived = chances.get(visit.id), visit.arrived is not None
-        undone = is_undone(broken.get(visit.id, ()))
-        shown = lamp(visit.promise, times.get(visit.id), arrived=arrived, likelihood=chance, undone=undone)
+        chance, arrived, own = chances.get(visit.id), visit.arrived is not None, broken.get(visit.id, ())
+        undone = is_undone(own)
+        shown = lamp(visit.promise, times.get(visit.id), broken=own, arrived=arrived, likelihood=chance)
         found[visit.id] = (shown, None if visit.promise is None or arrived or undone else chance)
     return found
 

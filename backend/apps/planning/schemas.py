@@ -86,6 +86,20 @@ class ReminderOut(Schema):
     done: bool
 
 
+class StretchFreeOut(Schema):
+    start: int
+    end: int
+
+
+class WorkloadOut(Schema):
+    """Seconds; see core.planning.workload. `left` is what is still free, `gaps` the stretches worth filling."""
+
+    working: int
+    left: int
+    share: float
+    gaps: list[StretchFreeOut]
+
+
 class LaneDayOut(Schema):
     """A technician's day, from midnight (`start`) to midnight. `holiday` is its name, or empty."""
 
@@ -97,6 +111,7 @@ class LaneDayOut(Schema):
     holiday: str
     reminders: list[ReminderOut]
     timetable: TimetableOut
+    workload: WorkloadOut
 
 
 class LaneOut(Schema):
@@ -398,6 +413,10 @@ def _lane_day(row: LaneDay) -> dict[str, Any]:
         "holiday": row.holiday,
         "reminders": [reminder_out(reminder) for reminder in row.reminders],
         "timetable": timetable_out(row.timetable),
+        "workload": {
+            "working": row.workload.working, "left": row.workload.left, "share": row.workload.share,
+            "gaps": [{"start": gap.start, "end": gap.end} for gap in row.workload.gaps],
+        },
     }  # fmt: skip
 
 

@@ -7,13 +7,13 @@ from core.planning.aims import AIMS, Aim
 from core.planning.day_walk import evaluate_day, pressed_by, whereabouts
 from core.planning.evaluate import Evaluation, evaluate
 from core.planning.explain import Reason, Verdict, first_fit, is_new, judge, judge_crew, reason_of, relief
-from core.planning.gaps import Gap, gaps_of
 from core.planning.limits import LIMITS, Broken, Limit
 from core.planning.plan import Plan, Problem
 from core.planning.playbook import KEEP_PROMISES, LEAST_DRIVING, MOST_VALUE, READY_MADE, Playbook, Setting
 from core.planning.problem import Actual, Day, Link, LinkKind, Stop, TechnicianSpec, VisitSpec, overdue_at
 from core.planning.safety import Lamp, lamp
 from core.planning.timetable import Kind, StopTimes, Stretch, Timetable
+from core.planning.workload import Workload, workload
 
 __all__ = [
     "AIMS",
@@ -27,7 +27,6 @@ __all__ = [
     "Broken",
     "Day",
     "Evaluation",
-    "Gap",
     "Kind",
     "Lamp",
     "Limit",
@@ -45,10 +44,10 @@ __all__ = [
     "Timetable",
     "Verdict",
     "VisitSpec",
+    "Workload",
     "evaluate",
     "evaluate_day",
     "first_fit",
-    "gaps_of",
     "is_new",
     "judge",
     "judge_crew",
@@ -58,4 +57,5 @@ __all__ = [
     "reason_of",
     "relief",
     "whereabouts",
+    "workload",
 ]

@@ -4,12 +4,11 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from core.basics import Interval
 from core.calendars import local_day
 from core.planning.day_walk import evaluate_day
 from core.planning.plan import Problem
-from core.planning.problem import Day, VisitSpec
-from core.planning.timetable import Kind
+from core.planning.problem import VisitSpec
+from core.planning.workload import workload
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -113,34 +112,16 @@ def hands(problem: Problem, *, areas: Sequence[str], skill: str | None) -> list[
     for day in problem.days:
         if day.shift is None or (skill is not None and not day.technician.skills.get(skill)):
             continue
-        working, taken = _hours(problem, day)
+        now = problem.now_for(day)
+        used = workload(day, evaluate_day(day, problem.travel, now=now), now=now)
         works_in = [area for area in areas if not day.technician.areas or area in day.technician.areas]
         rows.append(
             Hand(
-                technician_id=day.technician.id, name=day.technician.name, working=working, taken=taken,
+                technician_id=day.technician.id, name=day.technician.name, working=used.ahead, taken=used.taken,
                 day=local_day(day.shift.hours.start, day.tz), areas=tuple(works_in),
             )
         )  # fmt: skip
     return rows
-
-
-def _hours(problem: Problem, day: Day) -> tuple[int, int]:
-    assert day.shift is not None
-    now = problem.now_for(day)
-    timetable = evaluate_day(day, problem.travel, now=now)
-    # Of a day that is running only what lies ahead can be sold.
-    hours = day.shift.hours
-    if now is not None:
-        hours = Interval(start=min(max(hours.start, now), hours.end), end=hours.end)
-    rest = day.shift.rest_seconds if day.shift.rest is not None and day.shift.rest.end > hours.start else 0
-    away = sum(absence.overlap(hours) for absence in day.absences)
-    working = max(0, hours.seconds - rest - away)
-    ahead = (
-        Interval(start=stretch.start, end=stretch.end).overlap(hours)
-        for stretch in timetable.stretches
-        if stretch.kind in (Kind.WORK, Kind.DRIVE)
-    )
-    return working, min(working, sum(ahead))
 
 
 def promised_work(problem: Problem, skill: str | None) -> dict[tuple[str, date], list[VisitSpec]]:

@@ -34,8 +34,8 @@ class Lamp(StrEnum):
 
 
 def lamp(
-    promise: Interval | None, times: StopTimes | None, *, arrived: bool = False, likelihood: float | None = None,
-    undone: bool = False,
+    promise: Interval | None, times: StopTimes | None, *, broken: Iterable[Broken] = (), arrived: bool = False,
+    likelihood: float | None = None,
 ) -> Lamp:  # fmt: skip
     """How safe a promise is.
 
@@ -45,17 +45,15 @@ def lamp(
 
     Parameters
     ----------
+    broken
+        What the evaluator found of the visit: whether its promise is kept is nowhere else decided.
     likelihood
         From `likelihoods`; None when it was not computed.
-    undone
-        From `is_undone`: nobody will be there, whatever the timetable says.
     """
     if promise is None:
         return Lamp.DARK
-    if times is None or (undone and not arrived):
-        return Lamp.BROKEN
-    arrival = times.arrives if arrived else times.starts
-    if promise.end + GRAIN <= arrival or (not arrived and arrival <= promise.start - GRAIN):
+    broken = tuple(broken)
+    if times is None or any(row.limit is Limit.PROMISE for row in broken) or (is_undone(broken) and not arrived):
         return Lamp.BROKEN
     if arrived or likelihood is None:
         return Lamp.DARK

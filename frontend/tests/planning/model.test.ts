@@ -34,8 +34,10 @@ const day = (more: Partial<LaneDay> = {}) =>
     shift: { start: at(8), end: at(16), last_end: at(17) },
     absences: [],
     timetable: { stretches: [], broken: [], overtime: null, drive_seconds: 0, work_seconds: 0, ends: null },
+    workload: { working: 8 * HOUR, left: 8 * HOUR, share: 0, gaps: [] },
     ...more,
   }) as LaneDay;
+const OFF = { shift: null, workload: { working: 0, left: 0, share: 0, gaps: [] } };
 const lane = (...days: LaneDay[]) => ({ technician_id: 1, days: days.length ? days : [day()] }) as Lane;
 const board = (lanes: Lane[], visits: BoardVisit[] = []) =>
   ({ day: '2026-11-23', start: MIDNIGHT, end: at(24), now: at(10), lanes, visits }) as unknown as Board;
@@ -60,26 +62,21 @@ describe('the backlog', () => {
 describe('a lane', () => {
   it('says how full the day is and how much of it is driving', () => {
     const timetable = { ...day().timetable, drive_seconds: HOUR, work_seconds: 3 * HOUR };
-    expect(load(lane(day({ timetable })))).toEqual({
+    const workload = { ...day().workload, left: 3.5 * HOUR };
+    expect(load(lane(day({ timetable, workload })))).toEqual({
       share: 0.5,
       driving: 0.25,
       planned: 4 * HOUR,
-      free: 4 * HOUR,
+      free: 3.5 * HOUR,
       overtime: 0,
     });
-    expect(load(lane(day({ shift: null })))).toBeNull();
-  });
-
-  it('has no time free while somebody is absent', () => {
-    const away = (start: number, end: number) => ({ id: 1, start: at(start), end: at(end), reason: '' });
-    expect(load(lane(day({ absences: [away(13, 18)] })))?.free).toBe(5 * HOUR);
-    expect(load(lane(day({ absences: [away(0, 24)] })))).toBeNull();
+    expect(load(lane(day(OFF)))).toBeNull();
   });
 
   it('counts all days that are shown, those without a shift for nothing', () => {
     const timetable = { ...day().timetable, work_seconds: 4 * HOUR };
-    const found = load(lane(day({ timetable }), day(), day({ shift: null })));
-    expect([found?.share, found?.free]).toEqual([0.25, 12 * HOUR]);
+    const found = load(lane(day({ timetable }), day(), day(OFF)));
+    expect([found?.share, found?.free]).toEqual([0.25, 16 * HOUR]);
   });
 
   it('puts overlapping promises on levels of their own', () => {

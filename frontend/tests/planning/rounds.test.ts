@@ -107,14 +107,15 @@ describe('rounds that a proposal changes', () => {
 });
 
 describe('weeks ahead', () => {
-  const day = (date: string, shift: number, work: number, drive: number, overtime = 0) => ({
+  const day = (date: string, working: number, work: number, drive: number, overtime = 0) => ({
     date,
-    shift,
+    working,
+    left: Math.max(0, working - work - drive),
     work,
     drive,
     overtime,
     visits: work ? 1 : 0,
-    share: shift ? (work + drive) / shift : 0,
+    share: working ? (work + drive) / working : 0,
   });
   const lane = (technician_id: number, ...days: ReturnType<typeof day>[]) => ({
     technician_id,
@@ -133,9 +134,9 @@ describe('weeks ahead', () => {
       lane(2, day('2026-11-27', 100, 60, 20, 5), day('2026-11-28', 0, 30, 0)),
     ];
     const [friday, saturday] = totalsOf(['2026-11-27', '2026-11-28'], lanes);
-    expect(friday).toMatchObject({ shift: 200, work: 100, drive: 30, overtime: 5, visits: 2, share: 0.65 });
+    expect(friday).toMatchObject({ working: 200, work: 100, drive: 30, overtime: 5, visits: 2, share: 0.65 });
     // Somebody works without a shift: more than full.
-    expect(saturday).toMatchObject({ shift: 0, work: 30, share: 1 });
+    expect(saturday).toMatchObject({ working: 0, work: 30, share: 1 });
   });
 
   it('are complete when every part is there', () => {

@@ -14,6 +14,7 @@ const lane = (id: number, depot: string, areas: string[] = [], work = 0) =>
         shift: { start: 0, end: 28_800 },
         absences: [],
         timetable: { drive_seconds: 0, work_seconds: work, overtime: null, stretches: [], broken: [] },
+        workload: { working: 28_800, left: 28_800 - work, share: work / 28_800, gaps: [] },
       },
     ],
   }) as unknown as Lane;
@@ -84,19 +85,14 @@ describe('the hue', () => {
   });
 });
 
-it('finds the free half hours of a shift, waiting included, from now on', () => {
-  const stretches = [
-    { kind: 'work', start: 3600, end: 7200 },
-    { kind: 'wait', start: 7200, end: 10_800 },
-    { kind: 'work', start: 10_800, end: 27_900 },
-  ];
-  const busy = lane(1, 'North');
-  Object.assign(busy.days[0]!.timetable, { stretches });
-  expect(freeStretches([busy], 0)).toEqual([
+it('lists what is worth filling of all lanes in order', () => {
+  const [one, two] = [lane(1, 'North'), lane(2, 'North')];
+  Object.assign(one.days[0]!.workload, { gaps: [{ start: 0, end: 3600 }] });
+  Object.assign(two.days[0]!.workload, { gaps: [{ start: 7200, end: 10_800 }] });
+  expect(freeStretches([one, two])).toEqual([
     { who: 1, start: 0, end: 3600 },
-    { who: 1, start: 7200, end: 10_800 },
+    { who: 2, start: 7200, end: 10_800 },
   ]);
-  expect(freeStretches([busy], 8000)).toEqual([{ who: 1, start: 8000, end: 10_800 }]);
 });
 
 describe('crews', () => {

@@ -90,6 +90,7 @@ export const laneDay = (more: Partial<LaneDay> = {}) =>
     absences: [],
     reminders: [],
     timetable: { stretches: [], broken: [], overtime: null, drive_seconds: 0, work_seconds: 0, ends: null },
+    workload: { working: 8 * 3600, left: 8 * 3600, share: 0, gaps: [] },
     ...more,
   }) as unknown as LaneDay;
 

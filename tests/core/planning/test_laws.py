@@ -7,7 +7,6 @@ from hypothesis import strategies as st
 
 from core.basics import Interval
 from core.planning import Actual, Kind, Stop, evaluate_day, judge
-from core.planning.load import load_of
 from core.planning.safety import Spread, likely_start
 from core.planning.standing import MOST, STEP, standing
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
@@ -145,18 +144,6 @@ def test_what_can_begin_sooner_can_be_reached_then(planned, travel):
             reached = evaluate_day(moved, travel).stop(row.visit.id)
             assert reached is not None
             assert reached.starts == earlier.start
-
-
-@settings(max_examples=200, deadline=None)
-@given(days(), tables())
-def test_a_load_adds_up_to_what_the_timetable_has(planned, travel):
-    timetable = evaluate_day(planned, travel)
-    found = load_of(planned, timetable)
-    assert found.work == sum(times.ends - times.starts for times in timetable.stops)
-    assert found.drive == timetable.total(Kind.DRIVE)
-    assert found.visits == len(planned.stops)
-    assert found.shift == 8 * HOUR
-    assert (found.share > 0) == (found.work + found.drive > 0)
 
 
 @settings(max_examples=60, deadline=None)

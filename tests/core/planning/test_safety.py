@@ -3,7 +3,7 @@
 import pytest
 
 from core.basics import Interval
-from core.planning import Actual, Lamp, StopTimes, evaluate_day, lamp
+from core.planning import Actual, Aim, Lamp, Limit, Playbook, Setting, StopTimes, evaluate_day, lamp
 from core.planning.safety import Spread, likelihoods
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
 
@@ -27,7 +27,18 @@ def times(starts):
     ],
 )
 def test_it_tells_how_likely_the_promise_is_to_be_kept(starts, likelihood, expected):
-    assert lamp(PROMISE, times(starts), likelihood=likelihood) is expected
+    """Whether it is broken is the evaluator's word: a minute early or late is."""
+    planned = day(promised(1, starts, PROMISE.start, PROMISE.end), shift_=shift(7, 18))
+    timetable = evaluate_day(planned, TRAVEL)
+    found = lamp(PROMISE, timetable.stop(1), broken=timetable.broken_for(1), likelihood=likelihood)
+    assert found is expected
+
+
+def test_a_promise_that_the_playbook_gives_some_minutes_of_grace_is_kept_within_them():
+    lenient = Playbook(name="Lenient", limits={Limit.PROMISE: Setting(number=15)}, aims={Aim.SERVED: 1.0})
+    planned = lenient.told(day(promised(1, at(12, 10), PROMISE.start, PROMISE.end), shift_=shift(7, 18)))
+    timetable = evaluate_day(planned, TRAVEL)
+    assert lamp(PROMISE, timetable.stop(1), broken=timetable.broken_for(1), likelihood=0.99) is Lamp.DARK
 
 
 def test_a_promise_nobody_is_assigned_to_is_broken():

@@ -4609,10 +4609,10 @@ export interface components {
             visit_id: number;
         };
         /**
-         * DayLoadOut
-         * @description Seconds; see core.planning.load.
+         * DayWorkloadOut
+         * @description Seconds; see core.planning.workload. `left` is what is still free.
          */
-        DayLoadOut: {
+        DayWorkloadOut: {
             /**
              * Date
              * Format: date
@@ -4620,16 +4620,18 @@ export interface components {
             date: string;
             /** Drive */
             drive: number;
+            /** Left */
+            left: number;
             /** Overtime */
             overtime: number;
             /** Share */
             share: number;
-            /** Shift */
-            shift: number;
             /** Visits */
             visits: number;
             /** Work */
             work: number;
+            /** Working */
+            working: number;
         };
         /**
          * DecidedOut
@@ -5413,6 +5415,7 @@ export interface components {
             /** Start */
             start: number;
             timetable: components["schemas"]["TimetableOut"];
+            workload: components["schemas"]["WorkloadOut"];
         };
         /**
          * LaneHeadOut
@@ -5589,7 +5592,7 @@ export interface components {
         /** LoadOut */
         LoadOut: {
             /** Days */
-            days: components["schemas"]["DayLoadOut"][];
+            days: components["schemas"]["DayWorkloadOut"][];
             /** Name */
             name: string;
             /** Technician Id */
@@ -7528,6 +7531,13 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** StretchFreeOut */
+        StretchFreeOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
         /** StretchIn */
         StretchIn: {
             /** Seconds */
@@ -8119,6 +8129,20 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * WorkloadOut
+         * @description Seconds; see core.planning.workload. `left` is what is still free, `gaps` the stretches worth filling.
+         */
+        WorkloadOut: {
+            /** Gaps */
+            gaps: components["schemas"]["StretchFreeOut"][];
+            /** Left */
+            left: number;
+            /** Share */
+            share: number;
+            /** Working */
+            working: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -8183,7 +8207,7 @@ export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
-export type SchemaDayLoadOut = components['schemas']['DayLoadOut'];
+export type SchemaDayWorkloadOut = components['schemas']['DayWorkloadOut'];
 export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDecisionOut = components['schemas']['DecisionOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
@@ -8339,6 +8363,7 @@ export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
+export type SchemaStretchFreeOut = components['schemas']['StretchFreeOut'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
@@ -8376,6 +8401,7 @@ export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type SchemaWorkIn = components['schemas']['WorkIn'];
+export type SchemaWorkloadOut = components['schemas']['WorkloadOut'];
 export type $defs = Record<string, never>;
 export interface operations {
     apps_catalogue_api_job_types: {

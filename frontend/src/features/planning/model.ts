@@ -70,11 +70,12 @@ export function summary(board: Board) {
   };
 }
 
-/** How full the days are: driving and work against the shifts without absences. Null when nobody is to work. */
+/** How full the days are, as the server counts it. Null when nobody is to work. */
 export function load(lane: Lane): Load | null {
-  let [hours, drive, work, overtime] = [0, 0, 0, 0];
+  let [hours, free, drive, work, overtime] = [0, 0, 0, 0, 0];
   for (const row of lane.days) {
-    if (row.shift) hours += row.shift.end - row.shift.start - awayIn(row.shift, row.absences);
+    hours += row.workload.working;
+    free += row.workload.left;
     drive += row.timetable.drive_seconds;
     work += row.timetable.work_seconds;
     if (row.timetable.overtime) overtime += row.timetable.overtime.end - row.timetable.overtime.start;
@@ -85,21 +86,9 @@ export function load(lane: Lane): Load | null {
     share: busy / hours,
     driving: busy ? drive / busy : 0,
     planned: busy,
-    free: Math.max(0, hours - busy),
+    free,
     overtime,
   };
-}
-
-/** Seconds of a shift during which somebody is absent. */
-const awayIn = (shift: Span, absences: readonly Span[]) =>
-  absences.reduce(
-    (sum, away) => sum + Math.max(0, Math.min(away.end, shift.end) - Math.max(away.start, shift.start)),
-    0,
-  );
-
-interface Span {
-  start: number;
-  end: number;
 }
 
 export interface Load {

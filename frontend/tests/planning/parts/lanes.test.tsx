@@ -102,10 +102,14 @@ describe('the head of a line', () => {
     await screen.findByText('Ines Falk');
     return { ...drawn, ...on };
   };
+  const NONE = { working: 0, left: 0, share: 0, gaps: [] };
   const busy = (drive: number, work: number, more = {}) =>
     lane(1, 'Ines Falk', {
       days: [
-        laneDay({ timetable: { ...laneDay().timetable, drive_seconds: drive, work_seconds: work, ...more } }),
+        laneDay({
+          timetable: { ...laneDay().timetable, drive_seconds: drive, work_seconds: work, ...more },
+          workload: { ...laneDay().workload, left: Math.max(0, 8 * HOUR - drive - work) },
+        }),
       ],
     });
 
@@ -120,8 +124,8 @@ describe('the head of a line', () => {
   });
 
   it.each([
-    ['no shift', laneDay({ shift: null })],
-    ['absent', laneDay({ absences: [{ id: 1, start: FRIDAY, end: at(24), reason: 'ill' }] })],
+    ['no shift', laneDay({ shift: null, workload: NONE })],
+    ['absent', laneDay({ absences: [{ id: 1, start: FRIDAY, end: at(24), reason: 'ill' }], workload: NONE })],
   ])('says %s', async (words, day) => {
     await head(lane(1, 'Ines Falk', { days: [day] }));
     expect(screen.getByText(words)).toBeVisible();

@@ -8,7 +8,8 @@ import { INES, IVOR } from '../worlds';
 
 const day = (date: string, more = {}) => ({
   date,
-  shift: 8 * HOUR,
+  working: 8 * HOUR,
+  left: 8 * HOUR,
   work: 0,
   drive: 0,
   overtime: 0,
@@ -21,7 +22,7 @@ const weeks = (first: object) =>
 const BUSY = { work: 7 * HOUR, drive: 2 * HOUR, overtime: HOUR, visits: 6, share: 1.125 };
 const LOAD = [
   { technician_id: 1, name: 'Ines Falk', days: weeks(BUSY) },
-  { technician_id: 2, name: 'Ivor Larkin', days: weeks({ shift: 0 }) },
+  { technician_id: 2, name: 'Ivor Larkin', days: weeks({ working: 0, left: 0 }) },
 ];
 
 const show = async (load: unknown = LOAD, people = [INES, IVOR]) => {

@@ -186,7 +186,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   }, []);
   const waiting = search.waiting ?? NOTHING;
   const goToGap = (by: number) => {
-    const gaps = freeStretches(inOrder, now);
+    const gaps = freeStretches(inOrder);
     const current = search.gap && 'who' in search.gap ? search.gap : null;
     const index = gaps.findIndex((gap) => gap.who === current?.who && gap.start === current.start);
     const found = gaps[(index + by + gaps.length) % gaps.length];

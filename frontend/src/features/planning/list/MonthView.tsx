@@ -1,6 +1,6 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { SchemaDayLoadOut } from '@/api/types';
+import type { SchemaDayWorkloadOut } from '@/api/types';
 import { addDays, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { inChunks } from '../board/chunks';
@@ -88,9 +88,9 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
   );
 }
 
-function Cell({ row }: { row: SchemaDayLoadOut }) {
+function Cell({ row }: { row: SchemaDayWorkloadOut }) {
   const edge = startsWeek(row.date) ? 'border-l-2 border-hairline' : '';
-  if (!row.shift && !row.work)
+  if (!row.working && !row.work)
     return (
       <td className={`h-7 text-center text-ink-soft ${edge}`} title={`${row.date}: nobody works`}>
         ·
@@ -112,9 +112,9 @@ function Cell({ row }: { row: SchemaDayLoadOut }) {
   );
 }
 
-function wordsOf(row: SchemaDayLoadOut): string {
+function wordsOf(row: SchemaDayWorkloadOut): string {
   const visits = `${row.visits} ${row.visits === 1 ? 'visit' : 'visits'}`;
-  const taken = `${length(row.work)} of work and ${length(row.drive)} of driving in ${length(row.shift)}`;
+  const taken = `${length(row.work)} of work and ${length(row.drive)} of driving in ${length(row.working)}`;
   return `${row.date}: ${visits}, ${taken}${row.overtime ? `, ${length(row.overtime)} of overtime` : ''}`;
 }
 

@@ -1,6 +1,6 @@
 // Loads of weeks, put together from parts of some technicians each.
 
-import type { SchemaDayLoadOut, SchemaLoadOut } from '@/api/types';
+import type { SchemaDayWorkloadOut, SchemaLoadOut } from '@/api/types';
 
 export interface Loads {
   lanes: SchemaLoadOut[];
@@ -24,13 +24,22 @@ export const together = (parts: Part[]): Loads => ({
 });
 
 /** Everybody together, by day. */
-export function totalsOf(days: string[], lanes: SchemaLoadOut[]): SchemaDayLoadOut[] {
+export function totalsOf(days: string[], lanes: SchemaLoadOut[]): SchemaDayWorkloadOut[] {
   return days.map((date, index) => {
     const rows = lanes.map((lane) => lane.days[index]!);
-    const sum = (name: 'shift' | 'work' | 'drive' | 'overtime' | 'visits') =>
+    const sum = (name: 'working' | 'left' | 'work' | 'drive' | 'overtime' | 'visits') =>
       rows.reduce((all, row) => all + row[name], 0);
-    const [shift, work, drive] = [sum('shift'), sum('work'), sum('drive')];
-    const share = shift ? (work + drive) / shift : Number(work + drive > 0);
-    return { date, shift, work, drive, overtime: sum('overtime'), visits: sum('visits'), share };
+    const [working, work, drive] = [sum('working'), sum('work'), sum('drive')];
+    const share = working ? (work + drive) / working : Number(work + drive > 0);
+    return {
+      date,
+      working,
+      work,
+      drive,
+      share,
+      left: sum('left'),
+      overtime: sum('overtime'),
+      visits: sum('visits'),
+    };
   });
 }
