@@ -334,7 +334,7 @@ def test_weeks_ahead_say_how_full_each_day_is_with_its_driving(world, dispatcher
     assert ines["drive"] == ivor["drive"] > 60
     assert ines["share"] == pytest.approx((ines["work"] + ines["drive"]) / ines["working"], abs=0.001)
     assert saturday == {
-        "date": "2026-11-28", "shift": 0, "work": 0, "drive": 0, "overtime": 0, "visits": 0, "share": 0.0
+        "date": "2026-11-28", "working": 0, "left": 0, "work": 0, "drive": 0, "overtime": 0, "visits": 0, "share": 0.0
     }  # fmt: skip
 
 

@@ -52,6 +52,17 @@ def test_another_technician_s_visit_is_not_there(world, technician):
     assert technician.get(f"/field/visits/{other.pk}/way").status_code == 404
 
 
+def test_who_goes_along_reads_the_visit_and_its_way_and_who_leads_stamps_it(world, technician):
+    visit = world.placed(11, technician=world.ivor, crew=2, mates=[world.ines.pk], state="sent")
+    assert [row["id"] for row in technician.get("/field/day").json()["visits"]] == [visit.pk]
+    found = technician.get(f"/field/visits/{visit.pk}").json()
+    assert (found["technician"], found["goes_along"], found["steps"]) == ("Ivor Larkin", ["Ines Falk"], [])
+    assert technician.get(f"/field/visits/{visit.pk}/way").status_code == 200
+    assert step(technician, visit, "accept", 1).status_code == 404
+    own = world.placed(14, crew=2, mates=[world.ivor.pk], state="sent")
+    assert technician.get(f"/field/visits/{own.pk}").json()["steps"]
+
+
 def test_a_visit_that_is_only_placed_is_not_shown_yet(world, technician):
     assert technician.get(f"/field/visits/{world.placed(11).pk}").status_code == 404
 

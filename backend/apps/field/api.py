@@ -40,9 +40,11 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
 
 @router.get("/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
-    """One of the technician's own visits."""
-    found = queries.own_visit(actor=actor_of(request), visit_id=visit_id)
-    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(actor_of(request).role))
+    """A visit that the technician leads, or goes along to."""
+    actor = actor_of(request)
+    found = queries.own_visit(actor=actor, visit_id=visit_id)
+    acts = queries.leads(actor=actor, visit=found)
+    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(actor.role), acts=acts)
 
 
 @router.get("/visits/{visit_id}/way", response=PathOut, auth=MINE)

@@ -28,9 +28,9 @@ def own_day(*, actor: Actor, day: date) -> list[VisitLine]:
 
 
 def own_visit(*, actor: Actor, visit_id: int) -> Visit:
-    """One of the technician's own visits; anybody else's is not found."""
+    """A visit that the technician leads or goes along to; anybody else's is not found."""
     visit = orders.visit(visit_id)
-    if visit.technician_id != _own_id(actor) or visit.state not in SHOWN:
+    if _own_id(actor) not in (visit.technician_id, *visit.mates) or visit.state not in SHOWN:
         raise NotFound("This visit is not yours (any more).", code="no_visit")
     return visit
 
@@ -43,6 +43,11 @@ def way_to(*, actor: Actor, visit_id: int, here: Place | None) -> Path:
         here = Place(depot.lon, depot.lat)
     assert visit.start is not None
     return roads.path(here, place_of(visit.order.site), visit.start)
+
+
+def leads(*, actor: Actor, visit: Visit) -> bool:
+    """Whether this technician leads the visit: who goes along reads it, and who leads it stamps it."""
+    return visit.technician_id == actor.technician_id
 
 
 def _own_id(actor: Actor) -> int:

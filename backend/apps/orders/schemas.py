@@ -9,6 +9,7 @@ from apps.orders.commands import VisitFields
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit, VisitStamp, WorkOrder
 from apps.orders.openwork import PlannedRow
+from apps.people.queries import names_of
 from core.orders import Step, VisitState, steps_from
 from core.roles import Role
 from foundation.models import AuditEntry
@@ -141,7 +142,10 @@ class HistoryOut(Schema):
 
 
 class VisitDetailOut(VisitOut):
-    """All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has."""
+    """All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has.
+
+    `technician` leads it, `goes_along` are the others' names.
+    """
 
     customer_id: int
     customer_phone: str
@@ -153,13 +157,17 @@ class VisitDetailOut(VisitOut):
     notes: str
     outcome: str
     technician: str | None
+    goes_along: list[str]
     steps: list[Step]
     parts: int
     stamps: list[StampOut]
     history: list[HistoryOut]
 
     @classmethod
-    def build(cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role) -> "VisitDetailOut":
+    def build(
+        cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role, *, acts: bool = True
+    ) -> "VisitDetailOut":
+        """`acts`: whether it is the reader's to take steps; who goes along only reads."""
         order, asset = visit.order, visit.order.asset
         return cls(
             **visit_fields(line_of(visit)),
@@ -174,7 +182,8 @@ class VisitDetailOut(VisitOut):
             outcome=visit.outcome,
             technician=visit.technician.name if visit.technician else None,
             parts=order.visits.count(),
-            steps=steps_from(VisitState(visit.state), role),
+            goes_along=names_of(visit.mates),
+            steps=steps_from(VisitState(visit.state), role) if acts else [],
             stamps=[StampOut.of(stamp) for stamp in stamps],
             history=[HistoryOut.of(entry) for entry in history],
         )

@@ -73,6 +73,7 @@ export const detail = (id: number, more: Partial<SchemaVisitDetailOut> = {}) =>
     description: '',
     outcome: '',
     notes: '',
+    goes_along: [],
     steps: [],
     stamps: [],
     history: [],

@@ -821,7 +821,7 @@ export interface paths {
         };
         /**
          * Own Visit
-         * @description One of the technician's own visits.
+         * @description A visit that the technician leads, or goes along to.
          */
         get: operations["apps_field_api_own_visit"];
         put?: never;
@@ -7814,6 +7814,8 @@ export interface components {
         /**
          * VisitDetailOut
          * @description All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has.
+         *
+         *     `technician` leads it, `goes_along` are the others' names.
          */
         VisitDetailOut: {
             /** Access Notes */
@@ -7844,6 +7846,8 @@ export interface components {
             duration_seconds: number | null;
             /** Earliest */
             earliest: number | null;
+            /** Goes Along */
+            goes_along: string[];
             /** History */
             history: components["schemas"]["HistoryOut"][];
             /** Id */

@@ -63,6 +63,12 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
           <p className="font-semibold">{visit.site}</p>
           <p>{visit.address}</p>
           <p className="text-ink-soft">{visit.customer}</p>
+          {visit.goes_along.length > 0 && (
+            <p className="mt-1">
+              {visit.technician} leads, {visit.goes_along.join(' and ')}{' '}
+              {visit.goes_along.length === 1 ? 'goes' : 'go'} along
+            </p>
+          )}
           {visit.access_notes && (
             <p className="mt-1 border-l-4 border-copper bg-copper-wash px-2 py-1">{visit.access_notes}</p>
           )}
@@ -148,6 +154,15 @@ function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
   );
 }
 
+function LedBySomebody({ name }: { name: string | null }) {
+  if (!name) return null;
+  return (
+    <p className="sticky bottom-0 border-t border-hairline bg-paper p-4 text-center">
+      You go along. <b>{name}</b> leads this visit and stamps it.
+    </p>
+  );
+}
+
 function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
   const [asking, setAsking] = useState<Action | null>(null);
   const [note, setNote] = useState('');
@@ -155,6 +170,7 @@ function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
   const navigate = useNavigate();
   const actions = ACTIONS[visit.state];
   if (!actions) return null;
+  if (visit.steps.length === 0) return <LedBySomebody name={visit.technician} />;
   const take = (action: Action, words: string) =>
     step.mutate(
       { version: visit.version, step: action.step, note: words },

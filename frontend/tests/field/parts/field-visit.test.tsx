@@ -7,7 +7,7 @@ import { detail } from '../../planning/worlds';
 
 const STEP = 'POST /api/field/visits/7/step';
 const show = async (more = {}, step: unknown = detail(7)) => {
-  serve({ 'GET /api/field/visits/7': detail(7, more), [STEP]: step });
+  serve({ 'GET /api/field/visits/7': detail(7, { steps: ['accept'], ...more }), [STEP]: step });
   return draw(<FieldVisit />, {
     path: '/field/7',
     route: '/field/$visitId',
@@ -25,6 +25,15 @@ describe('a visit on the phone', () => {
     await show({ state });
     const main = await screen.findByRole('button', { name: new RegExp(words, 'i') });
     expect(main.className).toContain('min-h-16');
+  });
+
+  it('is read by who goes along, and says who leads it', async () => {
+    await show({ state: 'sent', steps: [], technician: 'Ivor Larkin', goes_along: ['Ines Falk'] });
+    expect(await screen.findByText(/You go along/)).toHaveTextContent(
+      'Ivor Larkin leads this visit and stamps it.',
+    );
+    expect(screen.getByText('Ivor Larkin leads, Ines Falk goes along')).toBeVisible();
+    expect(screen.queryByRole('button', { name: 'Accept' })).toBeNull();
   });
 
   it('says where, who to ask and what is wrong', async () => {
