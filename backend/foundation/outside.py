@@ -26,7 +26,7 @@ class Outside:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Deputy:
+class SystemActor:
     """Somebody whose act makes steps necessary that their own role does not take: it is still theirs, by name."""
 
     id: int

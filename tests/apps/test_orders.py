@@ -6,7 +6,7 @@ from django.test.utils import CaptureQueriesContext
 
 from apps.catalogue.models import JobType
 from apps.intake.models import Request
-from apps.orders import printing, reading
+from apps.orders import order_details, printing
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.planning.planner.runs import compute
 from core.planning.links import GREATEST_NIGHT
@@ -29,7 +29,7 @@ def change_job(world, as_role, **changes):
 
 
 def work_order_words(order_id):
-    return printing._words(reading.order(order_id))
+    return printing._words(order_details.order(order_id))
 
 
 def an_order(world, dispatcher, **wanted):

@@ -259,7 +259,7 @@ def test_the_key_explains_the_signs(sign_in):
     page = sign_in(DISPATCHER)
     expect(page.locator("[data-lane]").first).to_be_visible()
     page.keyboard.press("?")
-    dialog = page.get_by_role("dialog", name="Key to the board")
+    dialog = page.get_by_role("dialog", name="Legend")
     for words in ("driving, with its minutes", "placed, not sent", "the promise: arrive inside it"):
         expect(dialog).to_contain_text(words)
     page.keyboard.press("Escape")

@@ -142,7 +142,7 @@ def test_everything_is_found_and_done_from_one_field(page):
     expect(page.get_by_role("option").filter(has_text="Varn Ferries").first).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Key to the board")).to_contain_text("find or do anything")
+    expect(page.get_by_role("dialog", name="Legend")).to_contain_text("find or do anything")
 
 
 def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):

@@ -105,7 +105,7 @@ def test_the_hue_tells_what_visits_are_worth(page):
     expect(page.locator("[data-lane] button[data-visit]").first).to_be_visible()
     page.wait_for_timeout(500)
     page.locator("body").press("?")
-    key = page.get_by_role("dialog", name="Key to the board")
+    key = page.get_by_role("dialog", name="Legend")
     expect(key).to_contain_text(re.compile(r"worth 100–249.*worth 250–499", re.DOTALL))
     expect(key).to_contain_text("a part is not on the van")
 

@@ -39,7 +39,7 @@ def again_to(message: Message) -> tuple[str, str]:
     return message.channel, message.address
 
 
-def hands_of(visit: Visit) -> list[int]:
+def technicians_of(visit: Visit) -> list[int]:
     """Who goes: the technician and the mates."""
     return [] if visit.technician_id is None else [visit.technician_id, *visit.mates]
 

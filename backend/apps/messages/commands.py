@@ -8,7 +8,7 @@ from django.db import transaction
 
 from apps.intake import commands as intake
 from apps.messages import delivery
-from apps.messages.addressing import again_to, hands_of, stays_text, to_customer, to_technician
+from apps.messages.addressing import again_to, stays_text, technicians_of, to_customer, to_technician
 from apps.messages.drafts import Draft
 from apps.messages.models import Call, Message, new_key
 from apps.orders import queries as orders
@@ -58,7 +58,7 @@ def call_back(*, now: datetime, visit: Visit, seen: int, led_to: int) -> None:
         if row.kind == "customer":
             to_be_called(visit, now=now, why=f"This was sent and has been undone since: “{row.text}”")
     names = {row.name for row in heard if row.kind == "technician"}
-    for hand in hands_of(visit):
+    for hand in technicians_of(visit):
         draft = to_technician(hand, visit, stays_text(visit))
         if draft.name in names:
             write(draft, now=now)

@@ -7,7 +7,7 @@ from datetime import datetime
 from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
-from apps.messages.addressing import hands_of, to_customer, to_hand, to_technician, when_in_words
+from apps.messages.addressing import technicians_of, to_customer, to_hand, to_technician, when_in_words
 from apps.messages.commands import call_back, to_be_called, write
 from apps.messages.drafts import Draft
 from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, TimePromised, VisitStepped
@@ -73,13 +73,13 @@ class Letterhead:
 
 def letterhead(visits: Iterable[Visit]) -> Letterhead:
     """For sending these visits."""
-    hands = {hand for visit in visits for hand in hands_of(visit)}
+    hands = {hand for visit in visits for hand in technicians_of(visit)}
     return Letterhead(company=company().name, template=settings().message_sent, names=technicians_named(hands))
 
 
 def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
-    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in hands_of(visit)]
+    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in technicians_of(visit)]
     lead = head.names.get(visit.technician_id or 0, "")
     text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
     return [*drafts, to_customer(visit, text)]

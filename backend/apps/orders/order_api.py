@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Status
 
 from apps.customers.schemas import EntryOut, NoteIn
-from apps.orders import commands, listing, reading
+from apps.orders import commands, listing, order_details
 from apps.orders.exporting import as_csv
 from apps.orders.order_schemas import (
     CustomerVisitOut,
@@ -58,7 +58,7 @@ def export(request: HttpRequest, body: ExportIn) -> StreamingHttpResponse:
 def views(request: HttpRequest, page: Literal["orders", "backlog"] = "orders") -> list[ViewOut]:
     """Saved views of a list: one's own and the shared ones."""
     me = actor_of(request).id
-    return [ViewOut.of(row, me) for row in reading.saved_views(page, account_id=me)]
+    return [ViewOut.of(row, me) for row in order_details.saved_views(page, account_id=me)]
 
 
 @router.post("/views", response={201: ViewOut}, auth=Needs(Action.SEE_ORDERS))
@@ -79,31 +79,31 @@ def remove_view(request: HttpRequest, view_id: Key) -> Status[None]:
 @router.get("/done/asset/{int:asset_id}", response=list[WorkDoneOut], auth=Needs(Action.SEE_ORDERS))
 def done_on_asset(request: HttpRequest, asset_id: Key) -> list[WorkDoneOut]:
     """What was done on an asset lately."""
-    return [WorkDoneOut.of(visit) for visit in reading.work_done_on(asset_id)]
+    return [WorkDoneOut.of(visit) for visit in order_details.work_done_on(asset_id)]
 
 
 @router.get("/done/site/{int:site_id}", response=list[WorkDoneOut], auth=Needs(Action.SEE_ORDERS))
 def done_at_site(request: HttpRequest, site_id: Key) -> list[WorkDoneOut]:
     """What was done at a site lately."""
-    return [WorkDoneOut.of(visit) for visit in reading.work_done_at(site_id)]
+    return [WorkDoneOut.of(visit) for visit in order_details.work_done_at(site_id)]
 
 
 @router.get("/open/site/{int:site_id}", response=list[OpenThereOut], auth=Needs(Action.SEE_ORDERS))
 def open_at_site(request: HttpRequest, site_id: Key) -> list[OpenThereOut]:
     """What is ordered for a site and not done yet."""
-    return [OpenThereOut.of(visit) for visit in reading.open_at(site_id)]
+    return [OpenThereOut.of(visit) for visit in order_details.open_at(site_id)]
 
 
 @router.get("/of/customer/{int:customer_id}/visits", response=list[CustomerVisitOut], auth=Needs(Action.SEE_ORDERS))
 def visits_at_customer(request: HttpRequest, customer_id: Key) -> list[CustomerVisitOut]:
     """A customer's visits: those to come, then the past ones."""
-    return [CustomerVisitOut.of(visit) for visit in reading.visits_at(customer_id)]
+    return [CustomerVisitOut.of(visit) for visit in order_details.visits_at(customer_id)]
 
 
 @router.get("/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.SEE_ORDERS))
 def order(request: HttpRequest, order_id: Key) -> OrderDetailOut:
     """All about an order: what differs from its job type, its visits and links."""
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.put("/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -112,7 +112,7 @@ def change_order(request: HttpRequest, order_id: Key, body: OrderChangeIn) -> Or
     commands.change_order(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, fields=body.fields()
     )
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.put("/{int:order_id}/work", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -122,26 +122,26 @@ def change_work(request: HttpRequest, order_id: Key, body: WorkIn) -> OrderDetai
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, tasks=body.tasks,
         questions=body.questions, lines=[line.dict() for line in body.lines],
     )  # fmt: skip
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.post("/{int:order_id}/restore", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def restore(request: HttpRequest, order_id: Key, body: RestoreIn) -> OrderDetailOut:
     """Set one overridden value back to what the job type says."""
     commands.restore(actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, name=body.field)
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.get("/{int:order_id}/timeline", response=list[EntryOut], auth=Needs(Action.SEE_ORDERS))
 def timeline(request: HttpRequest, order_id: Key) -> list[EntryOut]:
     """Everything that happened, who, when, from what to what; notes inside it."""
-    return [EntryOut.of(entry) for entry in reading.timeline(reading.order(order_id))]
+    return [EntryOut.of(entry) for entry in order_details.timeline(order_details.order(order_id))]
 
 
 @router.post("/{int:order_id}/notes", response={201: None}, auth=Needs(Action.SEE_ORDERS))
 def note(request: HttpRequest, order_id: Key, body: NoteIn) -> Status[None]:
     """A note on an order."""
-    reading.order(order_id)
+    order_details.order(order_id)
     audit.note(actor=actor_of(request), now=clock.now(), entity="order", entity_id=order_id, text=body.text)
     return Status(201, None)
 
@@ -159,7 +159,7 @@ def pdf(request: HttpRequest, order_id: Key) -> HttpResponse:
 def add_visit(request: HttpRequest, order_id: Key, body: VisitAddIn) -> OrderDetailOut:
     """Another visit of the order."""
     commands.add_visit(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.delete("/{int:order_id}/visits/{int:visit_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -168,31 +168,31 @@ def remove_visit(request: HttpRequest, order_id: Key, visit_id: Key, version: in
     commands.remove_visit(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, visit_id=visit_id
     )
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.post("/{int:order_id}/visits/{int:visit_id}/spread", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def spread(request: HttpRequest, order_id: Key, visit_id: Key, body: SpreadIn) -> OrderDetailOut:
-    """Make one visit several on following days by the same hands."""
+    """Make one visit several on following days by the same technicians."""
     commands.spread_over_days(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, visit_id=visit_id,
         days=body.days,
     )  # fmt: skip
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.post("/{int:order_id}/links", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def link_visits(request: HttpRequest, order_id: Key, body: LinkIn) -> OrderDetailOut:
     """Tie two visits of the order; refused with the reason where that cannot be."""
     commands.link_visits(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.post("/{int:order_id}/links/{int:link_id}/turn", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def turn_link(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
     """Turn a link round."""
     commands.turn_link(actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id)
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))
 
 
 @router.delete("/{int:order_id}/links/{int:link_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -201,4 +201,4 @@ def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, version: in
     commands.unlink_visits(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id
     )
-    return OrderDetailOut.of(reading.order(order_id))
+    return OrderDetailOut.of(order_details.order(order_id))

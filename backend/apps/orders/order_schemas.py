@@ -8,9 +8,9 @@ from ninja import Field, Schema
 from apps.catalogue.schemas import LineIn
 from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
 from apps.intake.schemas import PromiseOut
-from apps.orders import reading
+from apps.orders import order_details
 from apps.orders.commands import OrderFields
-from apps.orders.commands.making import overrides, questions_of
+from apps.orders.commands.orders import overrides, questions_of
 from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
@@ -186,7 +186,7 @@ class OrderDetailOut(Schema):
 
     @classmethod
     def of(cls, row: WorkOrder) -> Self:
-        newest = reading.newest_edition(row)
+        newest = order_details.newest_edition(row)
         plain = {
             name: getattr(row, name)
             for name in (
@@ -208,14 +208,14 @@ class OrderDetailOut(Schema):
             newest_edition=newest.number if newest else None,
             tasks=work_of(row, "tasks"),
             checklist=work_of(row, "questions"),
-            parts=reading.parts_of(row.pk),
+            parts=order_details.parts_of(row.pk),
             lines=work_of(row, "lines"),
             due=to_moment(row.due),
             overrides=[OverrideOut(**found) for found in overrides(row)],
             request=row.request.number if row.request else None,
             made=int(row.made_at.timestamp()),
-            visits=[visit_out(visit) for visit in reading.visits_of(row.pk)],
-            links=[LinkOut.of(link) for link in reading.links_of(row.pk)],
+            visits=[visit_out(visit) for visit in order_details.visits_of(row.pk)],
+            links=[LinkOut.of(link) for link in order_details.links_of(row.pk)],
             **plain,
         )
 

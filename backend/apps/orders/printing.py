@@ -10,8 +10,8 @@ from django.conf import settings
 from django.template.loader import render_to_string
 
 from apps.company.queries import company, time_zone
-from apps.orders import reading
-from apps.orders.commands.making import questions_of
+from apps.orders import order_details
+from apps.orders.commands.orders import questions_of
 from apps.orders.models import Visit, WorkOrder
 from apps.orders.work import work_of
 from apps.people.queries import technicians_named
@@ -26,7 +26,7 @@ def work_order_pdf(order_id: int) -> tuple[str, bytes]:
     ------
     NotFound
     """
-    order = reading.order(order_id)
+    order = order_details.order(order_id)
     return order.number, work_orders_pdf([order_id])
 
 
@@ -41,7 +41,7 @@ def work_orders_pdf(order_ids: Sequence[int], *, tell: Callable[[float], None] |
 
     rendered = []
     for number, key in enumerate(order_ids, start=1):
-        page = render_to_string("orders/work_order.html", _words(reading.order(key)))
+        page = render_to_string("orders/work_order.html", _words(order_details.order(key)))
         rendered.append(HTML(string=page, base_url=str(settings.ROOT)).render())
         if tell:
             tell(number / len(order_ids))
@@ -59,11 +59,11 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "payer": payer,
         "due": _moment(order.due),
         "assets": [*([order.asset] if order.asset else []), *order.more_assets.all()],
-        "visits": [_visit(visit) for visit in reading.visits_of(order.pk)],
+        "visits": [_visit(visit) for visit in order_details.visits_of(order.pk)],
         "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
         "tasks": work_of(order, "tasks"),
         "questions": questions_from(work_of(order, "questions")),
-        "parts": sorted(reading.parts_of(order.pk).items()),
+        "parts": sorted(order_details.parts_of(order.pk).items()),
         "font": font(),
     }
 

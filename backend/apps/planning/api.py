@@ -15,7 +15,7 @@ from apps.people.queries import certificates
 from apps.people.working_days import working_days
 from apps.planning import asking, commands, judging, queries, run_schemas, schemas
 from apps.planning import playbooks as playbooks_of
-from apps.planning.reach import Numbers, checked, named
+from apps.planning.horizon import Numbers, checked, named
 from core.calendars import local_day
 from core.roles import Action
 from foundation import clock

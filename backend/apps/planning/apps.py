@@ -5,8 +5,8 @@ class PlanningConfig(AppConfig):
     name = "apps.planning"
 
     def ready(self) -> None:
-        from apps.planning.commands.restoring import keep_deed
+        from apps.planning.commands.restoring import keep_undoable
         from foundation import events
-        from foundation.deeds import Deed
+        from foundation.undo import Undoable
 
-        events.listen(Deed, keep_deed)
+        events.listen(Undoable, keep_undoable)

@@ -71,10 +71,10 @@ def days_of(
         begins = to_datetime(day_interval(day, tz).start)
         vans = vans_before(begins, [*visits, *also], stops.keys(), but=[line.id for line in also])
     for visit in visits:
-        for technician_id in hands_of(visit):
+        for technician_id in technicians_of(visit):
             if technician_id in stops:
                 spec = facts.spec(visit, index, day)
-                spec = spec if technician_id == visit.technician_id else with_empty_hands(spec)
+                spec = spec if technician_id == visit.technician_id else without_parts(spec)
                 stops[technician_id].append(stop_of(visit, spec))
     days = {
         technician.id: facts.playbook.told(
@@ -101,12 +101,12 @@ def with_van(technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
     return technician if van is None else replace(technician, parts=van)
 
 
-def with_empty_hands(visit: VisitSpec) -> VisitSpec:
+def without_parts(visit: VisitSpec) -> VisitSpec:
     """The visit as somebody meets it who goes along: its parts are on the van of the one who leads."""
     return replace(visit, parts={}) if visit.parts else visit
 
 
-def hands_of(visit: VisitLine) -> tuple[int, ...]:
+def technicians_of(visit: VisitLine) -> tuple[int, ...]:
     """Who goes: the technician and the mates."""
     return () if visit.technician_id is None else (visit.technician_id, *visit.mates)
 

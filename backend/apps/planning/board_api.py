@@ -12,11 +12,12 @@ from apps.orders.schemas import VisitOut
 from apps.people.commands import close_calendar, renew_calendar
 from apps.people.queries import technicians as people
 from apps.planning import board_schemas as shapes
-from apps.planning import commands, directions, feeds, filling, mapping, schemas, standing, urgent
+from apps.planning import commands, directions, feeds, filling, mapping, schemas, urgent
 from apps.planning import loads as loads_of
+from apps.planning import why_here as reasons
 from apps.planning.attention import Matter
 from apps.planning.attention import attention as found_attention
-from apps.planning.reach import Numbers, checked, named
+from apps.planning.horizon import Numbers, checked, named
 from core.basics import Interval
 from core.roles import Action
 from foundation import clock
@@ -176,7 +177,7 @@ def forward(request: HttpRequest, visit_id: Key, body: shapes.ForwardIn) -> dict
 @router.get("/visits/{visit_id}/why", response=shapes.WhyHereOut | None, auth=Needs(Action.SEE_BOARD))
 def why_here(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
     """Why a visit stands where it stands; nothing while it stands nowhere."""
-    found = standing.why_here(visit_id=visit_id, now=clock.now())
+    found = reasons.why_here(visit_id=visit_id, now=clock.now())
     return shapes.why_here_out(found) if found else None
 
 

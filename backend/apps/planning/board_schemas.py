@@ -13,8 +13,8 @@ from apps.planning.commands import Move, Outcome, Wanted
 from apps.planning.directions import Drive
 from apps.planning.filling import Filler
 from apps.planning.schemas import ReasonOut, reasons_out
-from apps.planning.standing import WhyHere
 from apps.planning.urgent import Decision, GivesWay, Rescuer
+from apps.planning.why_here import WhyHere
 from core.basics import Interval
 from core.planning import Workload
 from foundation.moments import Moment

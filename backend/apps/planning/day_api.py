@@ -9,8 +9,8 @@ from ninja import Router, Status
 from apps.planning import commands, directions, feeds, queries, schemas
 from apps.planning import day_schemas as shapes
 from apps.planning.commands import printing
+from apps.planning.horizon import checked
 from apps.planning.models import Reminder
-from apps.planning.reach import checked
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of

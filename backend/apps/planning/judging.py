@@ -11,7 +11,7 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_day, working_days, working_days_between
-from apps.planning.assembling import Days, days_of, hands_of, stop_of, with_empty_hands
+from apps.planning.assembling import Days, days_of, stop_of, technicians_of, without_parts
 from apps.planning.queries import evaluate_on, times_on
 from apps.planning.ties import crews_broken, ties_of
 from core.calendars import day_interval, local_day
@@ -43,7 +43,7 @@ def judge_placement(
         Who goes with the technician; None: those who go with the visit already.
     """
     moved = _moved(line, technician_id, start, mates)
-    trial = _Trial(line, hands_of(moved), local_day(start, time_zone()), now)
+    trial = _Trial(line, technicians_of(moved), local_day(start, time_zone()), now)
     return trial.verdict(moved)
 
 
@@ -52,7 +52,7 @@ def overlapped(
 ) -> list[VisitLine]:
     """The visits at whose planned time this one would lie too, for whoever goes."""
     moved = _moved(line, technician_id, start, mates)
-    hands = set(hands_of(moved))
+    hands = set(technicians_of(moved))
     ends = start + (moved.duration_seconds or 0)
     others = orders.visits_within(day_interval(local_day(start, time_zone()), time_zone()), technician_ids=hands)
     return [
@@ -94,9 +94,9 @@ class _Trial:
     def verdict(self, moved: VisitLine) -> Verdict:
         """What it means that the visit begins then and these people go."""
         assert moved.start is not None
-        days, hands = self.days, hands_of(moved)
+        days, hands = self.days, technicians_of(moved)
         stop = stop_of(moved, days.spec(moved, self.day), start=moved.start)
-        beside = replace(stop, visit=with_empty_hands(stop.visit))
+        beside = replace(stop, visit=without_parts(stop.visit))
         verdicts = {
             key: judge(
                 days.days[key], stop if key == moved.technician_id else beside, days.travel,
@@ -142,7 +142,7 @@ def _left_that_day(line: VisitLine, day: date, hands: Collection[int]) -> list[i
     """Who has the visit on that day now and would not any more."""
     if line.start is None or local_day(line.start, time_zone()) != day:
         return []
-    return [key for key in hands_of(line) if key not in hands]
+    return [key for key in technicians_of(line) if key not in hands]
 
 
 def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:

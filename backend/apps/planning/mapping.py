@@ -7,7 +7,7 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days
-from apps.planning.assembling import hands_of
+from apps.planning.assembling import technicians_of
 from core.basics import Place
 from core.calendars import day_interval, local_day
 from foundation.moments import to_datetime
@@ -31,7 +31,7 @@ def last_seen(*, now: datetime) -> list[Seen]:
     stretch = day_interval(day, tz)
     lines: dict[int, list[VisitLine]] = {}
     for line in orders.visits_within(stretch):
-        for hand in hands_of(line):
+        for hand in technicians_of(line):
             lines.setdefault(hand, []).append(line)
     phones = orders.last_phone_places(since=to_datetime(stretch.start))
     found = []

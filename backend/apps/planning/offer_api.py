@@ -16,6 +16,7 @@ from apps.people.queries import technician
 from apps.planning import asking, outlooks, urgent
 from apps.planning.capacity_schemas import BehindOut, CapacityOut, behind_out, capacity_out
 from apps.planning.commands import offers as commands
+from apps.planning.horizon import checked
 from apps.planning.offer_schemas import (
     BookedOut,
     BookIn,
@@ -26,7 +27,6 @@ from apps.planning.offer_schemas import (
     VisitOffersIn,
     WishIn,
 )
-from apps.planning.reach import checked
 from core.basics import Interval
 from core.roles import Action
 from foundation import clock

@@ -8,7 +8,7 @@ from apps.company.queries import settings, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
-from apps.planning.assembling import facts_of, hands_of, stop_of, with_empty_hands, with_van
+from apps.planning.assembling import facts_of, stop_of, technicians_of, with_van, without_parts
 from apps.planning.vans import vans_before
 from apps.roads.queries import travel_among
 from core.basics import Interval
@@ -104,7 +104,7 @@ def load_problem(
             if movable is not None and line.id not in movable and not spec.locked:
                 spec = replace(spec, locked=True, locked_because="It is not one of those to be planned")
             stop = stop_of(line, spec)
-            for hand in hands_of(line):
+            for hand in technicians_of(line):
                 if technician_id in (None, hand):
                     stops.setdefault((hand, local_day(line.start, tz)), []).append(stop)
     keys, made = [], []
@@ -178,4 +178,4 @@ def _planned(spec: VisitSpec) -> VisitSpec:
 
 def _led_by_anybody(spec: VisitSpec) -> VisitSpec:
     """Whoever leads a crew takes the parts along, and a run may choose anybody to lead."""
-    return with_empty_hands(spec) if spec.crew > 1 else spec
+    return without_parts(spec) if spec.crew > 1 else spec

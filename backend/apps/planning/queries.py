@@ -16,8 +16,8 @@ from apps.planning.assembling import (
     Facts,
     days_of,
     facts_of,
-    hands_of,
     places_of,
+    technicians_of,
 )
 from apps.planning.models import Change, PlanningRun, Reminder
 from apps.planning.ties import untied
@@ -154,7 +154,7 @@ def _with(
         for line in changed.values()
         if line.start is not None
         and hours.start <= line.start < hours.end
-        and (technician_ids is None or set(hands_of(line)) & set(technician_ids))
+        and (technician_ids is None or set(technicians_of(line)) & set(technician_ids))
     ]
     return [line for line in visits if line.id not in changed] + come
 

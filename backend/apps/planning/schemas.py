@@ -12,9 +12,9 @@ from apps.orders.schemas import Version, VisitOut, visit_fields
 from apps.people.models import Certificate
 from apps.people.schemas import AbsenceOut
 from apps.people.working_days import WorkingDay
+from apps.planning.horizon import FIRST_DAY, LAST_DAY
 from apps.planning.models import Reminder
 from apps.planning.queries import Board, Lane, LaneDay, findings, safety, times_of
-from apps.planning.reach import FIRST_DAY, LAST_DAY
 from apps.planning.settling import How
 from core.basics import Place
 from core.orders import Step, VisitState

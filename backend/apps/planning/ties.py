@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.planning.assembling import hands_of
+from apps.planning.assembling import technicians_of
 from core.basics import Interval
 from core.orders import VisitState
 from core.planning import Broken, Link
@@ -100,7 +100,7 @@ def untied(
 def crews_broken(visits: Iterable[VisitLine]) -> Iterator[Broken]:
     """Visits to which more or fewer go than they take."""
     for line in visits:
-        row = crew_broken(line.id, line.number, wanted=line.crew, going=len(hands_of(line)))
+        row = crew_broken(line.id, line.number, wanted=line.crew, going=len(technicians_of(line)))
         if row is not None and not line.state.is_ended:
             yield row
 
@@ -111,4 +111,4 @@ def _end_of(line: VisitLine, times: Mapping[int, StopTimes]) -> LinkEnd:
     ends = line.finished or (None if starts is None else starts + length)
     if own is not None:
         starts, ends = own.starts, own.ends
-    return LinkEnd(label=line.number, starts=starts, ends=ends, hands=frozenset(hands_of(line)))
+    return LinkEnd(label=line.number, starts=starts, ends=ends, technicians=frozenset(technicians_of(line)))

@@ -12,8 +12,8 @@ from apps.stock.models import VanPart
 from core.roles import Action
 from foundation import audit, events, live
 from foundation.actors import Actor, require
-from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import Conflict, Rejected
+from foundation.undo import Undoable, Values, check_unchanged
 
 MOST = 100_000
 
@@ -67,7 +67,7 @@ def count(
     _tell(actor, now, technician_id, said, part=row.part, quantity=[before, quantity])
     count_ = {"part": row.part, "quantity": before}
     events.publish(
-        Deed(
+        Undoable(
             actor=actor, now=now, subject="van", key=technician_id, sentence=said,
             before=count_, after=count_ | {"quantity": quantity},
         )

@@ -8,9 +8,9 @@ from core.planning.aims import Aim, costs_of_day, left_out
 from core.planning.day_walk import evaluate_day
 from core.planning.limits import Broken
 from core.planning.plan import Plan, Problem
+from core.planning.plan_rules import plan_rules
 from core.planning.problem import Day, VisitSpec
 from core.planning.timetable import Timetable
-from core.planning.whole import whole_rules
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -59,7 +59,7 @@ def evaluate(problem: Problem, plan: Plan) -> Evaluation:
         broken += [(index, found) for found in timetable.broken]
         for aim, cost in costs_of_day(day, timetable, problem.standing).items():
             points[aim] += cost
-    broken += [(None, found) for found in whole_rules(problem, plan, timetables)]
+    broken += [(None, found) for found in plan_rules(problem, plan, timetables)]
     unserved = tuple(visit for visit in problem.visits.values() if visit.id not in plan.where)
     for visit in unserved:
         for aim, cost in left_out(visit, problem.standing.get(visit.id)).items():

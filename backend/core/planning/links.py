@@ -21,7 +21,7 @@ class LinkEnd:
     label: str
     starts: int | None
     ends: int | None
-    hands: frozenset[int] = frozenset()
+    technicians: frozenset[int] = frozenset()
 
 
 def link_broken(link: Link, one: LinkEnd, two: LinkEnd) -> Iterator[Broken]:
@@ -33,8 +33,8 @@ def link_broken(link: Link, one: LinkEnd, two: LinkEnd) -> Iterator[Broken]:
     if two.starts is None:
         return
     if link.kind is LinkKind.SAME_HANDS:
-        if one.starts is not None and not one.hands & two.hands:
-            yield broken(f"{two.label} needs the same hands as {one.label}")
+        if one.starts is not None and not one.technicians & two.technicians:
+            yield broken(f"{two.label} needs the same technicians as {one.label}")
     elif one.starts is None or one.ends is None:
         how = "comes after" if link.kind is LinkKind.AFTER else "starts with"
         yield broken(f"{two.label} {how} {one.label}, which is not planned")
@@ -95,7 +95,7 @@ def _ring_from(start: int, after: Mapping[int, set[int]], state: dict[int, int])
 
 
 def over_days(visit: VisitSpec, *, day_seconds: int) -> tuple[tuple[VisitSpec, ...], tuple[Link, ...]]:
-    """A visit too long for one day, as parts of at most `day_seconds` on following days by the same hands.
+    """A visit too long for one day, as parts of at most `day_seconds` on following days by the same technicians.
 
     The promise binds the first part only: that is when the customer was told somebody comes.
     """

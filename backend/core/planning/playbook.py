@@ -2,7 +2,7 @@
 
 A limit that is off, or loosened, is taken out of the visits and days before anything looks at them.
 So the evaluator and the engine never ask whether a limit is on, and a limit needs one place only: its
-loosening here, next to its rule in `rules` (or `whole`, when it spans several days). What is judged for
+loosening here, next to its rule in `rules` (or `plan_rules`, when it spans several days). What is judged for
 a person keeps the visits as they are (`told`): what the playbook does not ask is then noted.
 """
 

@@ -2,7 +2,7 @@ import type { SchemaVisitState } from '@/api/types';
 import { STATE_WORDS } from '@/shared/signs';
 
 /**
- * The classes that tell a visit's state by line and fill, never by hue alone. See the key on the board.
+ * The classes that tell a visit's state by line and fill, never by hue alone. See the legend of the board.
  */
 export const STATE_LOOK: Record<SchemaVisitState, string> = {
   open: 'border border-dotted border-ink-soft bg-sheet',

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from core.basics import Interval
 from core.planning import first_fit, judge, judge_crew, relief
-from core.planning.words import in_short
+from core.planning.wording import in_short
 from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from core.basics import Interval
 from core.planning import Actual, Kind, Stop, evaluate_day, judge
 from core.planning.safety import Spread, likely_start
-from core.planning.standing import MOST, STEP, standing
+from core.planning.slack import MOST, STEP, slack_of
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
 
 PLACES = 6
@@ -117,7 +117,7 @@ def test_what_may_slip_says_how_far_and_what_stops_it(planned, travel, hour):
     now = None if hour is None else at(5) + hour * HOUR
     before = evaluate_day(planned, travel, now=now)
     for row in planned.stops:
-        found = standing(planned, row.visit.id, travel, now=now)
+        found = slack_of(planned, row.visit.id, travel, now=now)
         assert found.sooner is not None
         assert found.later is not None
         assert 0 <= found.later <= MOST
@@ -134,7 +134,7 @@ def test_what_can_begin_sooner_can_be_reached_then(planned, travel):
     planned = replace(planned, shift=shift())  # without a break: it would come at another time
     for row in planned.stops:
         times = evaluate_day(planned, travel).stop(row.visit.id)
-        found = standing(planned, row.visit.id, travel)
+        found = slack_of(planned, row.visit.id, travel)
         assert times is not None
         assert found.sooner is not None
         earlier = Stop(visit=row.visit, start=times.starts - found.sooner)

@@ -2,7 +2,7 @@
 
 from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, turn_link, unlink_visits
 from apps.orders.commands.following import follow
-from apps.orders.commands.making import OrderFields, change_order, make_order, restore
+from apps.orders.commands.orders import OrderFields, change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
 from apps.orders.commands.standby import Conditions, put_on_standby, set_standby, take_off_standby
 from apps.orders.commands.steps import TOLD, Placement, lock_visit, take_step

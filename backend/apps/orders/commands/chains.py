@@ -7,7 +7,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from apps.orders.commands.following import follow
-from apps.orders.commands.making import lock_order
+from apps.orders.commands.orders import lock_order
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from core.orders import VisitState
 from core.orders.chains import Linked, link_problem
@@ -129,7 +129,7 @@ def turn_link(*, actor: Actor, now: datetime, order_id: int, version: int, link_
 def spread_over_days(
     *, actor: Actor, now: datetime, order_id: int, version: int, visit_id: int, days: int
 ) -> WorkOrder:
-    """Make one visit several on following days by the same hands, sharing its length among them."""
+    """Make one visit several on following days by the same technicians, sharing its length among them."""
     require(actor, Action.MAKE_ORDERS)
     order = lock_order(order_id, version)
     visit = order.visits.select_for_update(of=("self",)).select_related("order").filter(pk=visit_id).first()

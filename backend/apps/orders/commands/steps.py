@@ -7,7 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from apps.orders.commands.following import follow
-from apps.orders.commands.making import check_closable
+from apps.orders.commands.orders import check_closable
 from apps.orders.events import Told, VisitStepped
 from apps.orders.models import Visit, VisitStamp
 from apps.stock import commands as stock

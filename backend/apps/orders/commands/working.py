@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
-from apps.orders.commands.making import lock_order
+from apps.orders.commands.orders import lock_order
 from apps.orders.models import WorkOrder
 from apps.orders.work import KINDS, Kind, usual_work, work_of
 from core.forms import questions_from, stored

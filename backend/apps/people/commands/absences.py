@@ -10,9 +10,9 @@ from apps.people.models import Absence
 from core.roles import Action
 from foundation import audit, events, live
 from foundation.actors import Actor, require
-from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
+from foundation.undo import Undoable, Values, check_unchanged
 
 LONGEST = 366 * 86_400
 
@@ -75,6 +75,8 @@ def _tell(actor: Actor, now: datetime, absence: Absence, sentence: str, *, befor
         actor=actor, now=now, action="absence", entity="technician", entity_id=key, sentence=sentence,
         reason=absence.reason,
     )  # fmt: skip
-    deed = Deed(actor=actor, now=now, subject="absence", key=absence.pk, sentence=sentence, before=before, after=after)
-    events.publish(deed)
+    change = Undoable(
+        actor=actor, now=now, subject="absence", key=absence.pk, sentence=sentence, before=before, after=after
+    )
+    events.publish(change)
     live.announce("technician", ids=[key], technicians=[key])

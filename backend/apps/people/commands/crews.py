@@ -11,8 +11,8 @@ from apps.people.models import Crew, CrewMember
 from core.roles import Action
 from foundation import audit, events, live
 from foundation.actors import Actor, require
-from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import Conflict, NotFound, Rejected
+from foundation.undo import Undoable, Values, check_unchanged
 
 LARGEST = 8
 
@@ -95,6 +95,6 @@ def _tell(actor: Actor, now: datetime, crew: Crew, sentence: str, *, before: Val
     audit.record(
         actor=actor, now=now, action="crew", entity="crew", entity_id=crew.pk, version=crew.version, sentence=sentence
     )
-    deed = Deed(actor=actor, now=now, subject="crew", key=crew.pk, sentence=sentence, before=before, after=after)
-    events.publish(deed)
+    change = Undoable(actor=actor, now=now, subject="crew", key=crew.pk, sentence=sentence, before=before, after=after)
+    events.publish(change)
     live.announce("technician")

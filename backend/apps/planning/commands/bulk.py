@@ -14,7 +14,7 @@ from apps.people import queries as people
 from apps.planning.commands import board
 from apps.planning.commands.locks import Place, lock_places, lock_visits
 from apps.planning.commands.sending import send
-from apps.planning.reach import checked
+from apps.planning.horizon import checked
 from core.calendars import epoch, local_day
 from core.orders import VisitState
 from core.planning import Verdict
@@ -76,11 +76,11 @@ def bulk(
     """
     require(actor, Action.PLAN)
     _check(wanted, visits)
-    deed = _Deed(actor=actor, now=now, wanted=wanted)
+    many = _Many(actor=actor, now=now, wanted=wanted)
     with transaction.atomic():
         lock_visits(visit_id for visit_id, _version in visits)
-        lock_places(deed.places(visits))
-        outcomes = [deed.do(visit, version) for visit, version in _in_order(visits, later=wanted.seconds > 0)]
+        lock_places(many.places(visits))
+        outcomes = [many.do(visit, version) for visit, version in _in_order(visits, later=wanted.seconds > 0)]
         if preview:
             transaction.set_rollback(True)
     if not preview and all(outcome.problem for outcome in outcomes):
@@ -113,7 +113,7 @@ def _in_order(visits: Sequence[tuple[int, int]], *, later: bool) -> list[tuple[V
     return found[::-1] if later else found
 
 
-class _Deed:
+class _Many:
     """One thing done to many; remembers the change with which all of it is undone."""
 
     def __init__(self, *, actor: Actor, now: datetime, wanted: Wanted) -> None:
@@ -167,11 +167,11 @@ class _Deed:
             self.step = last.step or 0
 
     def _one(self, visit: Visit, version: int) -> tuple[Visit, str, Verdict | None]:
-        deeds: dict[Kind, Callable[[Visit, dict[str, Any]], tuple[Visit, str, Verdict | None]]] = {
+        ways: dict[Kind, Callable[[Visit, dict[str, Any]], tuple[Visit, str, Verdict | None]]] = {
             "day": self._move, "give": self._give, "shift": self._move, "unplace": self._unplace,
             "cancel": self._cancel, "send": self._send, "lock": self._pin, "unlock": self._pin,
         }  # fmt: skip
-        return deeds[self.wanted.kind](
+        return ways[self.wanted.kind](
             visit, {"actor": self.actor, "now": self.now, "visit_id": visit.pk, "version": version}
         )
 

@@ -5,8 +5,8 @@ from datetime import date, datetime
 from django.db import transaction
 
 from apps.company.queries import time_zone
+from apps.orders import order_details
 from apps.orders import queries as orders
-from apps.orders import reading
 from apps.planning.commands.board import pin
 from apps.planning.models import Change
 from core.basics import Interval
@@ -21,7 +21,7 @@ from foundation.errors import Rejected
 def lock_order(*, actor: Actor, now: datetime, order_id: int, pinned: bool) -> int:
     """Lock, or unlock, every visit of an order that has a place and is not over; how many that were."""
     require(actor, Action.PLAN)
-    found = [row for row in reading.visits_of(order_id) if row.start is not None]
+    found = [row for row in order_details.visits_of(order_id) if row.start is not None]
     return _pin_all(actor, now, [(row.pk, row.version, row.pinned, row.state) for row in found], pinned)
 
 

@@ -23,7 +23,7 @@ from core.roles import Action, Role
 from foundation.actors import Actor, require, screen_of
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime, to_moment
-from foundation.outside import Deputy
+from foundation.outside import SystemActor
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -141,14 +141,14 @@ def _promise(
     kept = keep(actor, now, visit, f"{visit.order.number} promised", before, step=None if alone else 0)
     if alone:
         return visit
-    deputy = Deputy(id=actor.id, name=actor.name, role=Role.DISPATCHER, screen=screen_of(actor))
+    deputy = SystemActor(id=actor.id, name=actor.name, role=Role.DISPATCHER, screen=screen_of(actor))
     for move in proof["moves"]:
         _move(deputy, now, move, kept.pk)
     hands = [row["id"] for row in proof["technicians"]]
     return _place(deputy, now, visit, hands, proof["starts_at"], kept.pk, "placed it with the promise")
 
 
-def _move(deputy: Deputy, now: datetime, move: Mapping[str, Any], step: int) -> None:
+def _move(deputy: SystemActor, now: datetime, move: Mapping[str, Any], step: int) -> None:
     """Work that makes room, as the offer said."""
     visit = orders.lock_visit(actor=deputy, visit_id=move["visit_id"], version=move["version"])
     if move["after"]:
@@ -164,7 +164,7 @@ def _move(deputy: Deputy, now: datetime, move: Mapping[str, Any], step: int) -> 
 
 
 def _place(
-    deputy: Deputy, now: datetime, visit: Visit, hands: list[int], start: int, step: int, sentence: str
+    deputy: SystemActor, now: datetime, visit: Visit, hands: list[int], start: int, step: int, sentence: str
 ) -> Visit:
     before = placement_of(visit)
     visit = orders.take_step(

@@ -10,9 +10,9 @@ from apps.planning.models import Reminder
 from core.roles import Action
 from foundation import audit, events, live
 from foundation.actors import Actor, require
-from foundation.deeds import Deed, Values, check_unchanged
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
+from foundation.undo import Undoable, Values, check_unchanged
 
 
 @transaction.atomic
@@ -98,6 +98,6 @@ def _tell(actor: Actor, now: datetime, reminder: Reminder, sentence: str, *, bef
     )  # fmt: skip
     key = reminder.pk
     events.publish(
-        Deed(actor=actor, now=now, subject="reminder", key=key, sentence=sentence, before=before, after=after)
+        Undoable(actor=actor, now=now, subject="reminder", key=key, sentence=sentence, before=before, after=after)
     )
     live.announce("visit", technicians=[reminder.technician_id])

@@ -9,7 +9,7 @@ from apps.planning.models import Change
 from apps.stock import commands as stock
 from core.roles import Action, Role, may
 from foundation.actors import Actor, screen_of
-from foundation.deeds import Deed, PutBack
+from foundation.undo import PutBack, Undoable
 
 _PUT_BACK: dict[str, PutBack] = {
     "absence": people.put_absence_back,
@@ -17,19 +17,19 @@ _PUT_BACK: dict[str, PutBack] = {
     "reminder": reminders.put_reminder_back,
     "van": stock.put_count_back,
 }
-# While something is put back, the commands that do it tell of deeds as ever: those are no new ones.
+# While something is put back, the commands that do it tell of what they did as ever: that is nothing new to undo.
 _putting_back: ContextVar[bool] = ContextVar("putting_back", default=False)
 
 
-def keep_deed(deed: Deed) -> None:
+def keep_undoable(done: Undoable) -> None:
     """Keep what was done among the changes of who did it."""
-    if _putting_back.get() or not may(Role(deed.actor.role), Action.PLAN):
+    if _putting_back.get() or not may(Role(done.actor.role), Action.PLAN):
         return
-    screen = screen_of(deed.actor)
-    Change.objects.filter(actor_id=deed.actor.id, screen=screen, redoable=True).update(redoable=False)
+    screen = screen_of(done.actor)
+    Change.objects.filter(actor_id=done.actor.id, screen=screen, redoable=True).update(redoable=False)
     Change.objects.create(
-        at=deed.now, actor_id=deed.actor.id, screen=screen, subject=deed.subject, key=deed.key, sentence=deed.sentence,
-        before=dict(deed.before), after=dict(deed.after),
+        at=done.now, actor_id=done.actor.id, screen=screen, subject=done.subject, key=done.key, sentence=done.sentence,
+        before=dict(done.before), after=dict(done.after),
     )  # fmt: skip
 
 

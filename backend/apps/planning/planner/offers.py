@@ -14,7 +14,7 @@ from apps.catalogue.queries import offer_settings
 from apps.company.queries import areas, company, settings, time_zone
 from apps.orders.drafts import Draft, visit_of_draft
 from apps.orders.lines import VisitLine, line_of
-from apps.planning.assembling import facts_of, with_empty_hands
+from apps.planning.assembling import facts_of, without_parts
 from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
 from apps.planning.urgent import respond_by
@@ -116,7 +116,7 @@ def _spec(line: VisitLine, index: Mapping[Place, int], own: Settings) -> VisitSp
     today = local_day(now, time_zone())
     facts = facts_of([line], wishes=True)
     spec = facts.spec(line, index, today, today + timedelta(days=own.offers_days - 1))
-    spec = with_empty_hands(spec) if spec.crew > 1 else spec
+    spec = without_parts(spec) if spec.crew > 1 else spec
     return overdue_at(replace(spec, id=0, label="this visit"), now)
 
 

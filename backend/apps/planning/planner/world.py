@@ -9,7 +9,7 @@ from apps.planning.playbooks import playbook_of, playbook_row
 from apps.planning.problems import Loaded, load_problem
 from core.planning import AIMS
 from core.planning.engine import Opening, OpeningFinder, Openings
-from core.planning.words import in_short
+from core.planning.wording import in_short
 from foundation import audit, clock
 from foundation.errors import NotFound
 

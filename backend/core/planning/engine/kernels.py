@@ -1026,7 +1026,7 @@ def bounds_of(
 
 
 @compiled
-def hands_of(links, tasks, shifts, c):
+def technicians_of(links, tasks, shifts, c):
     """The technician who must do it because they do a visit it shares hands with; -1: anybody."""
     for x in range(links[c, 0]):
         other = links[c, 2 + 4 * x]
@@ -1103,7 +1103,7 @@ def crew_candidates(
     """Places for one member of a crew among all shifts, cheapest first: [delta, shift, position, from, until]."""
     limit = out.shape[0]
     found = 0
-    hands = hands_of(links, tasks, shifts, c)
+    hands = technicians_of(links, tasks, shifts, c)
     row = tasks[c, CREW_ROW]
     for e in range(tasks[c, ELIGIBLE]):
         v = np.int64(eligible[c, e])
@@ -1310,7 +1310,7 @@ def insert_tied(
         best = tasks[leader, PENALTY]
         where = np.int64(-1)
         at = np.int64(-1)
-        hands = hands_of(links, tasks, shifts, leader)
+        hands = technicians_of(links, tasks, shifts, leader)
         for e in range(tasks[leader, ELIGIBLE]):
             v = np.int64(eligible[leader, e])
             if (hands >= 0 and shifts[v, TECHNICIAN] != hands) or not has_room(demand, bucket, room, leader, v):

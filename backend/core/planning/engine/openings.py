@@ -15,7 +15,7 @@ from core.planning.plan import Plan, Problem
 from core.planning.problem import Day, Stop, VisitSpec
 from core.planning.proposal import broken_keys
 from core.planning.timetable import Kind
-from core.planning.words import why_here, why_not
+from core.planning.wording import why_here, why_not
 
 SHOWN = 12
 # So many technicians who could but have no time are told what would break where it would break least.

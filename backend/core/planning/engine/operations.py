@@ -24,7 +24,7 @@ from core.planning.proposal import (
     measures_of,
     unlocked,
 )
-from core.planning.words import in_short, why_here, why_not
+from core.planning.wording import in_short, why_here, why_not
 
 
 class Effort(TypedDict, total=False):

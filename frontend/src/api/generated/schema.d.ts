@@ -1867,7 +1867,7 @@ export interface paths {
         put?: never;
         /**
          * Spread
-         * @description Make one visit several on following days by the same hands.
+         * @description Make one visit several on following days by the same technicians.
          */
         post: operations["apps_orders_order_api_spread"];
         delete?: never;

@@ -30,7 +30,7 @@ const bar = async (given: Given = {}) => {
     onUndo: vi.fn(),
     onRedo: vi.fn(),
     onCrews: vi.fn(),
-    onKey: vi.fn(),
+    onLegend: vi.fn(),
     onCommand: vi.fn(),
   };
   const drawn = await draw(
@@ -174,11 +174,11 @@ describe('what can be done with all of them', () => {
     expect(items).toEqual(['Print all route sheets', 'Print all work orders']);
   });
 
-  it('opens the key and the command field', async () => {
-    const { user, onKey, onCommand } = await bar();
-    await user.click(screen.getByRole('button', { name: 'Key' }));
+  it('opens the legend and the command field', async () => {
+    const { user, onLegend, onCommand } = await bar();
+    await user.click(screen.getByRole('button', { name: 'Legend' }));
     await user.click(screen.getByRole('button', { name: 'Find or do anything' }));
-    expect(onKey).toHaveBeenCalledTimes(1);
+    expect(onLegend).toHaveBeenCalledTimes(1);
     expect(onCommand).toHaveBeenCalledTimes(1);
   });
 

@@ -15,7 +15,7 @@ const hands = () => ({
   onOrder: vi.fn(),
   onToday: vi.fn(),
   onGap: vi.fn(),
-  onKey: vi.fn(),
+  onLegend: vi.fn(),
   onCrews: vi.fn(),
   onUndo: vi.fn(),
   onRedo: vi.fn(),

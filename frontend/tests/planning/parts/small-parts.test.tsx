@@ -1,6 +1,6 @@
 import { screen, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import { BoardKey } from '@/features/planning/board/BoardKey';
+import { Legend } from '@/features/planning/board/Legend';
 import { VerdictSlip } from '@/features/planning/board/VerdictSlip';
 import { ViewMenu } from '@/features/planning/board/ViewMenu';
 import { WhyDialog } from '@/features/planning/board/WhyDialog';
@@ -89,12 +89,12 @@ describe('a limit that a person may override', () => {
   });
 });
 
-describe('the key to the signs', () => {
+describe('the legend', () => {
   it('explains every sign in words, the hues on screen, and every key', async () => {
     serve({});
     const hues = new Map([['Millrace', 'var(--hue-1)']]);
-    await draw(<BoardKey open onOpenChange={vi.fn()} hues={hues} />);
-    const key = await screen.findByRole('dialog', { name: 'Key to the board' });
+    await draw(<Legend open onOpenChange={vi.fn()} hues={hues} />);
+    const key = await screen.findByRole('dialog', { name: 'Legend' });
     for (const words of [
       'driving, with its minutes',
       'overtime',

@@ -4,7 +4,7 @@ export const KINDS: LinkKind[] = ['after', 'together', 'same_hands'];
 const WORDS: Record<LinkKind, string> = {
   after: 'comes after',
   together: 'starts together with',
-  same_hands: 'has the same hands as',
+  same_hands: 'is done by the same technician as',
 };
 export const kindWords = (kind: LinkKind) => WORDS[kind];
 

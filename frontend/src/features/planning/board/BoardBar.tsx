@@ -1,5 +1,5 @@
 import { GoToDay } from './GoToDay';
-import { ChevronLeft, ChevronRight, KeyRound, Redo2, Route, Search, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, LayoutList, Redo2, Route, Search, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
@@ -21,7 +21,7 @@ interface Props {
   onUndo: () => void;
   onRedo: () => void;
   onCrews: () => void;
-  onKey: () => void;
+  onLegend: () => void;
   onCommand: () => void;
 }
 
@@ -66,10 +66,10 @@ export function BoardBar(props: Props) {
         <ViewMenu search={search} change={change} />
         <Button
           rank="quiet"
-          icon={<KeyRound size={16} />}
-          aria-label="Key"
-          title="Key to the signs  ?"
-          onClick={props.onKey}
+          icon={<LayoutList size={16} />}
+          aria-label="Legend"
+          title="Legend  ?"
+          onClick={props.onLegend}
         />
         <DayMenu day={day} days={board.days.length} canPlan={canPlan} onCrews={props.onCrews} />
         {canPlan && (

@@ -21,7 +21,7 @@ import { backlogQuery, useFits, useLivePlanning, useMarks, useVerdict } from '..
 import { slotsOf } from '../rows';
 import { leave, type BoardSearch, type ListSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
-import { BoardKey } from './BoardKey';
+import { Legend } from './Legend';
 import { CommandField } from './CommandField';
 import { commandActs } from './commandActs';
 import { aimOfState, heldBy, holding, laneAim } from './interaction';
@@ -83,7 +83,7 @@ const NO_VISITS: BacklogVisit[] = [];
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const canPlan = may(useSession(), 'plan');
   const now = useNow();
-  const [keyOpen, setKeyOpen] = useState(false);
+  const [legendOpen, setLegendOpen] = useState(false);
   const [commandOpen, setCommandOpen] = useState(false);
   const [crewsOpen, setCrewsOpen] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(NONE);
@@ -205,7 +205,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     onDay,
     onUndo: () => canPlan && undo(),
     onRedo: () => canPlan && redo(),
-    onKey: () => setKeyOpen(true),
+    onLegend: () => setLegendOpen(true),
     onCommand: () => setCommandOpen(true),
     onGap: goToGap,
     onNext: () => selectedId !== null && change({ gap: { after: selectedId } }),
@@ -230,7 +230,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         onUndo={undo}
         onRedo={redo}
         onCrews={() => setCrewsOpen(true)}
-        onKey={() => setKeyOpen(true)}
+        onLegend={() => setLegendOpen(true)}
         onCommand={() => setCommandOpen(true)}
       />
       <div className="flex min-h-0 flex-1">
@@ -393,7 +393,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
             void navigate({ to: '/orders/$orderId', params: { orderId: String(orderId) } }),
           onToday: () => onDay(0),
           onGap: () => goToGap(1),
-          onKey: () => setKeyOpen(true),
+          onLegend: () => setLegendOpen(true),
           onCrews: () => setCrewsOpen(true),
           onUndo: undo,
           onRedo: redo,
@@ -401,7 +401,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
           onLock: (pinned) => lockDays({ day, days: board.days.length, pinned }),
         })}
       />
-      <BoardKey open={keyOpen} onOpenChange={setKeyOpen} hues={hues} />
+      <Legend open={legendOpen} onOpenChange={setLegendOpen} hues={hues} />
       <CrewsDialog open={crewsOpen} onOpenChange={setCrewsOpen} />
     </div>
   );

@@ -22,7 +22,7 @@ interface Setting {
   onOrder: (orderId: number) => void;
   onToday: () => void;
   onGap: () => void;
-  onKey: () => void;
+  onLegend: () => void;
   onCrews: () => void;
   onUndo: () => void;
   onRedo: () => void;
@@ -97,7 +97,7 @@ function viewActs({ day, change, ...on }: Setting): CommandAct[] {
     { words: 'Next gap to fill', keys: 'G', run: on.onGap },
     { words: 'Print the route sheets of this day', run: print('route-sheet') },
     { words: 'Print the work orders of this day', run: () => void printOrders(day) },
-    { words: 'Key to the signs and keys', keys: '?', run: on.onKey },
+    { words: 'Legend of signs and keys', keys: '?', run: on.onLegend },
   ];
 }
 

@@ -4,7 +4,7 @@ export interface Shortcuts {
   onDay: (by: number) => void;
   onUndo: () => void;
   onRedo: () => void;
-  onKey: () => void;
+  onLegend: () => void;
   onCommand: () => void;
   onGap: (by: number) => void;
   onNext: () => void;
@@ -52,7 +52,7 @@ function withControl(key: string, shift: boolean, { onUndo, onRedo }: Shortcuts)
 
 function plain(
   event: KeyboardEvent,
-  { onDay, onKey, onGap, onNext, onOpenings }: Shortcuts,
+  { onDay, onLegend, onGap, onNext, onOpenings }: Shortcuts,
 ): (() => void) | null {
   if (event.altKey) return null;
   switch (event.key) {
@@ -71,7 +71,7 @@ function plain(
     case 'o':
       return onOpenings;
     case '?':
-      return onKey;
+      return onLegend;
     case '/':
       return () => document.getElementById('backlog-search')?.focus();
     default:

@@ -13,7 +13,7 @@ Values = Mapping[str, Any]
 
 
 @dataclass(frozen=True, kw_only=True)
-class Deed:
+class Undoable:
     """A record of a kind (`subject`) went from `before` to `after`. Published inside the transaction."""
 
     actor: Actor
@@ -26,7 +26,7 @@ class Deed:
 
 
 class PutBack(Protocol):
-    """Makes a record what it was (`wanted`), if it still is what the deed made of it (`expected`); returns its key.
+    """Makes a record what it was (`wanted`), if it still is what the change made of it (`expected`); returns its key.
 
     A record that had been removed is made anew, under another key.
     """

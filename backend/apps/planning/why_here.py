@@ -11,7 +11,7 @@ from core.calendars import local_day
 from core.orders import Step
 from core.planning import evaluate_day, pressed_by
 from core.planning.safety import Spread, likely_start
-from core.planning.standing import slip_in_words, standing
+from core.planning.slack import slack_of, slip_in_words
 from foundation import audit
 from foundation.errors import TryAgain
 from foundation.models import AuditEntry
@@ -42,7 +42,7 @@ def why_here(*, visit_id: int, now: datetime) -> WhyHere | None:
         raise TryAgain("This visit is being moved just now. Look again.")
     travel = days.travel
     pressed = pressed_by(day, int(now.timestamp()))
-    found = standing(day, visit_id, travel, now=pressed)
+    found = slack_of(day, visit_id, travel, now=pressed)
     timetable = evaluate_day(day, travel, now=pressed)
     likely = None
     if found.later is not None:

@@ -11,7 +11,7 @@ from core.planning.limits import Broken
 from core.planning.problem import Day, Stop
 from core.planning.rules import GRAIN
 from core.planning.timetable import Kind, StopTimes, Timetable
-from core.planning.words import why_here
+from core.planning.wording import why_here
 from core.roads.travel import Travel
 
 # Delays are tried in these steps, up to this one; less than a step is not worth a sentence.
@@ -20,7 +20,7 @@ MOST = 4 * 3600
 
 
 @dataclass(frozen=True, kw_only=True)
-class Standing:
+class Slack:
     """A visit on its day.
 
     Attributes
@@ -38,7 +38,7 @@ class Standing:
     beyond: str
 
 
-def standing(day: Day, visit_id: int, travel: Travel, *, now: int | None = None) -> Standing:
+def slack_of(day: Day, visit_id: int, travel: Travel, *, now: int | None = None) -> Slack:
     """Why a visit stands where it stands on a day that is planned.
 
     Parameters
@@ -58,10 +58,10 @@ def standing(day: Day, visit_id: int, travel: Travel, *, now: int | None = None)
     stop = day.stops[position]
     reasons = why_here(day, evaluate_day(day.without(visit_id), travel, now=now), after, stop.visit)
     if stop.has_begun:
-        return Standing(reasons=reasons, sooner=None, held="", later=None, beyond="")
+        return Slack(reasons=reasons, sooner=None, held="", later=None, beyond="")
     sooner, held = _sooner(day, position, after, now)
     later, beyond = _later(day, position, after, travel, now)
-    return Standing(reasons=reasons, sooner=sooner, held=held, later=later, beyond=beyond)
+    return Slack(reasons=reasons, sooner=sooner, held=held, later=later, beyond=beyond)
 
 
 def _sooner(day: Day, position: int, timetable: Timetable, now: int | None) -> tuple[int, str]:
@@ -139,17 +139,17 @@ def _said(day: Day, stop: Stop, found: Broken) -> str:
     return f"{label}: {found.sentence[0].lower()}{found.sentence[1:]}"
 
 
-def slip_in_words(standing_: Standing) -> tuple[str, ...]:
+def slip_in_words(slack: Slack) -> tuple[str, ...]:
     """How far it could go either way, as sentences."""
-    if standing_.sooner is None or standing_.later is None:
+    if slack.sooner is None or slack.later is None:
         return ()
     sooner = (
-        f"Not sooner: {standing_.held}"
-        if standing_.sooner < STEP
-        else f"Could begin {minutes_in_words(standing_.sooner)} sooner; then {standing_.held}"
+        f"Not sooner: {slack.held}"
+        if slack.sooner < STEP
+        else f"Could begin {minutes_in_words(slack.sooner)} sooner; then {slack.held}"
     )
-    if standing_.later >= MOST - GRAIN and not standing_.beyond:
+    if slack.later >= MOST - GRAIN and not slack.beyond:
         return sooner, f"Could begin {minutes_in_words(MOST)} later and nothing would break"
-    if standing_.later < STEP:
-        return sooner, f"Not later: {standing_.beyond}"
-    return sooner, f"Could begin {minutes_in_words(standing_.later)} later; beyond that: {standing_.beyond}"
+    if slack.later < STEP:
+        return sooner, f"Not later: {slack.beyond}"
+    return sooner, f"Could begin {minutes_in_words(slack.later)} later; beyond that: {slack.beyond}"

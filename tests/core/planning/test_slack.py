@@ -6,7 +6,7 @@ from core.basics import Interval
 from core.planning import Actual
 from core.planning.day_walk import evaluate_day
 from core.planning.safety import Spread, likely_start
-from core.planning.standing import MOST, slip_in_words, standing
+from core.planning.slack import MOST, slack_of, slip_in_words
 from tests.core.worlds import HOUR, MINUTE, TableTravel, at, day, shift, stop
 
 TRAVEL = TableTravel()  # ten minutes between any two places
@@ -17,7 +17,7 @@ def promised(number, start, first, last, **more):
 
 
 def stands(planned, visit_id, **more):
-    return standing(planned, visit_id, TRAVEL, **more)
+    return slack_of(planned, visit_id, TRAVEL, **more)
 
 
 def test_the_visit_before_and_the_drive_keep_it_from_being_sooner():

@@ -14,8 +14,8 @@ from django.test.utils import CaptureQueriesContext
 
 from apps.company.models import Holiday
 from apps.messages.models import Message
+from apps.orders import order_details
 from apps.orders import printing as orders_printing
-from apps.orders import reading
 from apps.orders.models import Visit
 from apps.people.models import Absence, Certificate, Crew
 from apps.planning import feeds
@@ -316,7 +316,7 @@ def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
     order.save()
     world.site.access_notes = "Ring twice & wait"
     world.site.save()
-    paper = render_to_string("orders/work_order.html", orders_printing._words(reading.order(order.pk)))
+    paper = render_to_string("orders/work_order.html", orders_printing._words(order_details.order(order.pk)))
     for words in ("Due Mon 23 Nov 17:00", "2 together", "Mon 23 Nov 16:00", "10:00–12:00", "OR-12345"):
         assert words in paper
     assert "string-set" in paper  # the footer takes the name from the page, not escaped into the style

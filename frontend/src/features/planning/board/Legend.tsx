@@ -22,10 +22,10 @@ interface Props {
   hues: ReadonlyMap<string, string>;
 }
 
-/** The key to the signs on the board, and the keys of the keyboard. */
-export function BoardKey({ open, onOpenChange, hues }: Props) {
+/** The legend of the board: its signs, and the keys of the keyboard. */
+export function Legend({ open, onOpenChange, hues }: Props) {
   return (
-    <Sheet open={open} onOpenChange={onOpenChange} title="Key to the board" closeLabel="Close the key">
+    <Sheet open={open} onOpenChange={onOpenChange} title="Legend" closeLabel="Close the legend">
       <div className="mt-3 grid gap-6 sm:grid-cols-2">
         <section>
           <h3 className="mb-1 font-semibold">A day is a line</h3>

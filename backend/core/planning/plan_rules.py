@@ -11,7 +11,7 @@ from core.planning.problem import Link
 from core.planning.timetable import StopTimes, Timetable
 
 
-def whole_rules(problem: Problem, plan: Plan, timetables: Sequence[Timetable]) -> Iterator[Broken]:
+def plan_rules(problem: Problem, plan: Plan, timetables: Sequence[Timetable]) -> Iterator[Broken]:
     """Limits of the plan as a whole that do not hold."""
     yield from _crew_rules(problem, plan)
     for link in problem.links:
@@ -49,9 +49,9 @@ def _link_rules(problem: Problem, link: Link, plan: Plan, timetables: Sequence[T
 
 def _end_of(problem: Problem, visit_id: int, plan: Plan, timetables: Sequence[Timetable]) -> LinkEnd:
     times = _times(visit_id, plan, timetables)
-    hands = frozenset(problem.days[index].technician.id for index, _ in plan.where.get(visit_id, ()))
+    technicians = frozenset(problem.days[index].technician.id for index, _ in plan.where.get(visit_id, ()))
     return LinkEnd(
-        label=problem.visits[visit_id].label, hands=hands, starts=min((t.starts for t in times), default=None),
+        label=problem.visits[visit_id].label, technicians=technicians, starts=min((t.starts for t in times), default=None),
         ends=max((t.ends for t in times), default=None),
     )  # fmt: skip
 
