@@ -58,3 +58,18 @@ class Counter(models.Model):
 
     name = models.CharField(max_length=40, unique=True)
     last = models.BigIntegerField(default=0)
+
+
+class AnsweredCall(models.Model):
+    """A creating call by its key: what was asked (a hash), and the answer; no status: it is being done. See `once`."""
+
+    account_id = models.BigIntegerField()
+    key = models.CharField(max_length=100)
+    asked = models.CharField(max_length=64)
+    at = models.DateTimeField(db_index=True)
+    status = models.PositiveSmallIntegerField(null=True)
+    media_type = models.CharField(max_length=100, blank=True)
+    answer = models.TextField(blank=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["account_id", "key"], name="answered_once")]

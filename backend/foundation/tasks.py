@@ -2,7 +2,7 @@
 
 from procrastinate.contrib.django import app
 
-from foundation import clock, files
+from foundation import clock, files, once
 
 # A worker that was killed leaves its task behind as "doing"; after this long it is taken up again.
 STALLED_SECONDS = 60
@@ -19,5 +19,6 @@ async def retry_stalled(_context: object, timestamp: int) -> None:  # noqa: ARG0
 @app.periodic(cron="17 3 * * *")
 @app.task(name="foundation.clear_desks", queueing_lock="clear_desks")
 def clear_desks(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
-    """Throw away files of records that were never made."""
+    """Throw away files of records that were never made, and answers that nobody asks for again."""
     files.clear_desks(now=clock.now())
+    once.forget(now=clock.now())

@@ -51,8 +51,8 @@ def _end_of(problem: Problem, visit_id: int, plan: Plan, timetables: Sequence[Ti
     times = _times(visit_id, plan, timetables)
     technicians = frozenset(problem.days[index].technician.id for index, _ in plan.where.get(visit_id, ()))
     return LinkEnd(
-        label=problem.visits[visit_id].label, technicians=technicians, starts=min((t.starts for t in times), default=None),
-        ends=max((t.ends for t in times), default=None),
+        label=problem.visits[visit_id].label, technicians=technicians,
+        starts=min((t.starts for t in times), default=None), ends=max((t.ends for t in times), default=None),
     )  # fmt: skip
 
 

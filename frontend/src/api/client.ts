@@ -49,8 +49,13 @@ const middleware: Middleware = {
       Array.isArray(body.reasons) ? body.reasons.map(String) : [],
     );
   },
-  onError() {
-    return new Problem(0, 'offline', 'No connection to the server. Nothing was changed.');
+  onError({ request }) {
+    // What has a key is done once however often it is sent; of the rest nobody knows whether it arrived.
+    const again =
+      request.method === 'GET' || request.headers.has('Idempotency-Key')
+        ? 'Try again.'
+        : 'Look whether it was done before you try again.';
+    return new Problem(0, 'offline', `No connection to the server. ${again}`);
   },
 };
 

@@ -75,6 +75,8 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
   const [details, setDetails] = useDraft('details', () => detailsOf(request));
   const take = useTakeRequest();
   const book = useBook();
+  // The same order however often it is sent, as when the connection broke before the answer came.
+  const [once, setOnce] = useState(() => crypto.randomUUID());
   const navigate = useNavigate();
   const words = useRef<HTMLTextAreaElement | null>(null);
   const ready = caller.kind === 'known' && site !== null;
@@ -100,9 +102,9 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
     let given: number | null = null;
     if (!andOrder) {
       const made = await take.mutateAsync({ ...body, details: toDetails(details) });
-      toast.success(`${made.number} kept. It waits at the right.`);
+      toast.success(`${made.number} kept. It is among the waiting requests.`);
     } else {
-      const made = await book.mutateAsync({
+      const ordered = {
         ...body,
         details: toDetails(details),
         // Whoever goes at once is chosen beside the board: no window is promised before.
@@ -112,7 +114,9 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
         standby: toStandby(standby),
         request_id: request?.id ?? null,
         version: request?.version ?? null,
-      });
+      };
+      const made = await book.mutateAsync({ body: ordered, key: once });
+      setOnce(crypto.randomUUID());
       if (then === 'give') given = made.visit_id;
       const promised = made.promise ? `promised ${window_(made.promise)}` : 'is in the backlog';
       const who = made.technician ? `, ${made.technician} goes` : '';

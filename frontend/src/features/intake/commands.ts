@@ -21,7 +21,8 @@ export function useTakeRequest() {
 /** Everything a call comes to, at once: request, order, promise; or nothing of it. */
 export function useBook() {
   return useMutation({
-    mutationFn: (body: SchemaBookIn) => data(api.POST('/api/planning/book', { body })),
+    mutationFn: ({ body, key }: { body: SchemaBookIn; key: string }) =>
+      data(api.POST('/api/planning/book', { body, headers: { 'Idempotency-Key': key } })),
     onSettled: useLookAgain(),
   });
 }
