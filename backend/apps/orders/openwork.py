@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any, TypeVar
 
 from django.db import transaction
@@ -34,6 +34,8 @@ Record = TypeVar("Record", Customer, Site)
 SURE_LIKENESS = 88.0
 # Rows of one insert: the server takes 65,535 values in a statement.
 BATCH = 1000
+# Files are kept so long after they were brought in, or looked at and left.
+FILE_DAYS = 30
 
 
 @dataclass
@@ -301,3 +303,10 @@ def _work(planned: PlannedRow, now: datetime) -> Work:
 
 def _content(order: WorkOrder) -> Mapping[str, Any]:
     return order.edition.content if order.edition else {}
+
+
+def retire(*, now: datetime) -> int:
+    """Throw away the contents of files that were brought in, and files whose preview nobody accepted; how many."""
+    long_ago = now - timedelta(days=FILE_DAYS)
+    emptied = OpenWorkFile.objects.filter(accepted_at__lt=long_ago).exclude(text="").update(text="")
+    return emptied + OpenWorkFile.objects.filter(accepted_at__isnull=True, uploaded_at__lt=long_ago).delete()[0]

@@ -4,7 +4,8 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from apps.planning.commands import printing
-from apps.planning.commands.runs import QUEUE, RUN
+from apps.planning.commands.runs import QUEUE, RUN, retire
+from foundation import clock
 
 
 @app.task(name=RUN, queue=QUEUE, pass_context=True)
@@ -14,6 +15,13 @@ def run(context: JobContext, run_id: int) -> None:  # noqa: ARG001 - given by th
     from apps.planning.planner.runs import compute
 
     compute(run_id)
+
+
+@app.periodic(cron="37 3 * * *")
+@app.task(name="planning.retire_proposals", queueing_lock="planning.retire_proposals")
+def retire_proposals(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
+    """Throw away what nobody will look at again of old runs."""
+    retire(now=clock.now())
 
 
 @app.task(name=printing.PRINT)

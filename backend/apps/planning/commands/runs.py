@@ -1,7 +1,7 @@
 """Planning runs: asked for, stopped, and their proposals accepted."""
 
 from collections.abc import Collection, Mapping
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -33,6 +33,8 @@ QUEUE = "planning"
 KINDS = ("improve", "fill", "plan", "repair", "chain", "spread")
 # Nobody waits longer than this with a phone at the ear; a night's run is another matter.
 MOST_SECONDS = 300.0
+# What a run proposed is kept so long after it ended.
+PROPOSAL_DAYS = 90
 
 
 @transaction.atomic
@@ -220,3 +222,9 @@ def _locked(run_id: int) -> PlanningRun:
     if run is None:
         raise NotFound("There is no such planning run.", code="no_run")
     return run
+
+
+def retire(*, now: datetime) -> int:
+    """Throw away the proposals of runs that ended long ago: they hold every visit they looked at. How many."""
+    old = PlanningRun.objects.filter(ended_at__lt=now - timedelta(days=PROPOSAL_DAYS), proposal__isnull=False)
+    return old.update(proposal=None)

@@ -2,7 +2,7 @@
 
 type Call = () => void;
 
-/** What is drawn at once while things move, and what waits while they fly by. */
+/** What is drawn at once while things move, and what waits until they have stopped. */
 const soon = new Set<Call>();
 const later = new Set<Call>();
 /** So many milliseconds after the last scrolling, things stand still. */
