@@ -19,6 +19,7 @@ def interface(_request: HttpRequest) -> HttpResponse:
     return answer
 
 
+handler404 = "foundation.problems.no_such_address"
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/|static/).*$", interface),

@@ -61,3 +61,10 @@ def test_errors_carry_what_programs_and_people_need():
     assert Rejected("No.", field="due", reasons=["a"]).details() == {"field": "due", "reasons": ["a"]}
     assert Conflict("No.", current_version=3).details() == {"current_version": 3}
     assert TryAgain().status == 503
+
+
+@pytest.mark.parametrize("path", ["/api/nothing-here", "/api/planning/nothing", "/assets/gone.js"])
+def test_an_address_that_nothing_answers_is_a_problem(path):
+    answer = Client(HTTP_HOST="127.0.0.1").get(path)
+    assert (answer.status_code, answer["Content-Type"]) == (404, "application/problem+json")
+    assert answer.json()["code"] == "no_such_address"
