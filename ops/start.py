@@ -10,6 +10,7 @@ from datetime import date
 from pathlib import Path
 from types import FrameType
 
+from demo.accounts import PASSWORD
 from ops import cluster, frontend
 from ops.machine import PDF_PACKAGES, ensure_packages, free_port, python_command
 from ops.paths import RELAY, ROOT
@@ -118,6 +119,7 @@ def application_environment(database: cluster.Cluster, name: str, *, demo: bool)
         "DATABASE_URL": database.url(name),
         "RELAY_SECRET_KEY": _secret_key(),
         "RELAY_DEMO": "1" if demo else "0",
+        "RELAY_DEMO_PASSWORD": PASSWORD if demo else "",
         "RELAY_CACHE": str(RELAY / "cache"),
         "RELAY_INSECURE_COOKIES": "1",
     }
@@ -151,7 +153,7 @@ def _print_welcome(port: int, notes: list[str], *, demo: bool) -> None:
     for note in notes:
         print(f"  {note}")
     if demo:
-        from demo.accounts import PASSWORD, SIGN_INS
+        from demo.accounts import SIGN_INS
 
         print("  Demo sign-ins (password for all: " + PASSWORD + ")")
         for sign_in in SIGN_INS:

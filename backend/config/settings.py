@@ -7,14 +7,12 @@ import environ
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
 
-from demo.accounts import PASSWORD as DEMO_ACCOUNTS_PASSWORD
-
 ROOT = Path(__file__).resolve().parent.parent.parent
 env = environ.Env()
 
 DEMO = env.bool("RELAY_DEMO", default=False)
 # No secret: it is printed at the start of a demo and offered on its sign-in page.
-DEMO_PASSWORD = DEMO_ACCOUNTS_PASSWORD if DEMO else ""
+DEMO_PASSWORD = env.str("RELAY_DEMO_PASSWORD", default="") if DEMO else ""
 SECRET_KEY = env.str("RELAY_SECRET_KEY", default="")
 if len(SECRET_KEY) < 32 or SECRET_KEY.startswith("change-me"):
     raise ImproperlyConfigured("Set RELAY_SECRET_KEY to a secret of at least 32 characters.")
@@ -57,7 +55,7 @@ INSTALLED_APPS = [
     "apps.planning",
     "apps.field",
     "apps.messages",
-    "demo",
+    *(["demo"] if DEMO else []),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
