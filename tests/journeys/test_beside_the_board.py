@@ -34,6 +34,8 @@ def do(page: Page, words: str) -> None:
     """By the command field."""
     page.keyboard.press("Control+k")
     page.keyboard.type(words)
+    # Enter does what is marked: on a busy machine that takes a moment.
+    page.get_by_role("option", selected=True).first.wait_for()
     page.keyboard.press("Enter")
 
 
