@@ -280,3 +280,26 @@ def test_what_is_open_at_a_site_is_told_before_a_second_one_is_made(world, as_ro
     assert [row["number"] for row in requests] == [waits["number"]]
     rows = api.get(f"/orders/open/site/{world.site.pk}").json()
     assert [(row["visit_id"], row["technician"], row["start"]) for row in rows] == [(ahead.pk, "Ines Falk", at(15))]
+
+
+@pytest.mark.django_db
+def test_the_deadlines_of_a_request_that_came_before_count_from_when_it_came(world, as_role):
+    """What is offered for it is what it is booked with: not a day more than was promised when it came in."""
+    intake = as_role("intake")
+    world.door_job.resolve_minutes = 28 * 60
+    world.door_job.save()
+    with clock.frozen(to_datetime(at(4))):
+        request = intake.post("/intake/requests", call(world)).json()
+    asked = {"wish": {"part": "", "weekdays": []}}
+    fresh = intake.post("/planning/offers", call(world, **asked)).json()["offers"]
+    known = intake.post("/planning/offers", call(world, **asked, request_id=request["id"])).json()["offers"]
+    due = at(8, day=TUESDAY)
+    assert any(row["start"] >= due for row in fresh)
+    assert known
+    assert all(row["start"] < due for row in known)
+    window = {"start": known[-1]["start"], "end": known[-1]["end"]}
+    body = call(world, window=window, request_id=request["id"], version=request["version"])
+    answer = intake.post("/planning/book", body)
+    assert answer.status_code == 201, answer.json()
+    visit = Visit.objects.get(pk=answer.json()["visit_id"])
+    assert int(visit.due.timestamp()) == due

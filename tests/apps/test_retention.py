@@ -57,6 +57,6 @@ def test_jobs_are_retired_by_the_queue_s_own_rule(monkeypatch):
         asked.append(words)
 
     monkeypatch.setattr(app.job_manager, "delete_old_jobs", note)
-    async_to_sync(tasks.retire_jobs)(0)
+    async_to_sync(tasks.retire_jobs.func)(0)
     assert asked == [{"nb_hours": 24 * tasks.JOB_DAYS}]
     assert ProcrastinateJob.objects.count() == 0

@@ -163,7 +163,7 @@ def kept_as_request(page: Page, words: str) -> None:
     choose_ferries(page)
     page.get_by_label("What is wrong").fill(words)
     page.get_by_role("button", name="Keep as request").click()
-    toast(page, "It waits at the right")
+    toast(page, "is among the waiting requests")
 
 
 def test_a_request_that_needs_no_order_is_closed_with_a_reason(page):

@@ -13,7 +13,7 @@ from tests.journeys.board import (
     toast,
 )
 from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER
-from tests.journeys.test_days_besides import person
+from tests.journeys.test_absences_and_reminders import person
 
 MISSING = "[data-lane] button[data-visit][aria-label*='parts missing']"
 

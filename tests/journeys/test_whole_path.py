@@ -27,7 +27,7 @@ def test_from_the_call_to_done(sign_in):
     expect(intake.get_by_label("Length")).to_have_value("30")
     expect(intake.get_by_label("Priority")).to_have_value("5")
     intake.get_by_role("button", name="Keep as request").click()
-    toast(intake, "It waits at the right")
+    toast(intake, "is among the waiting requests")
     waiting = intake.get_by_label("Waiting requests").get_by_role("listitem").filter(has_text="Back door slams")
     waiting.click()
     expect(intake.get_by_label("What is wrong")).to_have_value("Back door slams")
