@@ -33,7 +33,10 @@ def do_once(get_response: GetResponse) -> GetResponse:
             return get_response(request)
         if len(key) > LONGEST_KEY:
             return problem(400, f"An Idempotency-Key has at most {LONGEST_KEY} characters.", "invalid")
-        asked = hashlib.sha256(request.get_full_path().encode() + b"\n" + request.body).hexdigest()
+        # A file is not read here: it is as large as files may be.
+        is_file = (request.content_type or "").startswith("multipart/")
+        body = request.headers.get("Content-Length", "").encode() if is_file else request.body
+        asked = hashlib.sha256(request.get_full_path().encode() + b"\n" + body).hexdigest()
         row, new = AnsweredCall.objects.get_or_create(
             account_id=request.user.pk, key=key, defaults={"asked": asked, "at": clock.now()}
         )
@@ -46,7 +49,8 @@ def _do(row: AnsweredCall, request: HttpRequest, get_response: GetResponse) -> H
     done = False
     try:
         response = get_response(request)
-        done = 200 <= response.status_code < 300 and not response.streaming
+        kept = "json" in response.get("Content-Type", "") or (not response.streaming and not response.content)
+        done = 200 <= response.status_code < 300 and kept
         if done:
             row.status, row.answer = response.status_code, response.content.decode()
             row.media_type = response.get("Content-Type", "")

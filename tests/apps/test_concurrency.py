@@ -186,6 +186,8 @@ def test_a_working_day_is_locked_by_the_company_s_clock(zone_name, monkeypatch):
     assert all(MONDAY in found for found in days.values())
     assert MONDAY - timedelta(days=1) in days[3]
     assert days[13] == days[23] == {MONDAY}
+    # Who gives a whole day locks it from midnight: whatever start is found then is locked already.
+    assert days[0] == set().union(*days.values())
 
 
 TUESDAY, FAR = MONDAY + timedelta(days=1), MONDAY + timedelta(days=14)

@@ -3,8 +3,10 @@
 from datetime import timedelta
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from apps.intake.models import Request
+from apps.orders.models import OpenWorkFile
 from foundation import clock, once
 from foundation.models import AnsweredCall
 
@@ -62,3 +64,13 @@ def test_answers_are_kept_two_days(world, as_role):
 
 def test_a_key_without_end_is_refused(world, as_role):
     assert taken(as_role("intake"), world, key="k" * 101).status_code == 400
+
+
+def test_a_file_is_brought_once_too(world, as_role):
+    api, files = as_role("dispatcher"), []
+    for _ in range(2):
+        file = SimpleUploadedFile("work.csv", b"customer,site,address,description\n", "text/csv")
+        answer = api.client.post("/api/orders/open-work", {"file": file}, headers={"Idempotency-Key": KEY})
+        files.append((answer.status_code, answer.json()))
+    assert files[0] == files[1]
+    assert OpenWorkFile.objects.count() == (1 if files[0][0] < 300 else 0)

@@ -245,3 +245,14 @@ def test_what_is_free_is_one_answer_for_the_board_the_weeks_and_the_capacity(wor
     today = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
     gaps = next(row for row in today if row["technician_id"] == world.ines.pk)["days"][0]["workload"]["gaps"]
     assert {"start": following["start"], "end": following["end"]} == gaps[-1]
+
+
+def test_a_standing_crew_on_a_visit_for_one_is_said_as_it_comes_out(world, dispatcher):
+    """Placing makes the visit's crew larger, so nothing is wrong with it: neither before nor after."""
+    visit = world.visit()
+    body = {"technician_id": world.ines.pk, "start": at(13), "mates": [world.ivor.pk]}
+    reasons = dispatcher.post("/planning/judge", {**body, "visit_id": visit.pk}).json()["reasons"]
+    assert "crew" not in [row["limit"] for row in reasons]
+    placed = dispatcher.post(f"/planning/visits/{visit.pk}/place", {**body, "version": 1})
+    assert placed.status_code == 200
+    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []

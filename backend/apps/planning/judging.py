@@ -69,7 +69,9 @@ def overlapped(
 def _moved(line: VisitLine, technician_id: int, start: int, mates: Collection[int] | None) -> VisitLine:
     with_them = dict.fromkeys(line.mates if mates is None else mates)
     own = tuple(key for key in with_them if key != technician_id)
-    return replace(line, technician_id=technician_id, start=start, mates=own)
+    # Who is named to go along goes: as when it is placed, that makes the visit's crew larger.
+    crew = line.crew if mates is None else max(line.crew, len(own) + 1)
+    return replace(line, technician_id=technician_id, start=start, mates=own, crew=crew)
 
 
 class _Trial:
@@ -128,7 +130,7 @@ class _Trial:
         pressed = pressed_by(own, self.now)
 
         def holds(start: int, timetable: Timetable) -> bool:
-            moved = _moved(self.line, technician_id, start, ())
+            moved = _moved(self.line, technician_id, start, None)
             return not any(row.limit is Limit.LINK for row in self.tied(moved, [timetable]))
 
         for warned in (False, True):

@@ -25,7 +25,8 @@ from foundation.moments import to_moment
 
 Kind = Literal["day", "give", "shift", "unplace", "cancel", "send", "lock", "unlock"]
 MOST = 200
-NOON = time(12)
+# Locks the day and the night before it: any start of the day is covered.
+MIDNIGHT = time(0)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -134,7 +135,7 @@ class _Many:
         tz, start = time_zone(), to_moment(visit.start)
         if self.wanted.kind == "give":
             day = self.wanted.day or local_day(int(self.now.timestamp()) if start is None else start, tz)
-            return epoch(day, NOON, tz)
+            return epoch(day, MIDNIGHT, tz)
         if visit.start is None or start is None:
             return None
         if self.wanted.kind == "shift":

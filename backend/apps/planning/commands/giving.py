@@ -71,9 +71,14 @@ def give(
 
 
 def _lock_all(visit_id: int, technician_id: int, start: int, moves: Sequence[Move]) -> None:
-    lock_visits([visit_id, *(move.visit_id for move in moves)])
-    taken = [(m.technician_id, m.start) for m in moves if m.technician_id is not None and m.start is not None]
-    lock_places([(technician_id, start), *taken])
+    ids = [visit_id, *(move.visit_id for move in moves)]
+    lock_visits(ids)
+    mates = dict(Visit.objects.filter(pk__in=ids).values_list("pk", "mates"))
+    places = [(hand, start) for hand in (technician_id, *mates.get(visit_id, ()))]
+    for move in moves:
+        if move.technician_id is not None and move.start is not None:
+            places += [(hand, move.start) for hand in (move.technician_id, *mates.get(move.visit_id, ()))]
+    lock_places(places)
 
 
 def _make_room(actor: Actor, now: datetime, move: Move, because: str, step: int) -> int:
