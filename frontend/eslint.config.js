@@ -3,18 +3,23 @@ import importX from 'eslint-plugin-import-x';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+// In the order in which they stand on each other, the lowest first: as the apps behind them do, but for people, who
+// come first here: every page asks who is signed in.
 const capabilities = [
-  'company',
   'people',
+  'company',
+  'roads',
   'customers',
   'catalogue',
   'stock',
-  'intake',
   'orders',
-  'planning',
-  'field',
+  'scheduling',
+  'appointments',
+  'intake',
   'messages',
-  'roads',
+  'board',
+  'field',
+  'attention',
 ];
 
 export default tseslint.config(
@@ -55,8 +60,8 @@ export default tseslint.config(
       'no-restricted-imports': ['error', { patterns: [{ group: ['@/features/*', '@/app/*'] }] }],
     },
   },
-  ...capabilities.map((own) => ({
-    // From another feature only its index may be used.
+  ...capabilities.map((own, rank) => ({
+    // Of what stands below, the index; of what stands above, nothing.
     files: [`src/features/${own}/**/*.{ts,tsx}`],
     rules: {
       'no-restricted-imports': [
@@ -66,7 +71,14 @@ export default tseslint.config(
             { group: ['@/app/*'] },
             ...capabilities
               .filter((other) => other !== own)
-              .map((other) => ({ group: [`@/features/${other}/*`], message: `Use @/features/${other}.` })),
+              .map((other) =>
+                capabilities.indexOf(other) < rank
+                  ? { group: [`@/features/${other}/*`], message: `Use @/features/${other}.` }
+                  : {
+                      group: [`@/features/${other}`, `@/features/${other}/*`],
+                      message: `${other} stands on ${own}, not the other way round.`,
+                    },
+              ),
           ],
         },
       ],

@@ -62,7 +62,7 @@ class Processes:
         Stop
             When a process ended or the time is over; with the end of its log.
         """
-        self._wait(f"http://127.0.0.1:{port}/api/health", ("web", "worker"), seconds)
+        self._wait(f"http://127.0.0.1:{port}/api/v1/health", ("web", "worker"), seconds)
 
     def _wait(self, url: str, names: tuple[str, ...], seconds: float) -> None:
         deadline = time.monotonic() + seconds

@@ -108,7 +108,7 @@ def launch(
 def warm_planner(env: dict[str, str]) -> None:
     """Compile the planner's kernels once; where they are compiled already this takes a second or two."""
     with step("preparing the planner (the first time: two minutes)"):
-        code = "from core.planning.engine.warm import warm_up; warm_up()"
+        code = "from core.scheduling.engine.warm import warm_up; warm_up()"
         done = subprocess.run(python_command("-c", code), cwd=ROOT, env=env, capture_output=True, text=True)
         if done.returncode:
             raise Stop(f"The planner does not start:\n{done.stderr[-3000:]}")

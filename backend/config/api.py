@@ -2,6 +2,10 @@
 
 from ninja import NinjaAPI
 
+from apps.appointments.api import router as appointments
+from apps.board.api import router as board
+from apps.board.day_api import router as days
+from apps.board.placing_api import router as placing
 from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
 from apps.customers.api import router as customers
@@ -13,11 +17,8 @@ from apps.orders.api import router as orders
 from apps.orders.order_api import router as work_orders
 from apps.people.api import router as people
 from apps.people.api import session
-from apps.planning.api import router as planning
-from apps.planning.board_api import router as board
-from apps.planning.day_api import router as days
-from apps.planning.offer_api import router as offering
 from apps.roads.api import router as roads
+from apps.scheduling.api import router as scheduling
 from apps.stock.api import router as stock
 from foundation.api import router as foundation
 from foundation.file_api import router as files
@@ -44,9 +45,10 @@ api.add_router("/stock", stock, tags=["stock"])
 api.add_router("/intake", intake, tags=["intake"])
 api.add_router("/orders", orders, tags=["orders"])
 api.add_router("/orders", work_orders, tags=["orders"])
-api.add_router("/planning", planning, tags=["planning"])
-api.add_router("/planning", board, tags=["planning"])
-api.add_router("/planning", days, tags=["planning"])
-api.add_router("/planning", offering, tags=["planning"])
+api.add_router("/scheduling", scheduling, tags=["scheduling"])
+api.add_router("/appointments", appointments, tags=["appointments"])
+api.add_router("/board", board, tags=["board"])
+api.add_router("/board", placing, tags=["board"])
+api.add_router("/board", days, tags=["board"])
 api.add_router("/field", field, tags=["field"])
 api.add_router("/messages", messages, tags=["messages"])

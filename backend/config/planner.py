@@ -14,13 +14,13 @@ _django = get_asgi_application()
 
 from django.conf import settings  # noqa: E402 - Django must be set up first
 
-settings.ROOT_URLCONF = "apps.planning.planner.server"
+settings.ROOT_URLCONF = "config.planner_api"
 
 from procrastinate.contrib.django import app as queue  # noqa: E402
 
-from apps.planning.commands.runs import QUEUE  # noqa: E402
-from apps.planning.planner import offers  # noqa: E402
-from core.planning.engine.warm import warm_up  # noqa: E402
+from apps.appointments.planner import offers  # noqa: E402
+from apps.scheduling.commands.runs import QUEUE  # noqa: E402
+from core.scheduling.engine.warm import warm_up  # noqa: E402
 
 log = logging.getLogger(__name__)
 RESTART_SECONDS = 2.0

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.generic import RedirectView
 
 from config.api import api
 
@@ -21,6 +22,8 @@ def interface(_request: HttpRequest) -> HttpResponse:
 
 handler404 = "foundation.problems.no_such_address"
 urlpatterns = [
-    path("api/", api.urls),
+    path("api/v1/", api.urls),
+    # Given out before the API had a version: calendars that phones read.
+    path("api/planning/calendar/<token>", RedirectView.as_view(url="/api/v1/board/calendar/%(token)s", permanent=True)),
     re_path(r"^(?!api/|assets/|static/).*$", interface),
 ]

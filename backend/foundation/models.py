@@ -73,3 +73,36 @@ class AnsweredCall(models.Model):
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["account_id", "key"], name="answered_once")]
+
+
+class UndoEntry(models.Model):
+    """Something that was done and can be undone: the values of a record (`subject` and `key`) before it and after it,
+    see `undo`; empty ones: it was not there.
+
+    It led from version `seen` of the record to `led_to`. `version` is the one from which it can be undone, or done
+    again: it moves on as changes after it are taken back. Records without versions are told by their values.
+    """
+
+    at = models.DateTimeField()
+    actor_id = models.BigIntegerField()
+    # The screen it was done at: undoing there takes back what was done there.
+    screen = models.CharField(max_length=40, blank=True)
+    subject = models.CharField(max_length=20)
+    key = models.BigIntegerField()
+    version = models.PositiveIntegerField(default=0)
+    seen = models.PositiveIntegerField(default=0)
+    led_to = models.PositiveIntegerField(default=0)
+    sentence = models.CharField(max_length=300)
+    before = models.JSONField()
+    after = models.JSONField(default=dict)
+    # What one intention did is undone together: the id of the first of its entries.
+    intention = models.BigIntegerField(null=True, db_index=True)
+    undone = models.BooleanField(default=False)
+    # Undone, and nothing else was done since: it can be done again.
+    redoable = models.BooleanField(default=False)
+
+    class Meta:
+        indexes: ClassVar = [
+            models.Index(fields=["actor_id", "-id"], name="undo_of_actor"),
+            models.Index(fields=["subject", "key"], name="undo_of_record"),
+        ]

@@ -9,6 +9,7 @@ from shapely.geometry import mapping
 from shapely.geometry.base import BaseGeometry
 
 from demo.generator.ground import Ground, make_ground
+from demo.generator.houses import numbered
 from demo.generator.plane import to_degrees
 from demo.generator.roads import SPEED, Road, make_roads
 
@@ -16,11 +17,13 @@ SEED = 47
 
 
 def make_region(seed: int = SEED) -> dict[str, dict[str, Any]]:
-    """FeatureCollections by file name: roads, land, areas. The same seed gives the same region."""
+    """FeatureCollections by file name: roads, houses, land, areas. The same seed gives the same region."""
     random = np.random.default_rng(seed)
     ground = make_ground(random)
+    roads = _collection([_road(road) for road in make_roads(ground, random)])
     return {
-        "roads": _collection([_road(road) for road in make_roads(ground, random)]),
+        "roads": roads,
+        "houses": _collection(list(numbered(roads))),
         "land": _collection(_land(ground)),
         "areas": _collection([_feature(cell.simplify(8), name=name) for name, cell in sorted(ground.cells.items())]),
     }

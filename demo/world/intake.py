@@ -5,8 +5,9 @@ import numpy as np
 from apps.catalogue.models import JobType
 from apps.company.numbers import take_number
 from apps.customers.models import Asset, Site
-from apps.intake.commands import Reading, receive_alarm
+from apps.intake.commands import receive_alarm
 from apps.intake.commands.alarms import make_device_key
+from apps.intake.inputs import Reading
 from apps.intake.models import Request
 from demo.accounts import DEVICE_TOKEN
 from foundation.moments import to_datetime

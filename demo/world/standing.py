@@ -4,10 +4,10 @@ from datetime import date, time, timedelta
 
 import numpy as np
 
+from apps.board.models import Reminder
 from apps.company.models import Holiday
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Certificate, Crew, CrewMember, Technician
-from apps.planning.models import Reminder
 from core.calendars import epoch
 from core.orders import VisitState, order_state
 from demo.world.week import Week

@@ -25,11 +25,11 @@ function All({ may = () => true }: { may?: () => boolean }) {
 
 const show = (board: unknown[], more = {}) => {
   serve({
-    'GET /api/planning/attention': board,
-    'GET /api/messages': [],
-    'GET /api/messages/calls': [],
-    'GET /api/intake/mail': [],
-    'GET /api/parts': { worker: true, planner: true },
+    'GET /api/v1/board/attention': board,
+    'GET /api/v1/messages': [],
+    'GET /api/v1/messages/calls': [],
+    'GET /api/v1/intake/mail': [],
+    'GET /api/v1/parts': { worker: true, planner: true },
     ...more,
   });
   return draw(<All />);
@@ -40,7 +40,7 @@ beforeEach(() => localStorage.clear());
 describe('what somebody should look at', () => {
   it('is not spoken of when there is nothing', async () => {
     await show([]);
-    await waitFor(() => expect(askedOf('GET /api/parts')).not.toHaveLength(0));
+    await waitFor(() => expect(askedOf('GET /api/v1/parts')).not.toHaveLength(0));
     expect(screen.queryByRole('button')).toBeNull();
     expect(screen.queryByRole('status')).toBeNull();
   });
@@ -49,7 +49,7 @@ describe('what somebody should look at', () => {
     const failed = { id: 3, name: 'Gull House', failure: 'no such number', written_at: 1, visit_id: 9 };
     const { user, router } = await show(
       [matter('nobody', 1, 'promised Fri 10–12, and nobody is assigned'), matter('broken', 2, 'late')],
-      { 'GET /api/messages': [failed] },
+      { 'GET /api/v1/messages': [failed] },
     );
     await user.click(await screen.findByRole('button', { name: '3 to look at' }));
     const list = screen.getByRole('dialog', { name: 'To look at' });
@@ -84,7 +84,7 @@ describe('what somebody should look at', () => {
   });
 
   it('says which process is away, and that the rest works', async () => {
-    await show([], { 'GET /api/parts': { worker: true, planner: false } });
+    await show([], { 'GET /api/v1/parts': { worker: true, planner: false } });
     expect(await screen.findByText(/^The planner is away: no windows.*Everything else works/)).toBeVisible();
   });
 });

@@ -8,6 +8,8 @@ from typing import Any
 import pytest
 from django.test import Client, TestCase
 
+from apps.appointments.planner import api as planner_api
+from apps.appointments.planner import offers as planner_offers
 from apps.catalogue.models import JobType
 from apps.company import queries as company_queries
 from apps.company.commands import found_company
@@ -17,11 +19,9 @@ from apps.customers.models import Asset, Customer, Site
 from apps.customers.search import make_findable
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
-from apps.planning import asking
-from apps.planning.planner import offers as planner_offers
-from apps.planning.planner import server
-from apps.planning.planner import world as planner_world
 from apps.roads.queries import find_addresses, map_layer
+from apps.scheduling import asking
+from apps.scheduling.planner import world as planner_world
 from core.calendars import epoch, zone
 from core.roles import Role
 from foundation import clock
@@ -134,9 +134,9 @@ def planner_here(monkeypatch: Any) -> None:
             planner_world._worlds.clear()
             return planner_world.openings(**{**asked, "first": date.fromisoformat(asked["first"])})
         planner_offers._world = None
-        return server.offers(None, server.OffersAsked(**asked))  # type: ignore[arg-type]
+        return planner_api.offers(None, planner_api.OffersAsked(**asked))  # type: ignore[arg-type]
 
-    monkeypatch.setattr(asking, "_ask", ask)
+    monkeypatch.setattr(asking, "ask", ask)
 
 
 @dataclass
@@ -146,16 +146,16 @@ class Api:
     client: Client
 
     def get(self, path: str, **query: Any) -> Any:
-        return self.client.get(f"/api{path}", query)
+        return self.client.get(f"/api/v1{path}", query)
 
     # A request ends with a commit: what waits for it happens here as it does there.
     def post(self, path: str, body: Any = None) -> Any:
         with TestCase.captureOnCommitCallbacks(execute=True):
-            return self.client.post(f"/api{path}", body or {}, content_type="application/json")
+            return self.client.post(f"/api/v1{path}", body or {}, content_type="application/json")
 
     def put(self, path: str, body: Any) -> Any:
         with TestCase.captureOnCommitCallbacks(execute=True):
-            return self.client.put(f"/api{path}", body, content_type="application/json")
+            return self.client.put(f"/api/v1{path}", body, content_type="application/json")
 
 
 @pytest.fixture

@@ -14,7 +14,7 @@ OPEN = {("GET", "/health"), ("GET", "/live"), ("GET", "/session"), ("POST", "/se
 # Open to the world with a protection of their own: the public form, and devices with their token.
 # A calendar's link is its own secret.
 OPEN |= {
-    ("GET", "/planning/calendar/{token}"),
+    ("GET", "/board/calendar/{token}"),
     ("GET", "/intake/form"),
     ("POST", "/intake/form"),
     ("POST", "/intake/alarms"),
@@ -54,7 +54,7 @@ def test_there_are_as_many_endpoints_as_the_document_says():
 
 def call(client, method, path):
     filled = re.sub(r"{(?:int:)?(\w+)}", lambda match: str(KEYS[match[1]]), path)
-    return client.generic(method, f"/api{filled}", "{}", content_type="application/json")
+    return client.generic(method, f"/api/v1{filled}", "{}", content_type="application/json")
 
 
 @pytest.mark.parametrize("role", list(Role))
@@ -78,4 +78,4 @@ def test_nobody_gets_in_without_signing_in(world):
 
 
 def test_an_unknown_address_of_the_api_is_not_the_page(world):
-    assert Client(HTTP_HOST="127.0.0.1").get("/api/nothing").status_code == 404
+    assert Client(HTTP_HOST="127.0.0.1").get("/api/v1/nothing").status_code == 404

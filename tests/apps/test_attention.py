@@ -2,9 +2,9 @@
 
 import pytest
 
+from apps.board import attention as attention_module
 from apps.orders.models import Visit
 from apps.people.models import Absence
-from apps.planning import attention as attention_module
 from foundation.moments import to_datetime
 from tests.apps.conftest import at
 
@@ -17,7 +17,7 @@ def _fresh(monkeypatch):
 
 
 def matters(api):
-    return [(row["kind"], row["visit_id"], row["sentence"]) for row in api.get("/planning/attention").json()]
+    return [(row["kind"], row["visit_id"], row["sentence"]) for row in api.get("/board/attention").json()]
 
 
 def test_nothing_is_said_when_all_is_well(world, dispatcher):
@@ -29,9 +29,7 @@ def test_nothing_is_said_when_all_is_well(world, dispatcher):
 def test_a_promise_with_nobody_is_there_until_somebody_has_it(world, dispatcher):
     visit = world.visit(promise_start=to_datetime(at(11)), promise_end=to_datetime(at(13)))
     assert matters(dispatcher) == [("nobody", visit.pk, "promised Mon 23 Nov 11:00–13:00, and nobody is assigned")]
-    dispatcher.post(
-        f"/planning/visits/{visit.pk}/place", {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
-    )
+    dispatcher.post(f"/board/visits/{visit.pk}/place", {"version": 1, "technician_id": world.ines.pk, "start": at(11)})
     assert matters(dispatcher) == []
 
 
@@ -63,7 +61,7 @@ def test_a_slip_and_an_absence_that_break_a_promise_are_said(world, dispatcher):
 def test_it_is_the_same_count_as_the_backlog_and_the_board_have(world, dispatcher):
     for hour in (11, 12):
         world.visit(promise_start=to_datetime(at(hour)), promise_end=to_datetime(at(hour + 1)))
-    rows = dispatcher.post("/planning/backlog", {}).json()["visits"]
+    rows = dispatcher.post("/board/backlog", {}).json()["visits"]
     nobody = [row["id"] for row in rows if "nobody" in row["reasons"]]
     assert sorted(key for kind, key, _ in matters(dispatcher) if kind == "nobody") == sorted(nobody)
 

@@ -2,16 +2,16 @@
 
 from datetime import timedelta
 
+import icalendar
 import pytest
-import vobject
 from django.test import Client
 
 from apps.customers.models import Site
 from apps.messages.models import Message
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.people.models import Absence
-from apps.planning.models import Change
 from apps.roads.queries import find_addresses
+from foundation.models import UndoEntry
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
 from tests.apps.test_planning import place, seen_on
@@ -25,15 +25,15 @@ def seen(*visits):
 
 
 def bulk(api, kind, *visits, **more):
-    return api.post("/planning/bulk", {"kind": kind, "visits": seen(*visits), **more})
+    return api.post("/board/bulk", {"kind": kind, "visits": seen(*visits), **more})
 
 
 def undo(api):
-    return api.post("/planning/undo")
+    return api.post("/board/undo")
 
 
 def redo(api):
-    return api.post("/planning/redo")
+    return api.post("/board/redo")
 
 
 def fresh(visit):
@@ -46,7 +46,7 @@ def fresh(visit):
 def test_a_week_shows_each_day_of_each_technician(world, dispatcher):
     monday, tuesday = world.placed(11), world.placed(11)
     Visit.objects.filter(pk=tuesday.pk).update(start=to_datetime(at(9, day=TUESDAY)))
-    board = dispatcher.get("/planning/board", day=MONDAY.isoformat(), days=7).json()
+    board = dispatcher.get("/board", day=MONDAY.isoformat(), days=7).json()
     ines = next(lane for lane in board["lanes"] if lane["technician_id"] == world.ines.pk)
     assert [row["shift"] is not None for row in ines["days"]] == [True] * 5 + [False] * 2
     assert [stretch["visit_id"] for row in ines["days"][:2] for stretch in row["timetable"]["stretches"]
@@ -56,16 +56,16 @@ def test_a_week_shows_each_day_of_each_technician(world, dispatcher):
 
 def test_a_part_of_the_board_holds_only_the_technicians_asked_for(world, dispatcher):
     mine, other = world.placed(11), world.placed(11, technician=world.ivor)
-    part = dispatcher.get("/planning/board", day=MONDAY.isoformat(), technicians=f"{world.ivor.pk}").json()
+    part = dispatcher.get("/board", day=MONDAY.isoformat(), technicians=f"{world.ivor.pk}").json()
     assert [lane["technician_id"] for lane in part["lanes"]] == [world.ivor.pk]
     assert {row["id"] for row in part["visits"]} == {other.pk} != {mine.pk}
-    assert dispatcher.get("/planning/board", technicians="1;drop").status_code == 422
+    assert dispatcher.get("/board", technicians="1;drop").status_code == 422
 
 
 def test_a_week_needs_as_many_queries_as_a_day(world, dispatcher, django_assert_max_num_queries):
     world.placed(11)
     with django_assert_max_num_queries(19):
-        dispatcher.get("/planning/board", day=MONDAY.isoformat(), days=14)
+        dispatcher.get("/board", day=MONDAY.isoformat(), days=14)
 
 
 # --- the first time that fits, and lengths ------------------------------------------------------------
@@ -75,7 +75,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(worl
     world.placed(10, 30)
     visit = world.visit()
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    placed = dispatcher.post(f"/planning/visits/{visit.pk}/place-first", body).json()
+    placed = dispatcher.post(f"/board/visits/{visit.pk}/place-first", body).json()
     # The other one at the same site runs from 10:30 to 11:30; it is ten, and there is no hour before it.
     assert placed["visit"]["start"] == at(11, 30)
     assert not [row for row in placed["verdict"]["reasons"] if row["weight"] in ("asks", "warns", "refuses")]
@@ -84,7 +84,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(worl
 def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
     visit = world.visit(needs={"Rescue": 2})
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    answer = dispatcher.post(f"/planning/visits/{visit.pk}/place-first", body)
+    answer = dispatcher.post(f"/board/visits/{visit.pk}/place-first", body)
     assert (answer.status_code, answer.json()["code"]) == (422, "no_room")
     assert answer.json()["reasons"] == ["Rescue 2 needed, Ines Falk has none"]
     assert fresh(visit).state == "open"
@@ -92,7 +92,7 @@ def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
 
 def test_a_length_is_stretched_and_given_back(world, dispatcher):
     visit = world.placed(11)
-    dispatcher.post(f"/planning/visits/{visit.pk}/length", {"version": 1, "seconds": 5400})
+    dispatcher.post(f"/board/visits/{visit.pk}/length", {"version": 1, "seconds": 5400})
     assert fresh(visit).duration_seconds == 5400
     undo(dispatcher)
     assert fresh(visit).duration_seconds == 3600
@@ -107,7 +107,7 @@ def test_fifty_changes_of_one_visit_go_back_and_forth_again(world, dispatcher):
     for number in range(49):
         start = at(12) if number % 2 else at(13)
         assert place(dispatcher, visit, world.ines, start, version=number + 2).status_code == 200
-    starts = [change.after["start"] for change in Change.objects.order_by("id")]
+    starts = [change.after["start"] for change in UndoEntry.objects.order_by("id")]
     for expected in [*reversed(starts[:-1]), None]:
         assert undo(dispatcher).json()["visit"]["start"] == expected
     assert undo(dispatcher).json()["code"] == "nothing_to_undo"
@@ -120,9 +120,9 @@ def test_a_new_change_forgets_what_could_be_done_again(world, dispatcher):
     first, second = world.visit(), world.visit()
     place(dispatcher, first, world.ines, at(11))
     undo(dispatcher)
-    assert len(dispatcher.get("/planning/undo").json()["redo"]) == 1
+    assert len(dispatcher.get("/board/undo").json()["redo"]) == 1
     place(dispatcher, second, world.ines, at(14))
-    assert dispatcher.get("/planning/undo").json()["redo"] == []
+    assert dispatcher.get("/board/undo").json()["redo"] == []
     assert redo(dispatcher).status_code == 404
 
 
@@ -141,7 +141,7 @@ def test_what_another_changed_meanwhile_is_not_done_again(world, as_role):
 def test_a_cancelled_visit_comes_back_to_its_place(world, dispatcher):
     visit = world.placed(13)
     body = {"version": 1, "step": "cancel", "note": "they sold the house"}
-    dispatcher.post(f"/planning/visits/{visit.pk}/step", body)
+    dispatcher.post(f"/board/visits/{visit.pk}/step", body)
     assert fresh(visit).state == "cancelled"
     undo(dispatcher)
     back = fresh(visit)
@@ -161,7 +161,7 @@ def test_a_preview_says_what_becomes_of_each_and_changes_nothing(world, dispatch
     assert second["asks"] is True
     assert "after the promise" in second["problem"]
     assert [fresh(visit).start for visit in visits] == [visit.start for visit in visits]
-    assert not Change.objects.exists()
+    assert not UndoEntry.objects.exists()
 
 
 def test_many_move_to_another_day_and_back_in_one_step(world, dispatcher):
@@ -235,36 +235,59 @@ def test_a_gap_is_offered_to_the_standby_list_first_then_to_promises_then_to_the
                            promise_end=to_datetime(at(10, day=TUESDAY)))  # fmt: skip
     Visit.objects.filter(pk=forward.pk).update(start=to_datetime(at(9, day=TUESDAY)))
     asked = {"technician_id": world.ines.pk, "start": at(12), "end": at(15)}
-    found = dispatcher.get("/planning/gap", **asked).json()["fillers"]
+    gap = dispatcher.get("/board/gap", **asked).json()
+    found = gap["fillers"]
     assert [row["visit"]["id"] for row in found] == [forward.pk, promised.pk, plain.pk]
     assert [row["standby"] for row in found] == [True, False, False]
     body = {"version": fresh(forward).version, "technician_id": world.ines.pk, "start": found[0]["start"]}
-    assert dispatcher.post(f"/planning/visits/{forward.pk}/place", body).json()["code"] == "reason_needed"
+    assert dispatcher.post(f"/board/visits/{forward.pk}/place", body).json()["code"] == "reason_needed"
     because = {"because": "Comes forward from the standby list"}
-    assert dispatcher.post(f"/planning/visits/{forward.pk}/place", body | because).status_code == 200
-    assert all(at(12) <= row["start"] <= at(14) for row in found)
+    assert dispatcher.post(f"/board/visits/{forward.pk}/place", body | because).status_code == 200
+    # Everything free around it belongs to the gap; who comes forward for an afternoon does not come in the morning.
+    assert gap["start"] < at(12) < at(15) < gap["end"]
+    assert found[0]["start"] >= at(12)
+    assert all(gap["start"] <= row["start"] < gap["end"] for row in found)
+
+
+def test_what_was_free_beside_a_cancelled_visit_belongs_to_its_gap(world, dispatcher):
+    """Half an hour falls free between two hours of nothing: what fits there is more than what takes half an hour."""
+    world.placed(10, 30, duration_seconds=3600)
+    cancelled = world.placed(13, duration_seconds=1800)
+    world.placed(15, duration_seconds=1800)
+    waiting = world.visit(duration_seconds=5400)
+    step = {"version": 1, "step": "cancel", "note": "Ill", "tell": ""}
+    assert dispatcher.post(f"/board/visits/{cancelled.pk}/step", step).status_code == 200
+    asked = {"technician_id": world.ines.pk, "start": at(13), "end": at(13, 30), "but": cancelled.pk}
+    gap = dispatcher.get("/board/gap", **asked).json()
+    assert [row["visit"]["id"] for row in gap["fillers"]] == [waiting.pk]
+    [row] = gap["fillers"]
+    place = {"version": 1, "technician_id": world.ines.pk, "start": row["start"]}
+    assert dispatcher.post(f"/board/visits/{waiting.pk}/place", place).status_code == 200
 
 
 def test_a_customer_who_would_only_come_in_the_morning_is_not_offered_an_afternoon(world, dispatcher):
-    world.visit(standby={"part": "morning"}, needs={"Rescue": 2})
+    world.placed(10, 30, duration_seconds=5400)
+    world.visit(standby={"part": "morning"})
     asked = {"technician_id": world.ines.pk, "start": at(13), "end": at(15)}
-    assert dispatcher.get("/planning/gap", **asked).json()["fillers"] == []
+    assert dispatcher.get("/board/gap", **asked).json()["fillers"] == []
 
 
 def test_what_does_not_fit_the_gap_is_not_offered(world, dispatcher):
+    world.placed(10, 30, duration_seconds=5400)
+    world.placed(13)
     world.visit(duration_seconds=7200)
     asked = {"technician_id": world.ines.pk, "start": at(12), "end": at(13)}
-    assert dispatcher.get("/planning/gap", **asked).json()["fillers"] == []
-    assert dispatcher.get("/planning/gap", **{**asked, "end": at(11)}).status_code == 422
+    assert dispatcher.get("/board/gap", **asked).json()["fillers"] == []
+    assert dispatcher.get("/board/gap", **{**asked, "end": at(11)}).status_code == 422
 
 
 def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
     before, after = world.placed(10, 30), world.placed(14)
     open_one = world.visit()
-    found = dispatcher.get(f"/planning/visits/{before.pk}/next").json()
+    found = dispatcher.get(f"/board/visits/{before.pk}/next").json()
     assert (found["start"], found["end"]) == (at(11, 30), at(14))
     assert [row["visit"]["id"] for row in found["fillers"]] == [open_one.pk]
-    assert dispatcher.get(f"/planning/visits/{open_one.pk}/next").json() is None
+    assert dispatcher.get(f"/board/visits/{open_one.pk}/next").json() is None
     assert fresh(after).start == to_datetime(at(14))
 
 
@@ -273,7 +296,7 @@ def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
 
 def test_the_road_of_a_day_leads_from_the_depot_from_visit_to_visit_and_home(world, dispatcher):
     visit = world.placed(11)
-    found = dispatcher.get("/planning/rounds", day=MONDAY.isoformat(), technicians=f"{world.ines.pk}").json()
+    found = dispatcher.get("/board/rounds", day=MONDAY.isoformat(), technicians=f"{world.ines.pk}").json()
     assert [row["technician_id"] for row in found] == [world.ines.pk]
     legs = found[0]["legs"]
     assert [leg["visit_id"] for leg in legs] == [visit.pk, None]
@@ -291,17 +314,17 @@ def test_everybody_s_roads_come_at_once_and_cost_no_more_questions_for_more_peop
     mine, other = world.placed(11), world.placed(9, technician=world.ivor)
     world.placed(13, technician=world.ivor)
     with django_assert_max_num_queries(16):
-        rows = dispatcher.get("/planning/rounds", day=MONDAY.isoformat()).json()
+        rows = dispatcher.get("/board/rounds", day=MONDAY.isoformat()).json()
     visits = {row["technician_id"]: [leg["visit_id"] for leg in row["legs"]] for row in rows}
     assert visits[world.ines.pk] == [mine.pk, None]
     assert len(visits[world.ivor.pk]) == 2 or visits[world.ivor.pk][0] == other.pk
-    assert dispatcher.get("/planning/rounds", day=TUESDAY.isoformat()).json()[0]["legs"] == []
-    assert dispatcher.get("/planning/rounds", day=MONDAY.isoformat(), technicians="x").status_code == 422
+    assert dispatcher.get("/board/rounds", day=TUESDAY.isoformat()).json()[0]["legs"] == []
+    assert dispatcher.get("/board/rounds", day=MONDAY.isoformat(), technicians="x").status_code == 422
 
 
 def test_everybody_at_work_was_seen_somewhere(world, dispatcher):
     world.placed(9, state="on_site", arrived_at=to_datetime(at(9, 5)), departed_at=to_datetime(at(8, 50)))
-    rows = {row["name"]: row for row in dispatcher.get("/planning/last-seen").json()}
+    rows = {row["name"]: row for row in dispatcher.get("/board/last-seen").json()}
     assert rows["Ines Falk"]["doing"] == "on site: Seagate Hall"
     assert rows["Ines Falk"]["at"] == at(9, 5)
     assert (rows["Ines Falk"]["lon"], rows["Ines Falk"]["lat"]) == (world.site.lon, world.site.lat)
@@ -312,7 +335,7 @@ def test_everybody_at_work_was_seen_somewhere(world, dispatcher):
 def test_what_the_phone_said_last_is_where_somebody_is(world, dispatcher):
     visit = world.placed(9, state="on_site", arrived_at=to_datetime(at(9, 5)))
     visit.stamps.create(step="arrive", at=to_datetime(at(9, 6)), actor_name="Ines", lon=-24.6, lat=47.2)
-    rows = {row["name"]: row for row in dispatcher.get("/planning/last-seen").json()}
+    rows = {row["name"]: row for row in dispatcher.get("/board/last-seen").json()}
     assert (rows["Ines Falk"]["lon"], rows["Ines Falk"]["lat"], rows["Ines Falk"]["at"]) == (-24.6, 47.2, at(9, 6))
 
 
@@ -326,7 +349,7 @@ def test_traffic_is_that_of_the_period_of_the_day(world, dispatcher):
 def test_weeks_ahead_say_how_full_each_day_is_with_its_driving(world, dispatcher):
     world.placed(11, crew=2, mates=[world.ivor.pk])
     Absence.objects.create(technician=world.ivor, start=to_datetime(at(8)), end=to_datetime(at(10)))
-    rows = {row["name"]: row["days"] for row in dispatcher.get("/planning/load", day=MONDAY.isoformat()).json()}
+    rows = {row["name"]: row["days"] for row in dispatcher.get("/board/load", day=MONDAY.isoformat()).json()}
     assert len(rows["Ines Falk"]) == 35
     ines, ivor, saturday = rows["Ines Falk"][0], rows["Ivor Larkin"][0], rows["Ines Falk"][5]
     assert (ines["date"], ines["working"], ines["work"], ines["visits"]) == ("2026-11-23", 8 * 3600, 3600, 1)
@@ -341,8 +364,8 @@ def test_weeks_ahead_say_how_full_each_day_is_with_its_driving(world, dispatcher
 def test_the_load_of_some_is_asked_for_alone_and_agrees_with_the_board(world, dispatcher):
     world.placed(11)
     world.placed(13)
-    [row] = dispatcher.get("/planning/load", day=MONDAY.isoformat(), days=1, technicians=f"{world.ines.pk}").json()
-    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    [row] = dispatcher.get("/board/load", day=MONDAY.isoformat(), days=1, technicians=f"{world.ines.pk}").json()
+    board = dispatcher.get("/board", day=MONDAY.isoformat()).json()
     stretches = next(
         lane for lane in board["lanes"] if lane["technician_id"] == world.ines.pk
     )["days"][0]["timetable"]["stretches"]  # fmt: skip
@@ -357,7 +380,7 @@ def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
         world.placed(hour)
         world.placed(hour, technician=world.ivor)
     with django_assert_max_num_queries(17):
-        dispatcher.get("/planning/load", day=MONDAY.isoformat())
+        dispatcher.get("/board/load", day=MONDAY.isoformat())
 
 
 # --- calendar and paper -------------------------------------------------------------------------------
@@ -366,24 +389,24 @@ def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
 def test_a_technicians_calendar_holds_what_was_sent_behind_a_link_nobody_guesses(world, dispatcher):
     world.placed(13)
     sent = world.placed(11, state="sent", promise_start=to_datetime(at(11)), promise_end=to_datetime(at(12)))
-    path = dispatcher.get(f"/planning/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    path = dispatcher.get(f"/board/technicians/{world.ines.pk}/calendar-link").json()["path"]
     answer = Client(HTTP_HOST="127.0.0.1").get(path)
     assert answer["Content-Type"].startswith("text/calendar")
-    feed = vobject.readOne(answer.content.decode())
-    [event] = feed.vevent_list
-    assert event.summary.value == "Noisy door, Seagate Hall"
-    assert event.dtstart.value == sent.start
-    assert "promised 11:00-12:00" in event.description.value
+    feed = icalendar.Calendar.from_ical(answer.content)
+    [event] = feed.events
+    assert event["SUMMARY"] == "Noisy door, Seagate Hall"
+    assert event.start == sent.start
+    assert "promised 11:00-12:00" in event["DESCRIPTION"]
     other = path.replace(f"/{world.ines.pk}-", f"/{world.ivor.pk}-")
     assert Client(HTTP_HOST="127.0.0.1").get(other).status_code == 404
 
 
 def test_the_route_sheet_is_printed_for_one_and_for_all(world, dispatcher):
     world.placed(11, notes="Ring twice")
-    one = dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat(), technician_id=world.ines.pk)
+    one = dispatcher.get("/board/route-sheet", day=MONDAY.isoformat(), technician_id=world.ines.pk)
     assert one.content.startswith(b"%PDF")
-    assert dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat()).content.startswith(b"%PDF")
-    none = dispatcher.get("/planning/route-sheet", day=MONDAY.isoformat(), technician_id=world.ivor.pk)
+    assert dispatcher.get("/board/route-sheet", day=MONDAY.isoformat()).content.startswith(b"%PDF")
+    none = dispatcher.get("/board/route-sheet", day=MONDAY.isoformat(), technician_id=world.ivor.pk)
     assert (none.status_code, none.json()["code"]) == (404, "nothing_planned")
 
 
@@ -391,7 +414,7 @@ def test_the_route_sheet_is_printed_for_one_and_for_all(world, dispatcher):
 
 
 def waiting(api, **filters):
-    return [row["id"] for row in api.post("/planning/backlog", filters).json()["visits"]]
+    return [row["id"] for row in api.post("/board/backlog", filters).json()["visits"]]
 
 
 def test_the_backlog_is_narrowed_by_any_of_its_filters(world, dispatcher):
@@ -409,7 +432,7 @@ def test_the_backlog_is_narrowed_by_any_of_its_filters(world, dispatcher):
     assert waiting(dispatcher, job_type_ids=[world.door_job.pk]) == both
     assert waiting(dispatcher, areas=["Nowhere"]) == []
     assert waiting(dispatcher, sort="priority") == both
-    assert dispatcher.post("/planning/backlog", {"sort": "colour"}).status_code == 422
+    assert dispatcher.post("/board/backlog", {"sort": "colour"}).status_code == 422
 
 
 def test_the_backlog_knows_what_lies_near_a_point(world, dispatcher):
@@ -426,16 +449,16 @@ def test_the_backlog_knows_what_lies_near_a_point(world, dispatcher):
 def test_the_backlog_says_what_is_wrong_with_each(world, dispatcher):
     declined = world.placed(11, state="sent")
     body = {"version": 1, "step": "decline", "note": "van broke down"}
-    dispatcher.post(f"/planning/visits/{declined.pk}/step", body)
+    dispatcher.post(f"/board/visits/{declined.pk}/step", body)
     forward = world.placed(13, standby={"part": ""})
     unknown = world.visit(duration_seconds=None)
-    rows = dispatcher.post("/planning/backlog", {}).json()
+    rows = dispatcher.post("/board/backlog", {}).json()
     reasons = {row["id"]: row["reasons"] for row in rows["visits"]}
     assert reasons == {declined.pk: ["declined"], forward.pk: ["standby"], unknown.pk: ["no duration"]}
     assert rows["total"] == 2
     place(dispatcher, fresh(declined), world.ines, at(11))
-    dispatcher.post(f"/planning/visits/{declined.pk}/unplace", {"version": fresh(declined).version})
-    again = dispatcher.post("/planning/backlog", {}).json()["visits"]
+    dispatcher.post(f"/board/visits/{declined.pk}/unplace", {"version": fresh(declined).version})
+    again = dispatcher.post("/board/backlog", {}).json()["visits"]
     assert next(row for row in again if row["id"] == declined.pk)["reasons"] == ["unplaced"]
 
 
@@ -443,7 +466,7 @@ def test_only_what_nobody_was_promised_a_time_for(world, dispatcher):
     plain = world.visit()
     world.visit(promise_start=to_datetime(at(12)), promise_end=to_datetime(at(13)))
     world.placed(11, standby={"part": ""})
-    found = dispatcher.post("/planning/backlog", {"unpromised": True}).json()["visits"]
+    found = dispatcher.post("/board/backlog", {"unpromised": True}).json()["visits"]
     assert [row["id"] for row in found] == [plain.pk]
 
 
@@ -459,7 +482,7 @@ def test_views_of_the_backlog_are_not_views_of_the_orders(world, dispatcher):
 def test_who_could_be_there_first_says_what_they_are_in_the_middle_of(world, dispatcher):
     world.placed(9, 30, state="on_site", arrived_at=to_datetime(at(9, 30)), departed_at=to_datetime(at(9, 15)))
     urgent = world.visit(priority=1)
-    rows = dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json()
+    rows = dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json()
     assert [row["name"] for row in rows] == ["Ivor Larkin", "Ines Falk"]
     assert rows[0]["doing"] == "free, nothing begun yet today"
     assert rows[1]["doing"] == "at Seagate Hall, free about 10:30"
@@ -468,9 +491,11 @@ def test_who_could_be_there_first_says_what_they_are_in_the_middle_of(world, dis
 
 def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatcher):
     urgent = world.visit(priority=1)
-    [row] = [r for r in dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json() if r["name"] == "Ines Falk"]
+    [row] = [
+        r for r in dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json() if r["name"] == "Ines Falk"
+    ]
     body = {"version": 1, "technician_id": row["technician_id"], "start": row["start"]}
-    given = dispatcher.post(f"/planning/visits/{urgent.pk}/give", body).json()
+    given = dispatcher.post(f"/board/visits/{urgent.pk}/give", body).json()
     assert (given["visit"]["state"], given["visit"]["technician_id"]) == ("sent", world.ines.pk)
     assert Message.objects.filter(visit=urgent, kind="technician").count() == 1
 
@@ -478,7 +503,7 @@ def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatc
 def test_urgent_work_given_to_the_wrong_one_is_taken_back_and_both_are_told(world, dispatcher):
     urgent = world.visit(priority=1)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
-    dispatcher.post(f"/planning/visits/{urgent.pk}/give", body)
+    dispatcher.post(f"/board/visits/{urgent.pk}/give", body)
     undone = undo(dispatcher)
     assert undone.status_code == 200, undone.json()
     assert (fresh(urgent).state, fresh(urgent).technician_id) == ("open", None)
@@ -492,7 +517,7 @@ def test_urgent_work_given_to_the_wrong_one_is_taken_back_and_both_are_told(worl
 def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technician):
     urgent = world.visit(priority=1)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
-    dispatcher.post(f"/planning/visits/{urgent.pk}/give", body)
+    dispatcher.post(f"/board/visits/{urgent.pk}/give", body)
     technician.post(f"/field/visits/{urgent.pk}/step", {"version": fresh(urgent).version, "step": "accept", "note": ""})
     assert undo(dispatcher).status_code == 409
     assert fresh(urgent).state == "accepted"
@@ -500,21 +525,21 @@ def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technic
 
 def test_nobody_who_lacks_the_skill_is_sent_to_an_emergency(world, dispatcher):
     urgent = world.visit(needs={"Rescue": 2})
-    assert dispatcher.get(f"/planning/visits/{urgent.pk}/rescuers").json() == []
+    assert dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json() == []
 
 
 def test_visits_are_found_by_what_is_typed(world, dispatcher):
     visit = world.placed(11)
-    found = dispatcher.get("/planning/visits", text=f"seagate {visit.order.number}").json()
+    found = dispatcher.get("/board/visits", text=f"seagate {visit.order.number}").json()
     assert [row["id"] for row in found] == [visit.pk]
-    assert seen_on(dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"][0]) == {None, visit.pk}
+    assert seen_on(dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"][0]) == {None, visit.pk}
 
 
 # --- the lamp -----------------------------------------------------------------------------------------------
 
 
 def lamp_of(api, visit):
-    rows = api.get("/planning/board", day=MONDAY.isoformat()).json()["visits"]
+    rows = api.get("/board", day=MONDAY.isoformat()).json()["visits"]
     return next((row["lamp"], row["likelihood"]) for row in rows if row["id"] == visit.pk)
 
 
@@ -536,7 +561,7 @@ def test_a_promise_whose_link_does_not_hold_is_broken_and_the_day_says_why(world
     second = world.placed(11, promise_start=to_datetime(at(10, 30)), promise_end=to_datetime(at(12)))
     VisitLink.objects.create(kind="after", first=first, second=second)
     assert lamp_of(dispatcher, second) == ("broken", None)
-    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    board = dispatcher.get("/board", day=MONDAY.isoformat()).json()
     said = [row["sentence"] for lane in board["lanes"] for day in lane["days"] for row in day["timetable"]["broken"]]
     assert any("too early after" in sentence for sentence in said)
     # Also when the other one stands on another day, or nowhere.
@@ -561,9 +586,9 @@ def test_undo_takes_back_what_was_done_at_this_screen_by_this_person(world, as_r
     left, right = at_screen(as_role("dispatcher"), "left"), at_screen(as_role("dispatcher"), "right")
     place(left, one, world.ines, at(11))
     place(right, two, world.ivor, at(11))
-    assert [row["visit_id"] for row in left.get("/planning/undo").json()["undo"]] == [one.pk]
-    assert left.post("/planning/undo").json()["visit"]["id"] == one.pk
-    assert left.post("/planning/undo").json()["code"] == "nothing_to_undo"
+    assert [row["visit_id"] for row in left.get("/board/undo").json()["undo"]] == [one.pk]
+    assert left.post("/board/undo").json()["visit"]["id"] == one.pk
+    assert left.post("/board/undo").json()["code"] == "nothing_to_undo"
     two.refresh_from_db()
     assert two.technician_id == world.ivor.pk
 
@@ -572,9 +597,9 @@ def test_who_was_faster_is_not_said_to_the_very_person(world, dispatcher, as_rol
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(11))
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(12)}
-    mine = dispatcher.post(f"/planning/visits/{visit.pk}/place", body).json()["title"]
+    mine = dispatcher.post(f"/board/visits/{visit.pk}/place", body).json()["title"]
     assert mine.startswith("You have done something with it already: ")
-    theirs = as_role("other").post(f"/planning/visits/{visit.pk}/place", body).json()["title"]
+    theirs = as_role("other").post(f"/board/visits/{visit.pk}/place", body).json()["title"]
     assert theirs.startswith("The dispatcher was faster: ")
 
 
@@ -583,7 +608,7 @@ def test_a_double_booking_asks_for_a_reason_whichever_is_put_on_the_other(world,
     for start in (at(11, 30), at(10, 30)):
         visit = world.visit()
         path, body = (
-            f"/planning/visits/{visit.pk}/place",
+            f"/board/visits/{visit.pk}/place",
             {"version": 1, "technician_id": world.ines.pk, "start": start},
         )
         refused = dispatcher.post(path, body)

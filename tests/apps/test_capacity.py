@@ -17,11 +17,11 @@ MORNING = {
 
 
 def outlook(api, **query):
-    return api.get("/planning/capacity", first=MONDAY.isoformat(), days=2, **query).json()
+    return api.get("/appointments/capacity", first=MONDAY.isoformat(), days=2, **query).json()
 
 
 def behind(api, day, **query):
-    return api.get(f"/planning/capacity/{day}", **query).json()
+    return api.get(f"/appointments/capacity/{day}", **query).json()
 
 
 def area_of(found, name):

@@ -25,9 +25,9 @@ def fill_in(now, **changes):
 
 def test_the_public_form_makes_a_request_and_says_so(world, now):
     client = Client(HTTP_HOST="127.0.0.1")
-    form = client.get("/api/intake/form").json()
+    form = client.get("/api/v1/intake/form").json()
     with clock.frozen(now + timedelta(seconds=30)):
-        answer = client.post("/api/intake/form", {**SAID, "form": form["form"]}, content_type="application/json")
+        answer = client.post("/api/v1/intake/form", {**SAID, "form": form["form"]}, content_type="application/json")
     request = Request.objects.get()
     assert answer.json() == {"number": request.number}
     assert (request.channel, request.from_name, request.customer) == ("web", "Ottilie Marsh", None)
@@ -54,11 +54,11 @@ def test_nobody_is_thanked_for_what_was_not_kept(world, now, changes, seconds, c
 
 def test_a_form_counts_once_and_not_for_ever(world, now):
     client = Client(HTTP_HOST="127.0.0.1")
-    form = client.get("/api/intake/form").json()["form"]
+    form = client.get("/api/v1/intake/form").json()["form"]
 
     def send(form, at):
         with clock.frozen(at):
-            return client.post("/api/intake/form", {**SAID, "form": form}, content_type="application/json")
+            return client.post("/api/v1/intake/form", {**SAID, "form": form}, content_type="application/json")
 
     assert send(form, now + timedelta(seconds=30)).status_code == 201
     assert send(form, now + timedelta(seconds=40)).status_code == 409
@@ -72,7 +72,7 @@ def test_not_too_many_come_from_one_address(world, now):
     with clock.frozen(now + timedelta(seconds=30)):
         for _ in range(MOST_PER_HOUR + 1):
             body = {**SAID, "form": commands.new_form(now=now)}
-            statuses.append(client.post("/api/intake/form", body, content_type="application/json").status_code)
+            statuses.append(client.post("/api/v1/intake/form", body, content_type="application/json").status_code)
     assert statuses == [201] * MOST_PER_HOUR + [429]
 
 
@@ -141,7 +141,7 @@ def alarm(token, **changes):
     }  # fmt: skip
     client = Client(HTTP_HOST="127.0.0.1")
     return client.post(
-        "/api/intake/alarms", body, content_type="application/json", headers={"authorization": f"Bearer {token}"}
+        "/api/v1/intake/alarms", body, content_type="application/json", headers={"authorization": f"Bearer {token}"}
     )
 
 

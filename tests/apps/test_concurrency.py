@@ -8,8 +8,7 @@ from django.db import connection, connections
 
 from apps.orders.models import Visit
 from apps.people.models import Absence
-from apps.planning import asking
-from apps.planning.commands import locks
+from apps.scheduling import asking, locks
 from core.calendars import epoch, zone
 from foundation import clock
 from foundation.moments import to_datetime
@@ -46,7 +45,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def placing(api, visit, technician, start):
     body = {"version": 1, "technician_id": technician.pk, "start": start}
-    return lambda: api.post(f"/planning/visits/{visit.pk}/place", body)
+    return lambda: api.post(f"/board/visits/{visit.pk}/place", body)
 
 
 def test_of_two_who_place_the_same_visit_one_wins_and_the_other_is_told(transactional_db, world, as_role, at_once):
@@ -99,7 +98,7 @@ def test_opposed_moves_of_many_wait_for_each_other_and_both_end(transactional_db
     def give(role, to, visits):
         rows = [{"id": visit.pk, "version": 1} for visit in visits]
         body = {"kind": "give", "technician_id": to.pk, "visits": rows}
-        return lambda: as_role(role).post("/planning/bulk", body)
+        return lambda: as_role(role).post("/board/bulk", body)
 
     one = give("dispatcher", world.ivor, everything)
     other = give("other", world.ines, everything[::-1])
@@ -109,7 +108,7 @@ def test_opposed_moves_of_many_wait_for_each_other_and_both_end(transactional_db
 
 
 def test_no_transaction_is_open_while_the_planner_thinks(transactional_db, world, as_role, monkeypatch, planner_here):
-    real, seen = asking._ask, []
+    real, seen = asking.ask, []
 
     def slow(path, **body):
         with connection.cursor() as cursor:
@@ -117,7 +116,7 @@ def test_no_transaction_is_open_while_the_planner_thinks(transactional_db, world
             seen.append((connection.in_atomic_block, cursor.fetchone()[0]))
         return real(path, **body)
 
-    monkeypatch.setattr(asking, "_ask", slow)
+    monkeypatch.setattr(asking, "ask", slow)
     assert book(as_role("intake"), world).status_code == 201
     assert seen == [(False, 0)]
 
@@ -128,17 +127,17 @@ def test_what_comes_to_the_day_meanwhile_is_seen_before_the_promise(
     """The planner said yes; before it is written somebody else takes the time: it is asked again, and says no."""
     Absence.objects.create(technician=world.ivor, start=to_datetime(at(0)), end=to_datetime(at(0, day=FAR)))
     blocker, dispatcher, asked = world.visit(duration_seconds=7 * 3600), as_role("dispatcher"), []
-    real = asking._ask
+    real = asking.ask
 
     def then_taken(path, **body):
         answer = real(path, **body)
         asked.append(path)
         if len(asked) == 1:
             place = {"version": 1, "technician_id": world.ines.pk, "start": at(8, 30, day=TUESDAY)}
-            assert dispatcher.post(f"/planning/visits/{blocker.pk}/place", place).status_code == 200
+            assert dispatcher.post(f"/board/visits/{blocker.pk}/place", place).status_code == 200
         return answer
 
-    monkeypatch.setattr(asking, "_ask", then_taken)
+    monkeypatch.setattr(asking, "ask", then_taken)
     answer = book(as_role("intake"), world, duration_seconds=3 * 3600)
     assert (answer.status_code, answer.json()["code"]) == (409, "window_gone")
     assert len(asked) == 2
@@ -149,15 +148,15 @@ def test_what_is_written_elsewhere_meanwhile_does_not_ask_the_planner_again(
     transactional_db, world, as_role, monkeypatch, planner_here
 ):
     other, dispatcher, asked = world.placed(13), as_role("dispatcher"), []
-    real = asking._ask
+    real = asking.ask
 
     def then_noted(path, **body):
         answer = real(path, **body)
         asked.append(path)
-        assert dispatcher.post(f"/planning/visits/{other.pk}/unplace", {"version": 1}).status_code == 200
+        assert dispatcher.post(f"/board/visits/{other.pk}/unplace", {"version": 1}).status_code == 200
         return answer
 
-    monkeypatch.setattr(asking, "_ask", then_noted)
+    monkeypatch.setattr(asking, "ask", then_noted)
     assert book(as_role("intake"), world).status_code == 201
     assert len(asked) == 1
 
@@ -166,11 +165,11 @@ def test_a_place_that_was_taken_since_is_not_taken_back(transactional_db, world,
     """Moved away, somebody else put work there, then undone: nobody ends up with two at once."""
     visit, other = world.placed(13), world.visit()
     first, second = as_role("dispatcher"), as_role("other")
-    moved = first.post(f"/planning/visits/{visit.pk}/place", placed_at(world.ivor, 13))
+    moved = first.post(f"/board/visits/{visit.pk}/place", placed_at(world.ivor, 13))
     assert moved.status_code == 200
     with clock.frozen(to_datetime(at(10, 1))):
-        assert second.post(f"/planning/visits/{other.pk}/place", placed_at(world.ines, 13)).status_code == 200
-    answer = first.post("/planning/undo")
+        assert second.post(f"/board/visits/{other.pk}/place", placed_at(world.ines, 13)).status_code == 200
+    answer = first.post("/board/undo")
     assert answer.status_code == 409
     assert "Other Dispatcher has placed" in answer.json()["title"]
     visit.refresh_from_db()
@@ -202,4 +201,4 @@ def book(api, world, **more):
         "site_id": world.site.pk, "what_is_wrong": "Door squeaks", "job_type_id": world.door_job.pk,
         "window": {"start": at(8, day=TUESDAY), "end": at(10, day=TUESDAY)}, **more,
     }  # fmt: skip
-    return api.post("/planning/book", body)
+    return api.post("/appointments/book", body)

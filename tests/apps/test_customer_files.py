@@ -19,7 +19,7 @@ pytestmark = pytest.mark.django_db
 
 def upload(api, kind, text, name="file.csv"):
     file = SimpleUploadedFile(name, text.encode())
-    row = api.client.post(f"/api/customers/import/of/{kind}", {"file": file}).json()
+    row = api.client.post(f"/api/v1/customers/import/of/{kind}", {"file": file}).json()
     importing.read(row["id"])
     return api.get(f"/customers/import/{row['id']}").json()
 
@@ -210,7 +210,7 @@ def test_whatever_goes_wrong_the_file_says_that_it_failed(world, dispatcher, mon
 
 def test_a_file_whose_job_was_lost_is_taken_up_again(world, dispatcher, now):
     upload_only = SimpleUploadedFile("a.csv", b"name\nA\n")
-    dispatcher.client.post("/api/customers/import/of/customers", {"file": upload_only})
+    dispatcher.client.post("/api/v1/customers/import/of/customers", {"file": upload_only})
     assert importing.sweep(now=now) == 0
     assert importing.sweep(now=now + timedelta(minutes=5)) == 1
 
@@ -246,7 +246,7 @@ def test_refused_rows_come_back_as_a_file_to_be_mended_and_sent_again(world, dis
 def test_a_file_of_a_spreadsheet_comes_in_whatever_its_character_set(world, dispatcher):
     for name in ("utf-16", "cp1252"):
         file = SimpleUploadedFile("a.csv", f"name\tphone\nTür {name}\t1\n".encode(name))
-        row = dispatcher.client.post("/api/customers/import/of/customers", {"file": file}).json()
+        row = dispatcher.client.post("/api/v1/customers/import/of/customers", {"file": file}).json()
         importing.read(row["id"])
         bring_in(dispatcher, row)
         assert Customer.objects.filter(name=f"Tür {name}").exists()
@@ -272,7 +272,7 @@ def test_cards_and_points_go_out(world, dispatcher):
     points = body_of(dispatcher.get("/customers/sites.geojson"))
     assert '"Seagate Hall"' in points
     again = dispatcher.client.post(
-        "/api/customers/sites.geojson", {"file": SimpleUploadedFile("sites.geojson", points.encode())}
+        "/api/v1/customers/sites.geojson", {"file": SimpleUploadedFile("sites.geojson", points.encode())}
     ).json()
     assert again == {"made": 0, "problems": ["feature 1: Seagate Stores has a site Seagate Hall already"]}
 
@@ -284,11 +284,11 @@ def test_a_formula_in_a_name_goes_out_as_text(world, dispatcher):
 
 def test_files_of_a_record_are_kept_and_only_plain_ones_shown(world, dispatcher, settings, tmp_path):
     settings.MEDIA_ROOT = tmp_path
-    path = f"/api/files/customer/{world.customer.pk}"
+    path = f"/api/v1/files/customer/{world.customer.pk}"
     page = SimpleUploadedFile("../x.html", b"<script>alert(1)</script>", content_type="text/html")
     row = dispatcher.client.post(path, {"file": page}).json()
     assert row["name"] == "x.html"
-    answer = dispatcher.client.get(f"/api/files/{row['id']}")
+    answer = dispatcher.client.get(f"/api/v1/files/{row['id']}")
     assert answer["Content-Type"] == "application/octet-stream"
     assert answer["Content-Disposition"].startswith("attachment")
     assert io.BytesIO(b"".join(answer.streaming_content)).read() == b"<script>alert(1)</script>"

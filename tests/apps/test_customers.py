@@ -202,7 +202,7 @@ def test_an_area_is_drawn_and_its_sites_find_it(world, as_role):
     assert world.site.area.name == "Seagate Quarter"
     bad = admin.put("/customers/areas", {"name": "Line", "polygon": {"type": "LineString", "coordinates": []}})
     assert bad.status_code == 422
-    assert admin.client.delete("/api/customers/areas/Seagate Quarter").status_code == 200
+    assert admin.client.delete("/api/v1/customers/areas/Seagate Quarter").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area.name != "Seagate Quarter"
 

@@ -31,7 +31,7 @@ def test_declining_gives_it_back_to_the_backlog_with_the_reason(world, technicia
     visit = world.placed(11, state="sent")
     assert step(technician, visit, "decline", 1).json()["code"] == "note_missing"
     assert step(technician, visit, "decline", 1, note="no rigging gear").json()["state"] == "open"
-    assert dispatcher.post("/planning/backlog", {}).json()["total"] == 1
+    assert dispatcher.post("/board/backlog", {}).json()["total"] == 1
     shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
     assert shown["stamps"][-1]["note"] == "no rigging gear"
     assert technician.get("/field/day").json()["visits"] == []
@@ -88,7 +88,7 @@ def test_setting_out_tells_the_customer(world, technician):
 
 def test_a_stale_phone_is_told_and_changes_nothing(world, technician, dispatcher):
     visit = world.placed(11, state="sent")
-    dispatcher.post(f"/planning/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
+    dispatcher.post(f"/board/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
     answer = step(technician, visit, "decline", 1, note="ill")
     assert answer.status_code == 409
     assert "The dispatcher was faster: accepted it" in answer.json()["title"]
@@ -111,9 +111,9 @@ def test_the_way_there_follows_the_roads(world, technician):
 def test_the_technician_sees_the_board_s_change_of_time(world, technician, dispatcher):
     visit = world.placed(11, state="sent")
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(14)}
-    dispatcher.post(f"/planning/visits/{visit.pk}/place", body)
+    dispatcher.post(f"/board/visits/{visit.pk}/place", body)
     assert technician.get("/field/day").json()["visits"] == []
     assert "moved to another time" in Message.objects.get().text
-    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 2})
+    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 2})
     [shown] = technician.get("/field/day").json()["visits"]
     assert shown["start"] == at(14)

@@ -12,7 +12,7 @@ pytestmark = pytest.mark.django_db
 
 
 def on_the_board(api, day=MONDAY, **query):
-    return api.get("/planning/board", day=day.isoformat(), **query).json()["findings"]
+    return api.get("/board", day=day.isoformat(), **query).json()["findings"]
 
 
 def test_a_crew_and_a_visit_broken_twice_are_counted_by_limit(world, dispatcher):

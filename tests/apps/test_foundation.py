@@ -53,7 +53,7 @@ def test_only_a_demo_s_clock_can_be_set(db, settings):
 
 
 def test_health_says_when_no_worker_is_alive(db):
-    answer = Client(HTTP_HOST="127.0.0.1").get("/api/health")
+    answer = Client(HTTP_HOST="127.0.0.1").get("/api/v1/health")
     assert (answer.status_code, answer.json()) == (503, {"database": True, "worker": None})
 
 
@@ -63,7 +63,7 @@ def test_errors_carry_what_programs_and_people_need():
     assert TryAgain().status == 503
 
 
-@pytest.mark.parametrize("path", ["/api/nothing-here", "/api/planning/nothing", "/assets/gone.js"])
+@pytest.mark.parametrize("path", ["/api/v1/nothing-here", "/api/v1/board/nothing", "/assets/gone.js"])
 def test_an_address_that_nothing_answers_is_a_problem(path):
     answer = Client(HTTP_HOST="127.0.0.1").get(path)
     assert (answer.status_code, answer["Content-Type"]) == (404, "application/problem+json")

@@ -14,8 +14,8 @@ def fresh(visit):
     return Visit.objects.get(pk=visit.pk)
 
 
-def rescuers(api, visit):
-    return api.get(f"/planning/visits/{visit.pk}/rescuers").json()
+def responders(api, visit):
+    return api.get(f"/appointments/visits/{visit.pk}/responders").json()
 
 
 def one(rows, name):
@@ -31,18 +31,18 @@ def give(api, visit, technician, start, moves=(), because=""):
         "version": fresh(visit).version, "technician_id": technician.pk, "start": start, "moves": list(moves),
         "because": because,
     }  # fmt: skip
-    return api.post(f"/planning/visits/{visit.pk}/give", body)
+    return api.post(f"/board/visits/{visit.pk}/give", body)
 
 
 def decision(api, visit, technician):
-    return api.get(f"/planning/visits/{visit.pk}/give", technician_id=technician.pk).json()
+    return api.get(f"/board/visits/{visit.pk}/give", technician_id=technician.pk).json()
 
 
 def test_nobody_is_sent_earlier_than_is_needed_when_that_pushes_others(world, dispatcher):
     """It is 10:00. Ines could be there at once, and would push her next promise; there is time until 14:00."""
     world.placed(11, technician=world.ines, **promised(10, 11))
     urgent = world.visit(priority=1, duration_seconds=5400, **promised(10, 14))
-    row = one(rescuers(dispatcher, urgent), "Ines Falk")
+    row = one(responders(dispatcher, urgent), "Ines Falk")
     assert row["gives_way"] == []
     assert at(12) <= row["start"] <= at(14)
     assert row["in_time"] is True
@@ -51,7 +51,7 @@ def test_nobody_is_sent_earlier_than_is_needed_when_that_pushes_others(world, di
 def test_without_time_to_wait_the_soonest_is_taken_and_what_it_pushes_is_named(world, dispatcher):
     pushed = world.placed(11, technician=world.ines, **promised(10, 11))
     urgent = world.visit(priority=1, duration_seconds=5400, **promised(10, 11))
-    row = one(rescuers(dispatcher, urgent), "Ines Falk")
+    row = one(responders(dispatcher, urgent), "Ines Falk")
     assert row["start"] < at(11)
     assert len(row["gives_way"]) == 1
     assert row["gives_way"][0].startswith(f"{pushed.order.number} Seagate Hall")
@@ -64,7 +64,7 @@ def test_who_is_there_a_little_later_without_breaking_a_promise_comes_first(worl
         9, 30, technician=world.ivor, state="on_site", arrived_at=to_datetime(at(9, 30)), duration_seconds=4200
     )
     urgent = world.visit(priority=1, duration_seconds=5400, **promised(10, 11))
-    rows = rescuers(dispatcher, urgent)
+    rows = responders(dispatcher, urgent)
     assert [row["name"] for row in rows] == ["Ivor Larkin", "Ines Falk"]
     assert [row["soonest"] for row in rows] == [False, True]
     assert rows[0]["costs"] < rows[1]["costs"]
@@ -76,7 +76,7 @@ def test_who_is_in_time_comes_before_who_is_not_whatever_it_costs(world, dispatc
         9, 30, technician=world.ivor, state="on_site", arrived_at=to_datetime(at(9, 30)), duration_seconds=2 * 3600
     )
     urgent = world.visit(priority=5, duration_seconds=5400, **promised(10, 11))
-    assert [(row["name"], row["in_time"]) for row in rescuers(dispatcher, urgent)] == [
+    assert [(row["name"], row["in_time"]) for row in responders(dispatcher, urgent)] == [
         ("Ines Falk", True), ("Ivor Larkin", False),
     ]  # fmt: skip
 
@@ -98,11 +98,11 @@ def test_what_gives_way_is_placed_elsewhere_in_the_same_decision_as_it_was_said(
         world.ivor.pk, place["start"], "sent",
     )  # fmt: skip
     assert fresh(urgent).state == "sent"
-    assert dispatcher.get("/planning/board", day="2026-11-23").json()["findings"] == []  # it breaks nothing, as it said
+    assert dispatcher.get("/board", day="2026-11-23").json()["findings"] == []  # it breaks nothing, as it said
     # Both of the phones that gain work are told.
     told = set(Message.objects.filter(kind="technician").values_list("visit_id", flat=True))
     assert told == {pushed.pk, urgent.pk}
-    undone = dispatcher.post("/planning/undo").json()
+    undone = dispatcher.post("/board/undo").json()
     assert undone["sentence"] == "2 changes made in one step"
     assert (fresh(urgent).technician_id, fresh(pushed).technician_id) == (None, world.ines.pk)
     assert int(fresh(pushed).start.timestamp()) == at(11)
@@ -147,7 +147,7 @@ def test_who_only_comes_later_stays_and_its_plan_says_so(world, dispatcher):
     for row in found["gives_way"]:
         moved = Visit.objects.get(pk=row["visit_id"])
         assert int(moved.start.timestamp()) == row["starts"]
-    board = dispatcher.get("/planning/board", day="2026-11-23").json()
+    board = dispatcher.get("/board", day="2026-11-23").json()
     assert board["findings"] == []
     assert fresh(second).state == "sent"
 
@@ -188,11 +188,11 @@ def test_a_start_that_is_said_is_when_work_begins(world, dispatcher):
     )
     world.placed(10, 25, technician=world.ines)
     urgent = world.visit(priority=1, duration_seconds=1800)
-    row = one(rescuers(dispatcher, urgent), "Ines Falk")
+    row = one(responders(dispatcher, urgent), "Ines Falk")
     assert row["start"] == at(10, 21)
     assert row["gives_way"]
     assert give(dispatcher, urgent, world.ines, row["start"], because="Trapped").status_code == 200
-    board = dispatcher.get("/planning/board", day="2026-11-23").json()
+    board = dispatcher.get("/board", day="2026-11-23").json()
     shown = next(visit for visit in board["visits"] if visit["id"] == urgent.pk)
     assert shown["expected_start"] == row["start"]
 
@@ -222,5 +222,5 @@ def test_a_visit_gives_way_once_and_never_to_itself(world, dispatcher):
 
 def test_only_who_is_at_work_now_is_asked_about(world, dispatcher):
     urgent = world.visit(priority=1)
-    answer = dispatcher.get(f"/planning/visits/{urgent.pk}/give", technician_id=999_999)
+    answer = dispatcher.get(f"/board/visits/{urgent.pk}/give", technician_id=999_999)
     assert answer.status_code == 404

@@ -34,7 +34,7 @@ def test_a_request_becomes_an_order_with_everything_carried_over(world, as_role)
     assert (visit["description"], visit["contact_name"]) == ("Scrapes on closing", "Mara")
     assert visit["asset"] == "Automatic door Orrin OR-12345"
     assert intake.get("/intake/requests", state="new").json() == []
-    assert intake.post("/planning/backlog", {}).json()["total"] == 1
+    assert intake.post("/board/backlog", {}).json()["total"] == 1
 
 
 def test_a_request_is_ordered_once(world, as_role):
@@ -163,7 +163,7 @@ def test_what_was_emptied_when_it_is_booked_stays_empty(world, as_role):
     body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "details": {"po_number": "PO 7"}}
     made = api.post("/intake/requests", body).json()
     booked = api.post(
-        "/planning/book",
+        "/appointments/book",
         {**body, "details": {"invoice_text": "x"}, "request_id": made["id"], "version": made["version"]},
     )
     assert booked.status_code == 201, booked.json()

@@ -18,7 +18,7 @@ from apps.orders.models import WorkOrder
 @pytest.fixture
 def sent(world, dispatcher):
     visit = world.placed(11)
-    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
     return visit
 
 
@@ -66,7 +66,7 @@ def test_a_customer_without_a_phone_gets_an_e_mail(world, dispatcher):
     visit.order.save()
     world.customer.phone = ""
     world.customer.save()
-    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     assert (message.channel, message.address) == ("e-mail", "office@seagate.example")
 
@@ -103,7 +103,7 @@ def test_a_job_reaches_the_queue_only_when_the_message_is_committed(
         letter_of = world.placed(11)
         with TestCase.captureOnCommitCallbacks():
             dispatcher.client.post(
-                f"/api/messages/visits/{letter_of.pk}", {"to": "customer", "text": "x"},
+                f"/api/v1/messages/visits/{letter_of.pk}", {"to": "customer", "text": "x"},
                 content_type="application/json",
             )  # fmt: skip
         assert Message.objects.count() == 1
@@ -162,7 +162,7 @@ def test_a_message_whose_job_was_lost_is_swept_up_and_one_that_waits_its_turn_is
 def test_a_failed_message_is_sent_again_to_the_number_that_is_known_now(world, dispatcher, now):
     visit = world.placed(11)
     WorkOrder.objects.update(contact_phone="+351 296 000 000")
-    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     delivery.deliver(now=now, message_id=message.pk, gateway=SimulatedGateway())
     [row] = dispatcher.get("/messages", state="failed").json()
@@ -188,7 +188,7 @@ def test_the_reason_of_a_cancellation_is_ours_and_the_customer_reads_what_was_re
     draft = dispatcher.get(f"/messages/cancelling/{sent.pk}").json()
     assert "is cancelled" in draft["text"]
     dispatcher.post(
-        f"/planning/visits/{sent.pk}/step",
+        f"/board/visits/{sent.pk}/step",
         {"version": 2, "step": "cancel", "note": "customer is a nuisance", "tell": draft["text"]},
     )
     texts = dict(Message.objects.values_list("kind", "text"))
@@ -198,17 +198,17 @@ def test_the_reason_of_a_cancellation_is_ours_and_the_customer_reads_what_was_re
 
 def test_without_words_for_the_customer_a_cancellation_tells_the_technician_only(world, dispatcher, sent):
     Message.objects.all().delete()
-    dispatcher.post(f"/planning/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "made twice"})
+    dispatcher.post(f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "made twice"})
     assert [kind for kind, _state in states()] == ["technician"]
 
 
 def test_undo_within_the_moment_calls_the_messages_back(world, dispatcher, sent, now):
     Message.objects.all().delete()
     dispatcher.post(
-        f"/planning/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
+        f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
     )
     assert {row.not_before for row in Message.objects.all()} == {now + timedelta(seconds=20)}
-    assert dispatcher.post("/planning/undo").status_code == 200
+    assert dispatcher.post("/board/undo").status_code == 200
     assert states() == [("technician", "withdrawn"), ("customer", "withdrawn")]
     for row in Message.objects.all():
         assert delivery.deliver(now=now, message_id=row.pk, gateway=SimulatedGateway()) is None
@@ -218,11 +218,11 @@ def test_undo_within_the_moment_calls_the_messages_back(world, dispatcher, sent,
 def test_what_was_told_and_then_undone_is_listed_to_be_called_until_somebody_did(world, dispatcher, sent, now):
     Message.objects.all().delete()
     dispatcher.post(
-        f"/planning/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
+        f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
     )
     for row in Message.objects.all():
         delivery.deliver(now=now, message_id=row.pk, gateway=SimulatedGateway())
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     [call] = dispatcher.get("/messages/calls").json()
     assert (call["phone"], call["order"]) == ("+351 296 111 222", sent.order.number)
     assert call["why"] == "This was sent and has been undone since: “It is off.”"

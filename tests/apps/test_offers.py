@@ -8,13 +8,12 @@ import pytest
 from django.db import connection
 from django.test import Client
 
+from apps.appointments.planner import offers as planner
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Absence, TechnicianSkill, WeeklyShiftRow
-from apps.planning.models import Change
-from apps.planning.planner import offers as planner
 from foundation import audit, clock
-from foundation.models import AuditEntry
+from foundation.models import AuditEntry, UndoEntry
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
 
@@ -41,7 +40,7 @@ def alone(world):
 
 @pytest.mark.django_db
 def test_windows_are_offered_with_reasons_and_only_ahead(world, as_role):
-    found = as_role("intake").post("/planning/offers", call(world)).json()
+    found = as_role("intake").post("/appointments/offers", call(world)).json()
     assert found["looked_at"] == len(found["offers"]) > 20
     assert all(offer["start"] > at(10) and offer["reasons"] for offer in found["offers"])
     assert {row["name"] for offer in found["offers"] for row in offer["technicians"]} <= {"Ines Falk", "Ivor Larkin"}
@@ -54,7 +53,7 @@ def test_the_days_are_made_ready_as_soon_as_a_call_is_expected_and_not_before(wo
     monkeypatch.setattr(planner, "_world", None)
     planner.keep_ready()
     assert planner._world is None
-    assert as_role("intake").post("/planning/offers/expected", {}).status_code == 204
+    assert as_role("intake").post("/appointments/offers/expected", {}).status_code == 204
     planner.keep_ready()
     assert planner._world.finder is not None
 
@@ -62,14 +61,14 @@ def test_the_days_are_made_ready_as_soon_as_a_call_is_expected_and_not_before(wo
 @pytest.mark.django_db
 def test_a_wish_narrows_them(world, as_role):
     wish = {"part": "morning", "weekdays": [1], "not_before": "2026-11-24"}
-    found = as_role("intake").post("/planning/offers", call(world, wish=wish)).json()
+    found = as_role("intake").post("/appointments/offers", call(world, wish=wish)).json()
     assert {offer["start"] for offer in found["offers"]} >= {MORNING["start"]}
     assert found["looked_at"] == 4  # two Tuesdays, two windows each
 
 
 @pytest.mark.django_db
 def test_taking_a_window_makes_everything_at_once_and_tells_the_customer(world, as_role):
-    made = as_role("intake").post("/planning/book", call(world, window=MORNING)).json()
+    made = as_role("intake").post("/appointments/book", call(world, window=MORNING)).json()
     visit = Visit.objects.get(pk=made["visit_id"])
     assert (visit.state, visit.technician_id, visit.promise.start) == ("open", None, MORNING["start"])
     assert WorkOrder.objects.get(pk=made["order_id"]).promise_start == visit.promise_start
@@ -82,7 +81,7 @@ def test_taking_a_window_makes_everything_at_once_and_tells_the_customer(world, 
 
 @pytest.mark.django_db
 def test_with_the_technician_where_that_is_asked(world, as_role):
-    made = as_role("intake").post("/planning/book", call(world, window=MORNING, assign=True)).json()
+    made = as_role("intake").post("/appointments/book", call(world, window=MORNING, assign=True)).json()
     visit = Visit.objects.get(pk=made["visit_id"])
     assert visit.state == "placed"
     assert MORNING["start"] <= visit.start.timestamp() <= MORNING["end"]
@@ -94,8 +93,8 @@ def test_a_promise_without_a_technician_is_held_against_the_next_caller(world, a
     alone(world)
     intake = as_role("intake")
     long = {"duration_seconds": 4 * 3600, "window": {"start": at(12, day=TUESDAY), "end": at(12, 30, day=TUESDAY)}}
-    assert intake.post("/planning/book", call(world, **long)).status_code == 201
-    gone = intake.post("/planning/book", call(world, **long))
+    assert intake.post("/appointments/book", call(world, **long)).status_code == 201
+    gone = intake.post("/appointments/book", call(world, **long))
     assert (gone.status_code, gone.json()["code"]) == (409, "window_gone")
     assert WorkOrder.objects.count() == 1  # and nothing else was made either
 
@@ -112,7 +111,7 @@ def test_two_agents_cannot_sell_the_same_last_window(world, as_role):
         client.force_login(world.accounts[role], backend="apps.people.backends.AccountBackend")
         ready.wait()
         try:
-            answers.append(client.post("/api/planning/book", body, content_type="application/json").status_code)
+            answers.append(client.post("/api/v1/appointments/book", body, content_type="application/json").status_code)
         finally:
             connection.close()
 
@@ -129,10 +128,10 @@ def test_two_agents_cannot_sell_the_same_last_window(world, as_role):
 def test_nothing_typed_is_lost_when_the_planner_is_away(world, as_role, monkeypatch, settings):
     monkeypatch.undo()
     settings.PLANNER_URL = "http://127.0.0.1:9"  # nobody listens there
-    answer = as_role("intake").post("/planning/book", call(world, window=MORNING))
+    answer = as_role("intake").post("/appointments/book", call(world, window=MORNING))
     assert (answer.status_code, answer.json()["code"]) == (503, "no_planner")
     assert WorkOrder.objects.count() == 0
-    assert as_role("intake").post("/planning/book", call(world)).status_code == 201
+    assert as_role("intake").post("/appointments/book", call(world)).status_code == 201
 
 
 @pytest.mark.django_db
@@ -141,13 +140,13 @@ def test_small_work_makes_room_for_urgent_work_in_one_step(world, dispatcher):
     small = world.placed(10, 30, duration_seconds=5 * 3600, priority=5)
     urgent = call(world, priority=1, duration_seconds=3 * 3600)
     window = {"start": at(10, 5), "end": at(11)}
-    made = dispatcher.post("/planning/book", {**urgent, "window": window}).json()
+    made = dispatcher.post("/appointments/book", {**urgent, "window": window}).json()
     small.refresh_from_db()
     assert made["technician"] == "Ines Falk"
     assert small.state == "open" or small.start > to_datetime(at(12))
-    steps = set(Change.objects.filter(undone=False).values_list("step", flat=True))
+    steps = set(UndoEntry.objects.filter(undone=False).values_list("intention", flat=True))
     assert len(steps) == 1
-    undone = dispatcher.post("/planning/undo")
+    undone = dispatcher.post("/board/undo")
     assert undone.status_code == 200, undone.json()
     small.refresh_from_db()
     assert (small.state, small.start) == ("placed", to_datetime(at(10, 30)))
@@ -156,7 +155,7 @@ def test_small_work_makes_room_for_urgent_work_in_one_step(world, dispatcher):
 @pytest.mark.django_db
 def test_no_window_says_why(world, as_role):
     TechnicianSkill.objects.all().delete()
-    found = as_role("intake").post("/planning/offers", call(world)).json()
+    found = as_role("intake").post("/appointments/offers", call(world)).json()
     assert found["offers"] == []
     assert found["refusals"] == ["2 of 2 technicians lack Door drives 1"]
 
@@ -165,10 +164,10 @@ def test_no_window_says_why(world, as_role):
 def test_what_a_customer_needs_is_asked_before_there_is_an_order(world, as_role):
     world.customer.needs_po_number = True
     world.customer.save()
-    answer = as_role("intake").post("/planning/book", call(world))
+    answer = as_role("intake").post("/appointments/book", call(world))
     assert (answer.status_code, answer.json()["field"]) == (422, "po_number")
     details = {"po_number": "PO 77", "technician_note": "Ring twice", "invoice_text": "As agreed"}
-    made = as_role("intake").post("/planning/book", call(world, details=details)).json()
+    made = as_role("intake").post("/appointments/book", call(world, details=details)).json()
     order = as_role("intake").get(f"/orders/{made['order_id']}").json()
     assert (order["po_number"], order["technician_note"], order["invoice_text"]) == ("PO 77", "Ring twice", "As agreed")
 
@@ -176,10 +175,10 @@ def test_what_a_customer_needs_is_asked_before_there_is_an_order(world, as_role)
 @pytest.mark.django_db
 def test_a_company_without_anybody_says_so(world, as_role):
     WeeklyShiftRow.objects.all().delete()
-    found = as_role("intake").post("/planning/offers", call(world)).json()
+    found = as_role("intake").post("/appointments/offers", call(world)).json()
     assert (found["offers"], found["refusals"]) == ([], ["Nobody has a shift on these days"])
     world.visit(promise_start=to_datetime(MORNING["start"]), promise_end=to_datetime(MORNING["end"]))
-    found = as_role("intake").get("/planning/capacity", first="2026-11-23", days=2).json()
+    found = as_role("intake").get("/appointments/capacity", first="2026-11-23", days=2).json()
     assert {cell["shifts"] for row in (*found["areas"], found["total"]) for cell in row["days"]} == {0}
 
 
@@ -195,11 +194,11 @@ def test_a_write_that_commits_late_is_noticed(world):
 @pytest.mark.django_db
 def test_standby_keeps_the_conditions(world, as_role):
     standby = {"part": "morning", "notice_minutes": 90}
-    made = as_role("intake").post("/planning/book", call(world, window=MORNING, standby=standby)).json()
+    made = as_role("intake").post("/appointments/book", call(world, window=MORNING, standby=standby)).json()
     visit = Visit.objects.get(pk=made["visit_id"])
     assert (visit.standby["part"], visit.standby["notice_minutes"]) == ("morning", 90)
     assert Message.objects.filter(text__contains="standby list").count() == 1
-    off = as_role("intake").client.delete(f"/api/planning/visits/{visit.pk}/standby?version={visit.version}")
+    off = as_role("intake").client.delete(f"/api/v1/appointments/visits/{visit.pk}/standby?version={visit.version}")
     assert off.json()["standby"] is None
 
 
@@ -209,7 +208,7 @@ def test_the_days_are_made_ready_again_as_soon_as_something_has_changed(world, a
     planner._world, planner._asked_at = None, 0.0
     planner.keep_ready()
     assert planner._world is None  # nobody asks
-    as_role("intake").post("/planning/offers", call(world))
+    as_role("intake").post("/appointments/offers", call(world))
     first = planner._world
     planner.keep_ready()
     assert planner._world is first  # nothing has changed
@@ -226,14 +225,14 @@ def test_what_cannot_wait_says_until_when_and_who_could_be_there_first(world, as
     world.door_job.respond_minutes = 45
     world.door_job.save()
     world.placed(10, technician=world.ines, state="on_site", arrived_at=to_datetime(at(10)))
-    found = as_role("intake").post("/planning/offers", call(world, priority=1)).json()
+    found = as_role("intake").post("/appointments/offers", call(world, priority=1)).json()
     assert (found["urgent"]["respond_by"], found["urgent"]["minutes"]) == (at(10, 45), 45)
     assert found["urgent"]["first"][0]["name"] == "Ivor Larkin"
     assert not any(offer["recommended"] for offer in found["offers"] if offer["start"] > at(10, 45))
     # Whoever is named first can really be given it, and starts then.
-    made = as_role("dispatcher").post("/planning/book", call(world, priority=1)).json()
+    made = as_role("dispatcher").post("/appointments/book", call(world, priority=1)).json()
     named = found["urgent"]["first"][0]
-    rows = as_role("dispatcher").get(f"/planning/visits/{made['visit_id']}/rescuers").json()
+    rows = as_role("dispatcher").get(f"/appointments/visits/{made['visit_id']}/responders").json()
     assert (rows[0]["name"], rows[0]["start"]) == (named["name"], named["start"])
 
 
@@ -242,7 +241,7 @@ def test_other_work_is_not_urgent_and_off_means_no_points(world, as_role):
     admin = as_role("administrator")
     version = admin.get("/company/settings").json()["version"]
     admin.post("/company/settings", {"version": version, "changes": {"offers_on": False}})
-    found = as_role("intake").post("/planning/offers", call(world)).json()
+    found = as_role("intake").post("/appointments/offers", call(world)).json()
     assert (found["urgent"], found["recommend"]) == (None, False)
     assert not any(offer["recommended"] for offer in found["offers"])
 
@@ -251,17 +250,17 @@ def test_other_work_is_not_urgent_and_off_means_no_points(world, as_role):
 def test_a_window_that_cannot_be_kept_is_refused_with_the_true_reason(world, as_role):
     sunday = MONDAY + timedelta(days=6)
     window = {"start": at(8, day=sunday), "end": at(10, day=sunday)}
-    refused = as_role("intake").post("/planning/book", call(world, window=window))
+    refused = as_role("intake").post("/appointments/book", call(world, window=window))
     assert refused.status_code == 409
     assert "Nobody has a shift on Sun 29 Nov" in refused.json()["title"]
-    long = as_role("intake").post("/planning/book", call(world, window=MORNING, duration_seconds=20 * 3600))
+    long = as_role("intake").post("/appointments/book", call(world, window=MORNING, duration_seconds=20 * 3600))
     assert "the longest shift has 8 h 30" in long.json()["title"]
 
 
 @pytest.mark.django_db
 def test_an_empty_company_gets_a_sentence(world, as_role):
     WeeklyShiftRow.objects.all().delete()
-    found = as_role("intake").post("/planning/offers", call(world))
+    found = as_role("intake").post("/appointments/offers", call(world))
     assert found.status_code == 200
     assert (found.json()["offers"], found.json()["refusals"]) == ([], ["Nobody has a shift on these days"])
 
@@ -291,15 +290,15 @@ def test_the_deadlines_of_a_request_that_came_before_count_from_when_it_came(wor
     with clock.frozen(to_datetime(at(4))):
         request = intake.post("/intake/requests", call(world)).json()
     asked = {"wish": {"part": "", "weekdays": []}}
-    fresh = intake.post("/planning/offers", call(world, **asked)).json()["offers"]
-    known = intake.post("/planning/offers", call(world, **asked, request_id=request["id"])).json()["offers"]
+    fresh = intake.post("/appointments/offers", call(world, **asked)).json()["offers"]
+    known = intake.post("/appointments/offers", call(world, **asked, request_id=request["id"])).json()["offers"]
     due = at(8, day=TUESDAY)
     assert any(row["start"] >= due for row in fresh)
     assert known
     assert all(row["start"] < due for row in known)
     window = {"start": known[-1]["start"], "end": known[-1]["end"]}
     body = call(world, window=window, request_id=request["id"], version=request["version"])
-    answer = intake.post("/planning/book", body)
+    answer = intake.post("/appointments/book", body)
     assert answer.status_code == 201, answer.json()
     visit = Visit.objects.get(pk=answer.json()["visit_id"])
     assert int(visit.due.timestamp()) == due

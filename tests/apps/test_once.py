@@ -17,7 +17,7 @@ KEY = "f2c1c0de-0000-4000-8000-000000000001"
 def taken(api, world, key=KEY, **more):
     body = {"site_id": world.site.pk, "what_is_wrong": "Scrapes", **more}
     headers = {"Idempotency-Key": key} if key else {}
-    return api.client.post("/api/intake/requests", body, content_type="application/json", headers=headers)
+    return api.client.post("/api/v1/intake/requests", body, content_type="application/json", headers=headers)
 
 
 def test_it_is_answered_as_the_first_time_and_made_once(world, as_role):
@@ -70,7 +70,7 @@ def test_a_file_is_brought_once_too(world, as_role):
     api, files = as_role("dispatcher"), []
     for _ in range(2):
         file = SimpleUploadedFile("work.csv", b"customer,site,address,description\n", "text/csv")
-        answer = api.client.post("/api/orders/open-work", {"file": file}, headers={"Idempotency-Key": KEY})
+        answer = api.client.post("/api/v1/orders/open-work", {"file": file}, headers={"Idempotency-Key": KEY})
         files.append((answer.status_code, answer.json()))
     assert files[0] == files[1]
     assert OpenWorkFile.objects.count() == (1 if files[0][0] < 300 else 0)

@@ -9,7 +9,7 @@ import pytest
 from apps.customers.models import Site
 from apps.orders.models import LearnedLength, Visit, VisitLink
 from apps.people.models import Certificate, TechnicianSkill
-from apps.planning.playbooks import playbook_row
+from apps.scheduling.playbooks import playbook_row
 from core.calendars import local_day
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, TZ, at
@@ -47,7 +47,7 @@ def company(world, request):
 
 def on_the_board(api, visit_id, day):
     """Where a visit stands on the board: start and end of its work, and what is broken of it."""
-    board = api.get("/planning/board", day=day.isoformat()).json()
+    board = api.get("/board", day=day.isoformat()).json()
     for lane in board["lanes"]:
         for stretch in lane["days"][0]["timetable"]["stretches"]:
             if stretch["visit_id"] == visit_id and stretch["kind"] == "work":
@@ -59,20 +59,20 @@ def on_the_board(api, visit_id, day):
 @pytest.mark.parametrize("company", WORLDS, indirect=True)
 def test_an_opening_is_what_a_drag_says_and_what_the_board_shows(company, dispatcher):
     visit = company.visit(duration_seconds=2700)
-    found = dispatcher.get(f"/planning/visits/{visit.pk}/openings", day=MONDAY.isoformat(), days=2).json()
+    found = dispatcher.get(f"/scheduling/visits/{visit.pk}/openings", day=MONDAY.isoformat(), days=2).json()
     for row in found["excluded"]:
         body = {"visit_id": visit.pk, "technician_id": row["technician_id"], "start": at(15)}
-        judged = dispatcher.post("/planning/judge", body).json()
+        judged = dispatcher.post("/scheduling/judge", body).json()
         if judged["allowed"] and not any(said["weight"] == "asks" for said in judged["reasons"]):
             assert any("no room" in reason.lower() or "free" in reason.lower() for reason in row["reasons"]), row
     for opening in found["openings"][:2]:
         seat = opening["seats"][0]
         body = {"visit_id": visit.pk, "technician_id": seat["technician_id"], "start": opening["start"]}
-        judged = dispatcher.post("/planning/judge", body).json()
+        judged = dispatcher.post("/scheduling/judge", body).json()
         assert judged["allowed"], judged
         assert not [row for row in judged["reasons"] if row["weight"] in ("asks", "warns")]
         visit.refresh_from_db()
-        answer = dispatcher.post(f"/planning/visits/{visit.pk}/place", {**body, "version": visit.version})
+        answer = dispatcher.post(f"/board/visits/{visit.pk}/place", {**body, "version": visit.version})
         assert answer.status_code == 200
         day = local_day(opening["start"], TZ)
         shown = on_the_board(dispatcher, visit.pk, day)
@@ -86,12 +86,12 @@ def test_a_window_that_is_offered_can_be_booked_and_is_kept(company, dispatcher)
         "contact_phone": "+351 296 111 222",
     }  # fmt: skip
     for number in range(2):
-        offers = dispatcher.post("/planning/offers", asked).json()["offers"]
+        offers = dispatcher.post("/appointments/offers", asked).json()["offers"]
         if not offers:
             return
         best = offers[-number]
         window = {"start": best["start"], "end": best["end"]}
-        answer = dispatcher.post("/planning/book", {**asked, "window": window, "assign": True, "details": None})
+        answer = dispatcher.post("/appointments/book", {**asked, "window": window, "assign": True, "details": None})
         assert answer.status_code == 201, answer.json()
         visit = Visit.objects.get(pk=answer.json()["visit_id"])
         start = int(visit.start.timestamp())
@@ -106,14 +106,14 @@ def test_a_plan_comes_out_as_the_board_shows_it(company, dispatcher):
     run = a_run(dispatcher, kind="fill")
     assert accept(dispatcher, run).status_code == 200
     told = len(run["proposal"]["broken_after"])
-    assert told == len(dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"])
+    assert told == len(dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"])
     for visit in visits:
         visit.refresh_from_db()
         if visit.start is None:
             continue
         start = int(visit.start.timestamp())
         body = {"visit_id": visit.pk, "technician_id": visit.technician_id, "start": start}
-        judged = dispatcher.post("/planning/judge", body).json()
+        judged = dispatcher.post("/scheduling/judge", body).json()
         assert judged["allowed"], judged
         assert on_the_board(dispatcher, visit.pk, MONDAY)[1] == start
 
@@ -124,14 +124,14 @@ def test_who_lacks_the_paper_or_is_not_the_one_required_is_said_everywhere(world
     Certificate.objects.create(technician=world.ines, name=PAPER, valid_until=date(2027, 1, 1))
     world.site.required.add(world.ines)
     visit = world.visit()
-    found = dispatcher.get(f"/planning/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
+    found = dispatcher.get(f"/scheduling/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
     assert {row["seats"][0]["technician_id"] for row in found["openings"]} == {world.ines.pk}
     body = {"visit_id": visit.pk, "technician_id": world.ivor.pk, "start": at(13)}
-    said = {row["limit"]: row["weight"] for row in dispatcher.post("/planning/judge", body).json()["reasons"]}
+    said = {row["limit"]: row["weight"] for row in dispatcher.post("/scheduling/judge", body).json()["reasons"]}
     assert said["certificate"] == "refuses"
     assert said["required"] == "asks"
     Visit.objects.filter(pk=visit.pk).update(technician=world.ivor, start=to_datetime(at(13)), state="placed")
-    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert {row["limit"] for row in findings} >= {"certificate", "required"}
 
 
@@ -146,7 +146,7 @@ def test_a_skill_that_is_lost_meanwhile_is_seen_on_the_board(world, dispatcher):
 
 def judged(api, visit, technician, start):
     body = {"visit_id": visit.pk, "technician_id": technician.pk, "start": start}
-    reasons = api.post("/planning/judge", body).json()["reasons"]
+    reasons = api.post("/scheduling/judge", body).json()["reasons"]
     return {row["limit"]: (row["weight"], row["sentence"]) for row in reasons if row["limit"]}
 
 
@@ -157,11 +157,11 @@ def test_a_follower_before_its_predecessor_is_asked_about_and_then_counted(world
     assert weight == "asks"
     assert "too early" in sentence
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
-    answer = dispatcher.post(f"/planning/visits/{second.pk}/place", body)
+    answer = dispatcher.post(f"/board/visits/{second.pk}/place", body)
     assert (answer.status_code, answer.json()["code"]) == (422, "reason_needed")
-    answer = dispatcher.post(f"/planning/visits/{second.pk}/place", {**body, "because": "They wait for it"})
+    answer = dispatcher.post(f"/board/visits/{second.pk}/place", {**body, "because": "They wait for it"})
     assert answer.status_code == 200
-    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert [(row["limit"], row["sentence"]) for row in findings] == [("link", sentence)]
 
 
@@ -178,7 +178,7 @@ def test_the_first_time_that_fits_waits_for_what_it_follows(world, dispatcher):
     first, second = world.placed(11, technician=world.ivor), world.visit()
     VisitLink.objects.create(first=first, second=second, kind="after", least=3600)
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    placed = dispatcher.post(f"/planning/visits/{second.pk}/place-first", body).json()
+    placed = dispatcher.post(f"/board/visits/{second.pk}/place-first", body).json()
     assert placed["visit"]["start"] == at(13)
 
 
@@ -190,12 +190,12 @@ def test_a_crew_that_is_too_small_is_said_while_it_is_dragged(world, dispatcher)
 def test_a_drag_and_the_board_ask_what_the_playbook_asks(world, dispatcher):
     visit = world.placed(13, due=to_datetime(at(12)))
     assert judged(dispatcher, visit, world.ines, at(13))["due"][0] == "note"  # this playbook weighs it
-    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []
+    assert dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"] == []
     row = playbook_row(None)
     row.limits = {**row.limits, "due": {"on": True, "number": None}, "skill": {"on": False, "number": None}}
     row.save()
     assert judged(dispatcher, visit, world.ines, at(13))["due"][0] == "asks"
-    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert [found["limit"] for found in findings] == ["due"]
     untaught = world.visit(needs={"Rescue": 3})
     assert judged(dispatcher, untaught, world.ines, at(15))["skill"][0] == "note"
@@ -214,7 +214,7 @@ def test_too_long_a_drive_is_one_for_a_run_a_drag_and_the_board(world, dispatche
     visit.order.save()
     assert judged(dispatcher, visit, world.ines, at(13))["long_drive"][0] == "warns"
     Visit.objects.filter(pk=visit.pk).update(technician=world.ines, start=to_datetime(at(13)), state="placed")
-    findings = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"]
+    findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert [found["limit"] for found in findings] == ["long_drive"]
 
 
@@ -224,7 +224,7 @@ def test_a_run_of_one_technician_keeps_what_is_tied_to_others(world, dispatcher)
     world.placed(15, 30)
     run = a_run(dispatcher, kind="improve", technician_id=world.ines.pk)
     accept(dispatcher, run)
-    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []
+    assert dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"] == []
 
 
 def test_what_is_free_is_one_answer_for_the_board_the_weeks_and_the_capacity(world, dispatcher):
@@ -232,17 +232,17 @@ def test_what_is_free_is_one_answer_for_the_board_the_weeks_and_the_capacity(wor
     world.placed(13, technician=world.ines)
     world.placed(14, technician=world.ivor, duration_seconds=1800)
     for day in (MONDAY, MONDAY + timedelta(days=1)):
-        board = dispatcher.get("/planning/board", day=day.isoformat()).json()
+        board = dispatcher.get("/board", day=day.isoformat()).json()
         lanes = {row["technician_id"]: row["days"][0]["workload"] for row in board["lanes"]}
-        weeks = dispatcher.get("/planning/load", day=day.isoformat()).json()
+        weeks = dispatcher.get("/board/load", day=day.isoformat()).json()
         assert {row["technician_id"]: row["days"][0]["left"] for row in weeks} == {
             key: row["left"] for key, row in lanes.items()
         }
-        capacity = dispatcher.get("/planning/capacity", first=day.isoformat(), days=1).json()
+        capacity = dispatcher.get("/appointments/capacity", first=day.isoformat(), days=1).json()
         assert capacity["total"]["days"][0]["free"] == sum(row["left"] for row in lanes.values())
     visit = Visit.objects.order_by("id")[0]
-    following = dispatcher.get(f"/planning/visits/{visit.pk}/next").json()
-    today = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
+    following = dispatcher.get(f"/board/visits/{visit.pk}/next").json()
+    today = dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"]
     gaps = next(row for row in today if row["technician_id"] == world.ines.pk)["days"][0]["workload"]["gaps"]
     assert {"start": following["start"], "end": following["end"]} == gaps[-1]
 
@@ -251,8 +251,8 @@ def test_a_standing_crew_on_a_visit_for_one_is_said_as_it_comes_out(world, dispa
     """Placing makes the visit's crew larger, so nothing is wrong with it: neither before nor after."""
     visit = world.visit()
     body = {"technician_id": world.ines.pk, "start": at(13), "mates": [world.ivor.pk]}
-    reasons = dispatcher.post("/planning/judge", {**body, "visit_id": visit.pk}).json()["reasons"]
+    reasons = dispatcher.post("/scheduling/judge", {**body, "visit_id": visit.pk}).json()["reasons"]
     assert "crew" not in [row["limit"] for row in reasons]
-    placed = dispatcher.post(f"/planning/visits/{visit.pk}/place", {**body, "version": 1})
+    placed = dispatcher.post(f"/board/visits/{visit.pk}/place", {**body, "version": 1})
     assert placed.status_code == 200
-    assert dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["findings"] == []
+    assert dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"] == []

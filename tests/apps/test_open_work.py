@@ -15,7 +15,7 @@ EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
 def preview(api, *lines, header=HEADER, encoding="utf-8"):
     text = "\n".join([header, *lines]) + "\n"
     file = SimpleUploadedFile("work.csv", text.encode(encoding), content_type="text/csv")
-    return api.client.post("/api/orders/open-work", {"file": file})
+    return api.client.post("/api/v1/orders/open-work", {"file": file})
 
 
 def test_a_preview_says_row_by_row_what_will_happen_and_makes_nothing(world, dispatcher):
@@ -50,7 +50,7 @@ def test_all_accepted_rows_are_made_at_once(world, dispatcher):
     assert (known.priority, known.duration_seconds, known.needs) == (2, 2700, {"Door drives": 1})
     assert known.promise_end is not None
     assert new.needs == {"Door drives": 2}
-    assert dispatcher.post("/planning/backlog", {}).json()["total"] == 3
+    assert dispatcher.post("/board/backlog", {}).json()["total"] == 3
 
 
 def test_what_is_brought_in_takes_the_parts_of_its_job_type(world, dispatcher):
@@ -120,5 +120,5 @@ def test_a_file_without_an_acceptable_row_makes_nothing(world, dispatcher):
 
 def test_the_example_file_of_the_docs_can_be_read(world, dispatcher):
     file = SimpleUploadedFile("open-work.csv", EXAMPLE.read_bytes())
-    body = dispatcher.client.post("/api/orders/open-work", {"file": file}).json()
+    body = dispatcher.client.post("/api/v1/orders/open-work", {"file": file}).json()
     assert body["accepted"] + body["refused"] >= 8

@@ -8,8 +8,8 @@ from apps.catalogue.models import JobType
 from apps.intake.models import Request
 from apps.orders import order_details, printing
 from apps.orders.models import Visit, VisitLink, WorkOrder
-from apps.planning.planner.runs import compute
-from core.planning.links import GREATEST_NIGHT
+from apps.scheduling.planner.runs import compute
+from core.scheduling.model.links import GREATEST_NIGHT
 from foundation.moments import to_datetime
 from tests.apps.conftest import at
 from tests.apps.test_planning import edit
@@ -197,11 +197,11 @@ def test_a_chain_is_planned_in_one_step_with_its_crew(world, as_role, dispatcher
     order = an_order(world, dispatcher)
     ids = [visit["id"] for visit in order["visits"]]
     body = {"kind": "chain", "day": "2026-11-24", "days": 3, "visit_ids": ids, "seconds": 0.5}
-    run = dispatcher.post("/planning/runs", body).json()
+    run = dispatcher.post("/scheduling/runs", body).json()
     compute(run["id"])
-    done = dispatcher.get(f"/planning/runs/{run['id']}").json()
+    done = dispatcher.get(f"/scheduling/runs/{run['id']}").json()
     assert {change["visit_id"] for change in done["proposal"]["changes"]} == set(ids)
-    assert dispatcher.post(f"/planning/runs/{run['id']}/accept", {"visit_ids": ids}).status_code == 200
+    assert dispatcher.post(f"/scheduling/runs/{run['id']}/accept", {"visit_ids": ids}).status_code == 200
     one, two, three = Visit.objects.order_by("part")
     assert one.start < two.start < three.start
     assert {three.technician_id, *three.mates} == {world.ines.pk, world.ivor.pk}
@@ -315,7 +315,7 @@ def test_views_are_ones_own_or_shared(world, as_role, dispatcher):
     shared = dispatcher.post("/orders/views", {"name": "Big", "shared": True, "query": {}}).json()
     other = as_role("other")
     assert [(view["name"], view["own"]) for view in other.get("/orders/views").json()] == [("Big", False)]
-    assert other.client.delete(f"/api/orders/views/{shared['id']}").status_code == 404
+    assert other.client.delete(f"/api/v1/orders/views/{shared['id']}").status_code == 404
 
 
 def test_own_fields_of_the_job_type_are_needed_to_make_an_order(world, as_role, dispatcher):
@@ -334,10 +334,10 @@ def test_what_is_needed_to_close_is_asked_for_at_the_review(world, as_role):
     visit = world.placed(8, state="done", arrived_at=to_datetime(at(8)), finished_at=to_datetime(at(9)))
     admin = as_role("administrator")
     body = {"version": visit.version, "step": "review", "note": ""}
-    refused = admin.post(f"/planning/visits/{visit.pk}/step", body)
+    refused = admin.post(f"/board/visits/{visit.pk}/step", body)
     assert refused.json()["title"] == f"Meter reading is needed before {visit.order.number} is closed."
     WorkOrder.objects.filter(pk=visit.order_id).update(extra={"meter": 7})
-    assert admin.post(f"/planning/visits/{visit.pk}/step", body).status_code == 200
+    assert admin.post(f"/board/visits/{visit.pk}/step", body).status_code == 200
 
 
 def test_the_companys_defaults_fill_what_nobody_said(world, as_role, dispatcher):

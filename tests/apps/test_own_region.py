@@ -8,7 +8,8 @@ from django.core.management import CommandError, call_command
 
 from apps.company.models import Area
 from apps.customers.models import Site
-from apps.roads.openstreetmap import read_roads
+from apps.roads import region
+from apps.roads.openstreetmap import read_houses, read_roads
 from core.basics import Place
 from core.roads import BadRegion, Period, compute_matrix
 
@@ -22,11 +23,13 @@ WAYS = [
 ]
 
 
-def extract(path, ways=WAYS):
+def extract(path, ways=WAYS, houses=()):
     """A tiny extract, as XML or as PBF by the file's name."""
     with osmium.SimpleWriter(str(path), overwrite=True) as writer:
         for number, (lon, lat) in NODES.items():
             writer.add_node(osmium.osm.mutable.Node(id=number, location=(lon, lat)))
+        for number, (place, tags) in enumerate(houses, start=100):
+            writer.add_node(osmium.osm.mutable.Node(id=number, location=place, tags=tags))
         for number, (nodes, tags) in enumerate(ways, start=10):
             writer.add_way(osmium.osm.mutable.Way(id=number, nodes=list(nodes), tags=tags))
     return path
@@ -52,6 +55,32 @@ def test_speed_limits_and_one_way_count(tmp_path):
     # 1,112 m of lane at 30 km/h, 1,112 m of hill at 30 miles an hour, at night.
     assert matrix.seconds[Period.NIGHT, 0, 1] == pytest.approx(1112 / (30 / 3.6) + 1112 / (48.28 / 3.6), abs=3)
     assert matrix.estimated[1, 0]  # nothing leads down again
+
+
+def house(number, street="Rope Lane"):
+    return {"addr:street": street, "addr:housenumber": number}
+
+
+def test_house_numbers_are_read_from_points_and_buildings(tmp_path):
+    ways = [*WAYS, ((1, 2, 4, 1), house("20"))]
+    houses = [((0.001, 0.0001), house("4a")), ((0.002, 0.0001), house("4b")), ((0.003, 0.0001), house("Gatehouse"))]
+    found = read_houses(extract(tmp_path / "houses.osm", ways, houses))
+    [lane] = found["features"]
+    assert lane["properties"] == {"street": "Rope Lane", "district": "", "numbers": [4, 20]}
+    assert lane["geometry"]["coordinates"] == [[0.001, 0.0001], [0.006667, 0.003333]]
+
+
+def test_a_region_that_is_brought_in_finds_its_houses(tmp_path, settings):
+    settings.OWN_REGION_FOLDER = settings.REGION_FOLDER = tmp_path / "region"
+    call_command("import_roads", extract(tmp_path / "one.osm", houses=[((0.001, 0.0001), house("4"))]), verbosity=0)
+    region.read.cache_clear()
+    region.address_book.cache_clear()
+    try:
+        [match] = region.address_book().search("Rope Lane 4")
+        assert (match.place, match.missing) == (Place(0.001, 0.0001), 0)
+    finally:
+        region.read.cache_clear()
+        region.address_book.cache_clear()
 
 
 @pytest.mark.parametrize("content", [b"", b"<osm version='0.6'></osm>", b"not a map at all"])

@@ -12,23 +12,23 @@ def visitor(world):
 
 
 def sign_in(client, email="dispatcher@test.example", password=PASSWORD):
-    token = client.get("/api/session").json()["csrf_token"]
+    token = client.get("/api/v1/session").json()["csrf_token"]
     body = {"email": email, "password": password}
-    return client.post("/api/session", body, content_type="application/json", headers={"X-CSRFToken": token})
+    return client.post("/api/v1/session", body, content_type="application/json", headers={"X-CSRFToken": token})
 
 
 def test_who_signs_in_learns_what_they_may_do(visitor):
     session = sign_in(visitor, email=" Dispatcher@test.example").json()
     assert session["account"]["role"] == "dispatcher"
     assert "plan" in session["may"]
-    assert visitor.get("/api/session").json()["account"]["name"] == "The dispatcher"
+    assert visitor.get("/api/v1/session").json()["account"]["name"] == "The dispatcher"
 
 
 def test_signed_out_nothing_is_shown(visitor):
     sign_in(visitor)
-    token = visitor.get("/api/session").json()["csrf_token"]
-    assert visitor.delete("/api/session", headers={"X-CSRFToken": token}).json()["account"] is None
-    answer = visitor.get("/api/planning/board")
+    token = visitor.get("/api/v1/session").json()["csrf_token"]
+    assert visitor.delete("/api/v1/session", headers={"X-CSRFToken": token}).json()["account"] is None
+    answer = visitor.get("/api/v1/board")
     assert (answer.status_code, answer.json()["code"]) == (401, "signed_out")
 
 
@@ -48,16 +48,16 @@ def test_after_five_failures_even_the_right_password_waits(visitor):
 
 def test_a_change_without_the_token_is_refused(visitor):
     sign_in(visitor)
-    answer = visitor.post("/api/planning/undo", {}, content_type="application/json")
+    answer = visitor.post("/api/v1/board/undo", {}, content_type="application/json")
     assert answer.status_code == 403
 
 
 def test_signing_in_without_the_token_is_refused(visitor):
     body = {"email": "dispatcher@test.example", "password": PASSWORD}
-    assert visitor.post("/api/session", body, content_type="application/json").status_code == 403
+    assert visitor.post("/api/v1/session", body, content_type="application/json").status_code == 403
 
 
 def test_the_demo_people_are_offered_only_in_a_demo(visitor, settings):
-    assert visitor.get("/api/session/demo").status_code == 200
+    assert visitor.get("/api/v1/session/demo").status_code == 200
     settings.DEMO = False
-    assert visitor.get("/api/session/demo").status_code == 404
+    assert visitor.get("/api/v1/session/demo").status_code == 404

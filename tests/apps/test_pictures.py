@@ -28,7 +28,7 @@ def job(world):
 
 
 def keep(api, name="plate.png"):
-    answer = api.client.post("/api/files/desk", {"file": SimpleUploadedFile(name, PICTURE, "image/png")})
+    answer = api.client.post("/api/v1/files/desk", {"file": SimpleUploadedFile(name, PICTURE, "image/png")})
     assert answer.status_code == 201, answer.content
     return answer.json()["id"]
 
@@ -42,28 +42,28 @@ def call(world, job, picture):
 
 def test_without_the_picture_it_is_said_and_with_it_the_order_is_made(world, job, as_role):
     api = as_role("intake")
-    missing = api.post("/planning/book", call(world, job, None))
+    missing = api.post("/appointments/book", call(world, job, None))
     assert (missing.status_code, missing.json()["field"]) == (422, "extra.plate")
     picture = keep(api)
-    made = api.post("/planning/book", call(world, job, picture))
+    made = api.post("/appointments/book", call(world, job, picture))
     assert made.status_code == 201, made.json()
     assert StoredFile.objects.get(pk=picture).record != files.DESK
     listed = as_role("dispatcher").get(f"/files/order/{made.json()['order_id']}").json()
     assert [row["name"] for row in listed] == ["plate.png"]
-    assert as_role("dispatcher").client.get(f"/api/files/{picture}").status_code == 200
+    assert as_role("dispatcher").client.get(f"/api/v1/files/{picture}").status_code == 200
 
 
 def test_a_picture_at_the_desk_is_seen_by_nobody_else(world, as_role):
     picture = keep(as_role("intake"))
-    assert as_role("intake").client.get(f"/api/files/{picture}").status_code == 200
-    assert as_role("dispatcher").client.get(f"/api/files/{picture}").status_code == 404
-    assert as_role("dispatcher").client.get("/api/files/desk/1").status_code == 404
+    assert as_role("intake").client.get(f"/api/v1/files/{picture}").status_code == 200
+    assert as_role("dispatcher").client.get(f"/api/v1/files/{picture}").status_code == 404
+    assert as_role("dispatcher").client.get("/api/v1/files/desk/1").status_code == 404
 
 
 def test_nobody_points_at_the_picture_of_somebody_else_or_at_none(world, job, as_role):
     theirs = keep(as_role("dispatcher"))
     for number in (theirs, 999_999):
-        refused = as_role("intake").post("/planning/book", call(world, job, number))
+        refused = as_role("intake").post("/appointments/book", call(world, job, number))
         assert (refused.status_code, refused.json()["field"]) == (422, "extra.plate")
         assert "the picture is not there any more" in refused.json()["title"]
     assert not WorkOrder.objects.exists()
@@ -77,15 +77,15 @@ def test_kept_as_a_request_it_is_there_for_whoever_makes_the_order(world, job, a
     request = Request.objects.get()
     assert StoredFile.objects.get(pk=picture).record == "request"
     again = call(world, job, picture) | {"request_id": request.pk, "version": request.version}
-    made = as_role("dispatcher").post("/planning/book", again)
+    made = as_role("dispatcher").post("/appointments/book", again)
     assert made.status_code == 201, made.json()
     assert WorkOrder.objects.get().extra == {"plate": picture}
-    assert as_role("dispatcher").client.get(f"/api/files/{picture}").status_code == 200
+    assert as_role("dispatcher").client.get(f"/api/v1/files/{picture}").status_code == 200
 
 
 def test_a_changed_order_takes_the_new_picture_up_and_keeps_the_old_one(world, job, as_role):
     api = as_role("dispatcher")
-    made = api.post("/planning/book", call(world, job, keep(api))).json()
+    made = api.post("/appointments/book", call(world, job, keep(api))).json()
     order = api.get(f"/orders/{made['order_id']}").json()
     second = keep(api, "second.png")
     names = ("title", "description", "contact_name", "contact_phone", "source", "billing", "priority", "tags")

@@ -14,7 +14,7 @@ from tests.apps.conftest import MONDAY, at
 
 def place(api, visit, technician, start, version=None, **more):
     body = {"version": version or visit.version, "technician_id": technician.pk, "start": start, **more}
-    return api.post(f"/planning/visits/{visit.pk}/place", body)
+    return api.post(f"/board/visits/{visit.pk}/place", body)
 
 
 def seen_on(lane):
@@ -26,16 +26,16 @@ def test_a_visit_from_the_backlog_stands_on_the_board_once_placed(world, dispatc
     answer = place(dispatcher, visit, world.ines, at(11))
     assert answer.status_code == 200
     assert answer.json()["visit"]["state"] == "placed"
-    board = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()
+    board = dispatcher.get("/board", day=MONDAY.isoformat()).json()
     [shown] = board["visits"]
     assert (shown["id"], shown["technician_id"], shown["expected_start"]) == (visit.pk, world.ines.pk, at(11))
-    assert dispatcher.post("/planning/backlog", {}).json()["total"] == 0
+    assert dispatcher.post("/board/backlog", {}).json()["total"] == 0
 
 
 def test_the_drag_is_told_what_the_save_then_says(world, dispatcher):
     visit = world.visit(promise_start=to_datetime(at(13)), promise_end=to_datetime(at(14)))
     asked = dispatcher.post(
-        "/planning/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(15)}
+        "/scheduling/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(15)}
     ).json()
     saved = place(dispatcher, visit, world.ines, at(15), because="they agreed").json()["verdict"]
     assert saved == asked
@@ -57,7 +57,7 @@ def test_a_limit_that_a_person_may_override_asks_why_and_keeps_the_answer(world,
 
 def test_judging_changes_nothing(world, dispatcher):
     visit = world.visit()
-    dispatcher.post("/planning/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(11)})
+    dispatcher.post("/scheduling/judge", {"visit_id": visit.pk, "technician_id": world.ines.pk, "start": at(11)})
     visit.refresh_from_db()
     assert (visit.state, visit.version, visit.technician_id) == ("open", 1, None)
 
@@ -86,7 +86,7 @@ def test_a_visit_without_duration_is_not_placed(world, dispatcher):
 
 def test_what_fits_no_technician_whatever_the_hour_is_known_beforehand(world, dispatcher):
     visit = world.visit(needs={"Rescue": 2})
-    rows = dispatcher.get(f"/planning/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
+    rows = dispatcher.get(f"/scheduling/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
     assert {row["technician_id"]: row["reasons"] for row in rows}[world.ivor.pk] == [
         "Rescue 2 needed, Ivor Larkin has none"
     ]
@@ -109,18 +109,18 @@ def test_undo_walks_back_step_by_step(world, dispatcher):
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(11))
     place(dispatcher, visit, world.ivor, at(13), version=2)
-    undone = dispatcher.post("/planning/undo").json()
+    undone = dispatcher.post("/board/undo").json()
     assert undone["sentence"] == f"{visit.order.number} moved to Ivor Larkin, 13:00"
     assert (undone["visit"]["technician_id"], undone["visit"]["start"]) == (world.ines.pk, at(11))
-    assert dispatcher.post("/planning/undo").json()["visit"]["state"] == "open"
-    assert dispatcher.post("/planning/undo").json()["code"] == "nothing_to_undo"
+    assert dispatcher.post("/board/undo").json()["visit"]["state"] == "open"
+    assert dispatcher.post("/board/undo").json()["code"] == "nothing_to_undo"
 
 
 def test_undo_gives_an_edit_back(world, dispatcher):
     visit = world.visit(priority=3, notes="ring twice")
     edited = edit(dispatcher, visit, priority=1, notes="")
     assert edited.status_code == 200, edited.content
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     visit.refresh_from_db()
     assert (visit.priority, visit.notes) == (3, "ring twice")
 
@@ -130,7 +130,7 @@ def test_undo_says_when_the_visit_has_gone_on(world, as_role):
     visit = world.visit()
     place(first, visit, world.ines, at(11))
     place(second, visit, world.ivor, at(12), version=2)
-    answer = first.post("/planning/undo")
+    answer = first.post("/board/undo")
     assert answer.status_code == 409
     assert "Other Dispatcher moved it to Ivor Larkin, 12:00" in answer.json()["title"]
     visit.refresh_from_db()
@@ -139,33 +139,33 @@ def test_undo_says_when_the_visit_has_gone_on(world, as_role):
 
 def test_one_dispatcher_does_not_undo_another_s_work(world, as_role):
     place(as_role("dispatcher"), world.visit(), world.ines, at(11))
-    assert as_role("other").post("/planning/undo").json()["code"] == "nothing_to_undo"
+    assert as_role("other").post("/board/undo").json()["code"] == "nothing_to_undo"
 
 
 def test_dragging_back_puts_it_in_the_backlog(world, dispatcher):
     visit = world.placed(11)
-    answer = dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1})
+    answer = dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1})
     assert answer.json()["state"] == "open"
-    assert dispatcher.post("/planning/backlog", {}).json()["visits"][0]["reasons"] == ["unplaced"]
+    assert dispatcher.post("/board/backlog", {}).json()["visits"][0]["reasons"] == ["unplaced"]
 
 
 @pytest.mark.parametrize("state", ["en_route", "on_site", "on_hold", "done"])
 def test_what_is_under_way_or_done_does_not_move(world, dispatcher, state):
     visit = world.placed(11, state=state)
     assert place(dispatcher, visit, world.ivor, at(13)).status_code == 422
-    assert dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1}).status_code == 422
+    assert dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1}).status_code == 422
 
 
 def test_a_pinned_visit_does_not_move(world, dispatcher):
     visit = world.placed(11, pinned=True)
     assert "pinned" in place(dispatcher, visit, world.ivor, at(13)).json()["title"]
-    assert "pinned" in dispatcher.post(f"/planning/visits/{visit.pk}/unplace", {"version": 1}).json()["title"]
+    assert "pinned" in dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1}).json()["title"]
 
 
 def test_sending_tells_the_technician_and_the_customer(world, dispatcher):
     promise = {"promise_start": to_datetime(at(11)), "promise_end": to_datetime(at(13))}
     visit = world.placed(11, **promise)
-    assert dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 1}).json()["state"] == "sent"
+    assert dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1}).json()["state"] == "sent"
     texts = {message.kind: message.text for message in Message.objects.all()}
     assert texts["technician"].startswith("New visit Mon 23 Nov at 11:00: Noisy door at Seagate Hall")
     assert texts["customer"] == (
@@ -174,7 +174,7 @@ def test_sending_tells_the_technician_and_the_customer(world, dispatcher):
 
 
 def test_a_visit_in_the_backlog_cannot_be_sent(world, dispatcher):
-    answer = dispatcher.post(f"/planning/visits/{world.visit().pk}/send", {"version": 1})
+    answer = dispatcher.post(f"/board/visits/{world.visit().pk}/send", {"version": 1})
     assert answer.json()["title"] == "A visit that is open cannot be sent."
 
 
@@ -194,7 +194,7 @@ def test_sending_a_day_sends_all_that_is_placed_on_it(world, dispatcher):
     other_day = world.visit(
         technician=world.ines, start=to_datetime(at(11, day=MONDAY + timedelta(days=1))), state="placed"
     )
-    assert dispatcher.post("/planning/send-day", {"day": MONDAY.isoformat()}).json() == {
+    assert dispatcher.post("/board/send-day", {"day": MONDAY.isoformat()}).json() == {
         "sent": 2,
         "asked": 0,
         "left": 0,
@@ -209,7 +209,7 @@ def edit(api, visit, **changes):
         "needs": visit.needs, "promise": None, "earliest": None, "due": None, "notes": visit.notes,
         "pinned": visit.pinned, "worth": visit.worth,
     } | changes  # fmt: skip
-    return api.put(f"/planning/visits/{visit.pk}", body)
+    return api.put(f"/board/visits/{visit.pk}", body)
 
 
 def test_details_are_edited_beside_the_board(world, dispatcher):
@@ -254,7 +254,7 @@ def test_saving_without_a_change_makes_no_new_version(world, dispatcher):
 def test_every_step_is_in_the_audit_trail(world, dispatcher):
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(11))
-    dispatcher.post(f"/planning/visits/{visit.pk}/send", {"version": 2})
+    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 2})
     entries = AuditEntry.objects.filter(entity="visit").order_by("id")
     assert [(entry.action, entry.actor_name, entry.version) for entry in entries] == [
         ("place", "The dispatcher", 2),
@@ -267,7 +267,7 @@ def test_the_backlog_names_the_loudest_reason_and_puts_it_first(world, dispatche
     world.visit(due=to_datetime(at(9)))
     world.visit(duration_seconds=None)
     promised = world.visit(promise_start=to_datetime(at(14)), promise_end=to_datetime(at(16)))
-    backlog = dispatcher.post("/planning/backlog", {}).json()
+    backlog = dispatcher.post("/board/backlog", {}).json()
     assert backlog["total"] == 4
     assert backlog["visits"][0]["id"] == promised.pk
     reasons = sorted(reason for row in backlog["visits"] for reason in row["reasons"])
@@ -278,8 +278,8 @@ def test_the_backlog_names_the_loudest_reason_and_puts_it_first(world, dispatche
 def test_the_backlog_is_searched_by_what_people_remember(world, dispatcher, text):
     visit = world.visit()
     wanted = text.format(number=visit.order.number.removeprefix("W-"))
-    assert len(dispatcher.post("/planning/backlog", {"text": wanted}).json()["visits"]) == 1
-    assert dispatcher.post("/planning/backlog", {"text": "xyzzy"}).json()["visits"] == []
+    assert len(dispatcher.post("/board/backlog", {"text": wanted}).json()["visits"]) == 1
+    assert dispatcher.post("/board/backlog", {"text": "xyzzy"}).json()["visits"] == []
 
 
 def test_three_signs_of_a_number_find_it_in_the_backlog(world, dispatcher):
@@ -288,7 +288,7 @@ def test_three_signs_of_a_number_find_it_in_the_backlog(world, dispatcher):
         WorkOrder.objects.filter(pk=visit.order_id).update(number=number)
 
     def found(text):
-        return [row["number"] for row in dispatcher.post("/planning/backlog", {"text": text}).json()["visits"]]
+        return [row["number"] for row in dispatcher.post("/board/backlog", {"text": text}).json()["visits"]]
 
     assert found("w-138") == found("383") == found("1383") == ["W-1383"]
     assert found("83") == []
@@ -301,27 +301,27 @@ def test_the_board_needs_the_same_number_of_queries_however_full_it_is(
         world.placed(hour)
         world.placed(hour, technician=world.ivor)
     with django_assert_max_num_queries(19):
-        assert len(dispatcher.get("/planning/board").json()["visits"]) == 8
+        assert len(dispatcher.get("/board").json()["visits"]) == 8
 
 
 def test_a_lamp_breaks_when_the_day_slips(world, dispatcher, now):
     world.placed(8, state="on_site", arrived_at=to_datetime(at(8)), duration_seconds=4 * 3600)
     promise = {"promise_start": to_datetime(at(10)), "promise_end": to_datetime(at(11))}
     late = world.placed(10, state="accepted", **promise)
-    lamps = {row["id"]: row["lamp"] for row in dispatcher.get("/planning/board").json()["visits"]}
+    lamps = {row["id"]: row["lamp"] for row in dispatcher.get("/board").json()["visits"]}
     assert lamps[late.pk] == "broken"
 
 
 def test_a_step_can_be_stamped_for_a_technician_and_says_who_did_it(world, dispatcher):
     visit = world.placed(11, state="sent")
-    answer = dispatcher.post(f"/planning/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
+    answer = dispatcher.post(f"/board/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
     assert answer.json()["state"] == "accepted"
     assert Visit.objects.get(pk=visit.pk).stamps.get().actor_name == "The dispatcher"
 
 
 def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatcher):
     visit = world.placed(11, state="accepted")
-    path = f"/planning/visits/{visit.pk}/step"
+    path = f"/board/visits/{visit.pk}/step"
     assert dispatcher.post(path, {"version": 1, "step": "cancel"}).json()["code"] == "note_missing"
     words = {"note": "sold", "tell": "We do not come."}
     assert dispatcher.post(path, {"version": 1, "step": "cancel", **words}).json()["state"] == "cancelled"
@@ -331,11 +331,11 @@ def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatch
 def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
     visit = world.visit(crew=2)
     body = {"version": visit.version, "technician_id": world.ines.pk, "start": at(11), "mates": [world.ivor.pk]}
-    assert dispatcher.post(f"/planning/visits/{visit.pk}/place", body).status_code == 200
-    lanes = dispatcher.get("/planning/board", day=MONDAY.isoformat()).json()["lanes"]
+    assert dispatcher.post(f"/board/visits/{visit.pk}/place", body).status_code == 200
+    lanes = dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"]
     busy = {lane["technician_id"] for lane in lanes if visit.pk in seen_on(lane)}
     assert busy == {world.ines.pk, world.ivor.pk}
-    assert dispatcher.post("/planning/undo").status_code == 200
+    assert dispatcher.post("/board/undo").status_code == 200
     visit.refresh_from_db()
     assert (visit.technician_id, visit.mates) == (None, [])
 
@@ -343,9 +343,9 @@ def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
 def test_moving_to_somebody_else_says_what_the_day_it_leaves_is_spared(world, dispatcher):
     visit = world.placed(11)
     body = {"visit_id": visit.pk, "technician_id": world.ivor.pk, "start": at(13)}
-    reasons = [row["sentence"] for row in dispatcher.post("/planning/judge", body).json()["reasons"]]
+    reasons = [row["sentence"] for row in dispatcher.post("/scheduling/judge", body).json()["reasons"]]
     assert any(sentence.endswith("less driving for Ines Falk") for sentence in reasons)
-    stays = dispatcher.post("/planning/judge", body | {"technician_id": world.ines.pk}).json()["reasons"]
+    stays = dispatcher.post("/scheduling/judge", body | {"technician_id": world.ines.pk}).json()["reasons"]
     assert not any("Ines Falk" in row["sentence"] for row in stays)
 
 
@@ -355,10 +355,10 @@ def test_the_backlog_is_narrowed_by_state(world, dispatcher):
                                         "notice_minutes": 60, "words": ""})  # fmt: skip
 
     def ids(**filters):
-        return {row["id"] for row in dispatcher.post("/planning/backlog", filters).json()["visits"]}
+        return {row["id"] for row in dispatcher.post("/board/backlog", filters).json()["visits"]}
 
     assert ids() == {waiting.pk, forward.pk}
     assert ids(states=["open"]) == {waiting.pk}
     assert ids(states=["placed"]) == {forward.pk}
     assert ids(states=["open", "placed"]) == {waiting.pk, forward.pk}
-    assert dispatcher.post("/planning/backlog", {"states": ["lost"]}).status_code == 422
+    assert dispatcher.post("/board/backlog", {"states": ["lost"]}).status_code == 422

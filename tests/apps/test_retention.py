@@ -9,10 +9,10 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from apps.orders import openwork
+from apps.orders.commands import openwork
 from apps.orders.models import OpenWorkFile
-from apps.planning.commands.runs import retire
-from apps.planning.models import PlanningRun
+from apps.scheduling.commands.runs import retire
+from apps.scheduling.models import PlanningRun
 from foundation import clock, tasks
 from tests.apps.test_planning_runs import a_run
 
@@ -25,7 +25,7 @@ def test_a_proposal_is_kept_for_a_season_and_its_run_for_good(world, dispatcher)
     assert retire(now=clock.now() + timedelta(days=89)) == 0
     assert retire(now=clock.now() + timedelta(days=91)) == 1
     assert PlanningRun.objects.get(pk=run["id"]).proposal is None
-    answer = dispatcher.post(f"/planning/runs/{run['id']}/accept", {"visit_ids": [1]})
+    answer = dispatcher.post(f"/scheduling/runs/{run['id']}/accept", {"visit_ids": [1]})
     assert answer.json()["code"] == "no_proposal"
 
 

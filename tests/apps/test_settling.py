@@ -28,7 +28,7 @@ def fresh(visit):
 
 
 def send(api, visit, how=None):
-    return api.post(f"/planning/visits/{visit.pk}/send", {"version": fresh(visit).version, "how": how})
+    return api.post(f"/board/visits/{visit.pk}/send", {"version": fresh(visit).version, "how": how})
 
 
 def told():
@@ -83,17 +83,17 @@ def test_on_its_own_day_nothing_is_asked_even_outside_the_window(world, dispatch
 def test_a_day_is_sent_without_those_that_are_not_settled(world, dispatcher, elsewhere):
     plain = world.placed(9)
     body = {"day": MONDAY.isoformat()}
-    assert dispatcher.post("/planning/send-day", body).json() == {"sent": 1, "asked": 0, "left": 1}
+    assert dispatcher.post("/board/send-day", body).json() == {"sent": 1, "asked": 0, "left": 1}
     assert (fresh(plain).state, fresh(elsewhere).state) == ("sent", "placed")
     settled = {**body, "settled": [{"visit_id": elsewhere.pk, "how": "changed"}]}
-    assert dispatcher.post("/planning/send-day", settled).json() == {"sent": 1, "asked": 0, "left": 0}
+    assert dispatcher.post("/board/send-day", settled).json() == {"sent": 1, "asked": 0, "left": 0}
     assert fresh(elsewhere).state == "sent"
 
 
 def test_many_at_once_leave_it_and_say_why(world, dispatcher, elsewhere):
     plain = world.placed(9)
     visits = [{"id": visit.pk, "version": visit.version} for visit in (plain, elsewhere)]
-    rows = dispatcher.post("/planning/bulk", {"visits": visits, "kind": "send"}).json()["outcomes"]
+    rows = dispatcher.post("/board/bulk", {"visits": visits, "kind": "send"}).json()["outcomes"]
     assert ["settle the promise first" in row["problem"] for row in rows] == [False, True]
 
 
@@ -110,12 +110,12 @@ def sent(world, dispatcher):
 
 def move(api, visit, technician, hour):
     body = {"version": fresh(visit).version, "technician_id": technician.pk, "start": at(hour)}
-    assert api.post(f"/planning/visits/{visit.pk}/place", body).status_code == 200
+    assert api.post(f"/board/visits/{visit.pk}/place", body).status_code == 200
 
 
 @pytest.mark.parametrize("deed", ["move", "unplace", "cancel"])
 def test_what_was_sent_and_moved_is_sent_again_as_it_was_when_that_is_undone(world, dispatcher, sent, deed):
-    path = f"/planning/visits/{sent.pk}"
+    path = f"/board/visits/{sent.pk}"
     if deed == "move":
         move(dispatcher, sent, world.ivor, 14)
     elif deed == "unplace":
@@ -123,7 +123,7 @@ def test_what_was_sent_and_moved_is_sent_again_as_it_was_when_that_is_undone(wor
     else:
         dispatcher.post(f"{path}/step", {"version": fresh(sent).version, "step": "cancel", "note": "x"})
     assert fresh(sent).state != "sent"
-    assert dispatcher.post("/planning/undo").status_code == 200
+    assert dispatcher.post("/board/undo").status_code == 200
     visit = fresh(sent)
     assert (visit.state, visit.technician_id, int(visit.start.timestamp())) == ("sent", world.ines.pk, at(11))
     assert set(Message.objects.values_list("state", flat=True)) == {"withdrawn"}
@@ -132,10 +132,10 @@ def test_what_was_sent_and_moved_is_sent_again_as_it_was_when_that_is_undone(wor
 def test_an_accepted_visit_is_accepted_again_while_nobody_has_heard_otherwise(world, dispatcher, technician, sent):
     technician.post(f"/field/visits/{sent.pk}/step", {"version": fresh(sent).version, "step": "accept", "note": ""})
     move(dispatcher, sent, world.ivor, 14)
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     assert fresh(sent).state == "accepted"
     move(dispatcher, sent, world.ivor, 14)
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     assert fresh(sent).state == "accepted"
 
 
@@ -143,7 +143,7 @@ def test_who_has_heard_otherwise_is_told_that_it_stays(world, dispatcher, sent, 
     move(dispatcher, sent, world.ivor, 14)
     for row in Message.objects.all():
         delivery.deliver(now=now, message_id=row.pk, gateway=SimulatedGateway())
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     texts = list(Message.objects.order_by("id").values_list("name", "text"))
     assert texts[0][1].endswith("is no longer yours. You need not go.")
     assert texts[-1][0] == "Ines Falk"
@@ -154,11 +154,11 @@ def test_who_has_heard_otherwise_is_told_that_it_stays(world, dispatcher, sent, 
 def test_a_visit_moved_twice_goes_back_step_by_step(world, dispatcher, sent):
     move(dispatcher, sent, world.ivor, 13)
     move(dispatcher, sent, world.ivor, 15)
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     assert (fresh(sent).state, int(fresh(sent).start.timestamp())) == ("placed", at(13))
-    dispatcher.post("/planning/undo")
+    dispatcher.post("/board/undo")
     assert fresh(sent).state == "sent"
-    dispatcher.post("/planning/redo")
+    dispatcher.post("/board/redo")
     assert (fresh(sent).state, int(fresh(sent).start.timestamp())) == ("placed", at(13))
 
 
@@ -166,9 +166,9 @@ def test_urgent_work_promised_for_another_day_is_promised_for_now_and_undone_for
     promised = (to_datetime(at(10, day=TUESDAY)), to_datetime(at(12, day=TUESDAY)))
     urgent = world.visit(priority=1, promise_start=promised[0], promise_end=promised[1])
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30), "because": "They are trapped"}
-    assert dispatcher.post(f"/planning/visits/{urgent.pk}/give", body).status_code == 200
+    assert dispatcher.post(f"/board/visits/{urgent.pk}/give", body).status_code == 200
     visit = fresh(urgent)
     assert visit.promise.start <= at(10, 30) < visit.promise.end
-    assert dispatcher.post("/planning/undo").status_code == 200
+    assert dispatcher.post("/board/undo").status_code == 200
     visit = fresh(urgent)
     assert (visit.state, visit.promise_start, visit.promise_end) == ("open", *promised)

@@ -30,7 +30,7 @@ def carries(technician, **parts):
 
 def missing(api, technician, day=MONDAY, days=1):
     """Sentences about parts on a technician's days, by visit."""
-    board = api.get("/planning/board", day=day.isoformat(), days=str(days), technicians=str(technician.pk)).json()
+    board = api.get("/board", day=day.isoformat(), days=str(days), technicians=str(technician.pk)).json()
     return {
         row["visit_id"]: row["sentence"]
         for lane_day in board["lanes"][0]["days"]
@@ -40,7 +40,7 @@ def missing(api, technician, day=MONDAY, days=1):
 
 
 def judge(api, visit, technician, start):
-    return api.post("/planning/judge", {"visit_id": visit.pk, "technician_id": technician.pk, "start": start})
+    return api.post("/scheduling/judge", {"visit_id": visit.pk, "technician_id": technician.pk, "start": start})
 
 
 # --- counting -----------------------------------------------------------------------------------------
@@ -180,7 +180,7 @@ def test_moving_a_visit_to_another_day_does_not_count_its_parts_twice(world, dis
 
 
 def test_a_board_without_parts_does_not_look_at_vans(world, dispatcher, django_assert_num_queries):
-    from apps.planning.vans import vans_before
+    from apps.scheduling.vans import vans_before
 
     carries(world.ines, door_roller=1)
     with django_assert_num_queries(0):
@@ -214,7 +214,7 @@ def test_the_parts_and_the_worth_of_a_visit_are_edited_and_undone(world, dispatc
     assert (visit.takes, visit.worth) == (ROLLERS, 320)
     said = AuditEntry.objects.filter(entity="visit", entity_id=visit.pk).latest("id")
     assert said.sentence == "changed its parts, worth"
-    assert dispatcher.post("/planning/undo", {}).status_code == 200
+    assert dispatcher.post("/board/undo", {}).status_code == 200
     visit.refresh_from_db()
     assert (visit.takes, visit.worth) == ({}, None)
 
@@ -228,7 +228,7 @@ def test_impossible_parts_and_worth_are_refused(world, dispatcher, wrong):
 
 def test_the_backlog_is_sorted_by_worth(world, dispatcher):
     poor, rich, unknown = world.visit(worth=80), world.visit(worth=3400), world.visit()
-    found = dispatcher.post("/planning/backlog", {"text": "", "sort": "worth"}).json()["visits"]
+    found = dispatcher.post("/board/backlog", {"text": "", "sort": "worth"}).json()["visits"]
     assert [row["id"] for row in found] == [rich.pk, poor.pk, unknown.pk]
 
 
@@ -250,8 +250,8 @@ def test_a_technician_who_finishes_has_taken_the_parts(world, technician):
 
 
 def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
-    from apps.planning.playbooks import ensure_playbooks, playbook_of
-    from apps.planning.problems import load_problem
+    from apps.scheduling.playbooks import ensure_playbooks, playbook_of
+    from apps.scheduling.problems import load_problem
 
     crew = world.visit(takes=ROLLERS, crew=2, worth=900)
     visit = world.visit(takes=ROLLERS, worth=320)

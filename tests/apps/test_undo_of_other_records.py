@@ -4,21 +4,21 @@ from datetime import timedelta
 
 import pytest
 
+from apps.board.models import Reminder
 from apps.people.models import Absence, Crew
-from apps.planning.models import Change, Reminder
 from apps.stock.queries import vans
 from foundation import clock
-from foundation.models import AuditEntry
+from foundation.models import AuditEntry, UndoEntry
 from tests.apps.conftest import at
 from tests.apps.test_planning import place
 
 
 def undo(api):
-    return api.post("/planning/undo", {})
+    return api.post("/board/undo", {})
 
 
 def redo(api):
-    return api.post("/planning/redo", {})
+    return api.post("/board/redo", {})
 
 
 def absence(api, technician):
@@ -27,12 +27,12 @@ def absence(api, technician):
 
 
 def remind(api, technician, text="Keys back"):
-    return api.post("/planning/reminders", {"technician_id": technician.pk, "at": at(11), "text": text}).json()
+    return api.post("/board/reminders", {"technician_id": technician.pk, "at": at(11), "text": text}).json()
 
 
 def change_reminder(api, row, **changes):
     body = {name: row[name] for name in ("version", "at", "text", "done")} | changes
-    return api.put(f"/planning/reminders/{row['id']}", body).json()
+    return api.put(f"/board/reminders/{row['id']}", body).json()
 
 
 def crew(api, *members, name="Riggers"):
@@ -63,7 +63,7 @@ def test_an_absence_goes_and_comes_again(world, dispatcher):
 
 def test_an_absence_that_was_taken_back_is_there_again(world, dispatcher):
     noted = absence(dispatcher, world.ines)
-    dispatcher.client.delete(f"/api/people/absences/{noted['id']}")
+    dispatcher.client.delete(f"/api/v1/people/absences/{noted['id']}")
     undo(dispatcher)
     assert Absence.objects.get().reason == "ill"
     undo(dispatcher)
@@ -75,7 +75,7 @@ def test_a_reminder_goes_back_step_by_step(world, dispatcher):
     row = remind(dispatcher, world.ines)
     row = change_reminder(dispatcher, row, text="Keys back to the caretaker")
     row = change_reminder(dispatcher, row, done=True)
-    dispatcher.client.delete(f"/api/planning/reminders/{row['id']}")
+    dispatcher.client.delete(f"/api/v1/board/reminders/{row['id']}")
     seen = []
     for _ in range(4):
         assert undo(dispatcher).status_code == 200
@@ -97,7 +97,7 @@ def test_a_crew_is_made_changed_and_dissolved_backwards(world, dispatcher):
     made = crew(dispatcher, world.ines, world.ivor)
     body = {"version": made["version"], "name": "Doors", "members": [world.ivor.pk, world.ines.pk]}
     changed = dispatcher.put(f"/people/crews/{made['id']}", body).json()
-    dispatcher.client.delete(f"/api/people/crews/{changed['id']}")
+    dispatcher.client.delete(f"/api/v1/people/crews/{changed['id']}")
     undo(dispatcher)
     again = Crew.objects.get()
     assert (again.name, [place.technician_id for place in again.places.order_by("position")]) == (
@@ -140,7 +140,7 @@ def test_the_list_of_changes_names_them(world, dispatcher):
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(10))
     remind(dispatcher, world.ines)
-    rows = dispatcher.get("/planning/undo").json()["undo"]
+    rows = dispatcher.get("/board/undo").json()["undo"]
     assert [(row["visit_id"], row["sentence"]) for row in rows] == [
         (None, "put a reminder on the line of Ines Falk"),
         (visit.pk, rows[1]["sentence"]),
@@ -162,14 +162,14 @@ def test_what_somebody_else_went_on_with_stays(world, dispatcher, as_role):
 
 def test_a_reminder_that_somebody_else_removed_is_not_undone_by_its_maker(world, dispatcher, as_role):
     row = remind(dispatcher, world.ines)
-    as_role("manager").client.delete(f"/api/planning/reminders/{row['id']}")
+    as_role("manager").client.delete(f"/api/v1/board/reminders/{row['id']}")
     assert undo(dispatcher).json()["code"] == "gone_on"
     assert texts() == []
 
 
 def test_an_undo_that_a_rule_forbids_by_now_says_so_and_changes_nothing(world, dispatcher):
     noted = absence(dispatcher, world.ines)
-    dispatcher.client.delete(f"/api/people/absences/{noted['id']}")
+    dispatcher.client.delete(f"/api/v1/people/absences/{noted['id']}")
     Absence.objects.create(
         technician=world.ines, start=clock.now() + timedelta(days=-400), end=clock.now() + timedelta(days=4000)
     )
@@ -183,7 +183,7 @@ def test_undoing_is_no_new_deed_and_is_written_down(world, dispatcher):
     remind(dispatcher, world.ines)
     undo(dispatcher)
     redo(dispatcher)
-    assert Change.objects.count() == 1
+    assert UndoEntry.objects.count() == 1
     said = AuditEntry.objects.filter(action="reminder").order_by("id").values_list("sentence", flat=True)
     assert list(said) == [
         "put a reminder on the line of Ines Falk", "removed a reminder", "put a reminder on the line of Ines Falk",
@@ -201,7 +201,7 @@ def test_something_new_ends_what_could_be_done_again(world, dispatcher):
 def test_a_chain_of_removals_and_returns_keeps_to_one_record(world, dispatcher, gap):
     for _ in range(gap + 1):
         row = remind(dispatcher, world.ines)
-        dispatcher.client.delete(f"/api/planning/reminders/{row['id']}")
+        dispatcher.client.delete(f"/api/v1/board/reminders/{row['id']}")
     for _ in range(2 * gap + 2):
         assert undo(dispatcher).status_code == 200
     assert Reminder.objects.count() == 0

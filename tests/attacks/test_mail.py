@@ -100,7 +100,7 @@ def test_what_is_larger_than_can_be_read_is_listed_and_kept(post, monkeypatch, d
     assert post(GOOD) == []
     [row] = dispatcher.get("/intake/mail").json()
     assert row["why"] == "It is larger than 0 MB."
-    assert dispatcher.client.get(f"/api/intake/mail/{row['id']}").content == GOOD
+    assert dispatcher.client.get(f"/api/v1/intake/mail/{row['id']}").content == GOOD
     monkeypatch.setattr(mail_commands, "LARGEST", 10**6)
     assert dispatcher.post(f"/intake/mail/{row['id']}/again").json()["request"] == Request.objects.get().number
     assert dispatcher.get("/intake/mail").json() == []

@@ -20,7 +20,7 @@ SAID = {"name": "Ottilie Marsh", "phone": "+351 296 410 220", "text": "The gate 
 def ask(now, *, address="10.0.0.7", **more):
     client = Client(HTTP_HOST="127.0.0.1", REMOTE_ADDR=address)
     body = {**SAID, "form": commands.new_form(now=now - timedelta(seconds=30)), **more}
-    return client.post("/api/intake/form", body, content_type="application/json")
+    return client.post("/api/v1/intake/form", body, content_type="application/json")
 
 
 # --- the public form --------------------------------------------------------------------------------------
@@ -53,7 +53,7 @@ def test_a_proxy_is_believed_only_when_the_settings_name_it(world, now, settings
     def through(said):
         client = Client(HTTP_HOST="127.0.0.1", REMOTE_ADDR="10.0.0.1", headers={"x-forwarded-for": said})
         body = {**SAID, "form": commands.new_form(now=now - timedelta(seconds=30))}
-        return client.post("/api/intake/form", body, content_type="application/json").status_code
+        return client.post("/api/v1/intake/form", body, content_type="application/json").status_code
 
     assert [through(f"1.2.3.{n}") for n in range(MOST_PER_HOUR + 1)] == [201] * MOST_PER_HOUR + [429]
     settings.TRUSTED_PROXIES = ["10.0.0.0/24"]
@@ -68,7 +68,7 @@ def test_a_proxy_is_believed_only_when_the_settings_name_it(world, now, settings
 def alarm(token, **changes):
     body = {"serial": "OR-12345", "kind": "stopped", "reference": "1", "at": "2026-11-23T09:00:00Z", **changes}
     return Client(HTTP_HOST="127.0.0.1").post(
-        "/api/intake/alarms", body, content_type="application/json", headers={"authorization": f"Bearer {token}"}
+        "/api/v1/intake/alarms", body, content_type="application/json", headers={"authorization": f"Bearer {token}"}
     )
 
 
@@ -131,7 +131,7 @@ def test_a_file_belongs_to_something_that_is_there(world, dispatcher, record, tm
     from django.core.files.uploadedfile import SimpleUploadedFile
 
     settings.MEDIA_ROOT = tmp_path
-    answer = dispatcher.client.post(f"/api/files/{record}/999999", {"file": SimpleUploadedFile("a.txt", b"x")})
+    answer = dispatcher.client.post(f"/api/v1/files/{record}/999999", {"file": SimpleUploadedFile("a.txt", b"x")})
     assert answer.status_code == 404
     assert not list(tmp_path.rglob("*.txt"))
 
@@ -146,7 +146,7 @@ def test_who_tries_one_account_after_the_other_is_stopped_by_address(world, sett
     def attempt(number, address="10.0.0.66"):
         client = Client(HTTP_HOST="127.0.0.1", REMOTE_ADDR=address)
         body = {"email": f"user{number}@test.example", "password": "guess"}
-        return client.post("/api/session", body, content_type="application/json").status_code
+        return client.post("/api/v1/session", body, content_type="application/json").status_code
 
     assert [attempt(number) for number in range(12)] == [422] * 10 + [429] * 2
     assert attempt(1, address="10.0.0.67") == 422
@@ -155,7 +155,7 @@ def test_who_tries_one_account_after_the_other_is_stopped_by_address(world, sett
 # --- bodies and addresses ---------------------------------------------------------------------------------
 
 
-def through_the_guard(*, headers, chunks, path="/api/session"):
+def through_the_guard(*, headers, chunks, path="/api/v1/session"):
     """What the guard answers, and how much of the body the application ever saw."""
     seen, sent = [], []
 
@@ -213,7 +213,7 @@ def test_without_an_announced_length_it_is_cut_off_where_it_is_too_much():
 
 
 def test_a_zero_byte_in_an_address_is_no_address():
-    assert through_the_guard(headers={}, chunks=[b""], path="/api/customers/areas/\x00")[0] == 400
+    assert through_the_guard(headers={}, chunks=[b""], path="/api/v1/customers/areas/\x00")[0] == 400
 
 
 # --- answers that were errors of ours ---------------------------------------------------------------------
@@ -222,13 +222,13 @@ def test_a_zero_byte_in_an_address_is_no_address():
 @pytest.mark.django_db
 @pytest.mark.parametrize("first", ["9999-12-31", "0001-01-01"])
 def test_a_day_out_of_reach_is_refused_in_words(world, dispatcher, first):
-    answer = dispatcher.get("/planning/capacity", first=first)
+    answer = dispatcher.get("/appointments/capacity", first=first)
     assert (answer.status_code, answer.json()["title"]) == (422, "That day is out of reach.")
 
 
 @pytest.mark.django_db
 def test_a_calendar_link_is_renewed_and_closed(world, dispatcher, now):
-    path = f"/planning/technicians/{world.ines.pk}/calendar-link"
+    path = f"/board/technicians/{world.ines.pk}/calendar-link"
 
     def reads(link):
         return Client(HTTP_HOST="127.0.0.1").get(link).status_code
@@ -237,7 +237,7 @@ def test_a_calendar_link_is_renewed_and_closed(world, dispatcher, now):
     assert reads(old) == 200
     new = dispatcher.post(path).json()["path"]
     assert (reads(old), reads(new)) == (404, 200)
-    assert dispatcher.client.delete(f"/api{path}").json() == {"path": None}
+    assert dispatcher.client.delete(f"/api/v1{path}").json() == {"path": None}
     assert (reads(new), dispatcher.get(path).json()["path"]) == (404, None)
 
 
@@ -249,7 +249,7 @@ def test_an_area_that_was_removed_is_put_back_with_who_works_there(world, as_rol
     outline = next(
         row for row in api.get("/customers/areas.geojson").json()["features"] if row["properties"]["name"] == area.name
     )
-    assert api.client.delete(f"/api/customers/areas/{area.name}").status_code == 200
+    assert api.client.delete(f"/api/v1/customers/areas/{area.name}").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area_id != area.pk
     assert list(world.ines.areas.all()) == []

@@ -19,7 +19,7 @@ BENCHMARKS = {
     "browser": browser.browser,
     "judge": http.judge,
     "open-work": http.open_work,
-    "rescuers": http.rescuers,
+    "responders": http.responders,
     "openings": planning.openings,
     "intake": intake.intake,
     "imports": intake.imports,

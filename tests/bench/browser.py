@@ -50,7 +50,7 @@ def browser(figures: Figures) -> None:
         page.get_by_label("Password").fill(PASSWORD)
         page.keyboard.press("Enter")
         page.locator("[data-lane]").first.wait_for()
-        day = (date.fromisoformat(server.get("/planning/board")["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
+        day = (date.fromisoformat(server.get("/board")["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
         address = f"{server.url}/board?day={day}&span=7&group=depot"
         _paint(figures, page, address)
         for _ in range(3):

@@ -6,9 +6,9 @@ from pathlib import Path
 import numpy as np
 
 from core.basics import Interval, Place
-from core.planning import judge
 from core.roads import AddressBook, PeriodClock, compute_matrix, extend_matrix, network_from_geojson
 from core.roads.travel import TimedTravel
+from core.scheduling import judge
 from tests.bench.figures import Figures
 from tests.core.worlds import TZ, at, day, shift, stop
 
@@ -17,7 +17,7 @@ ROADS = Path(__file__).parents[2] / "demo" / "region" / "roads.geojson"
 
 def _sites(count: int) -> tuple[object, list[Place]]:
     collection = json.loads(ROADS.read_text())
-    book = AddressBook(collection)
+    book = AddressBook(collection, json.loads(ROADS.with_name("houses.geojson").read_text()))
     streets = [row for row in book.addresses() if row[2] > 10]
     random = np.random.default_rng(1)
     places = [

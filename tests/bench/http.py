@@ -22,18 +22,18 @@ class Running:
     def __init__(self, url: str) -> None:
         self.url = url
         self.session = requests.Session()
-        token = self.session.get(f"{url}/api/session", timeout=30).json()["csrf_token"]
+        token = self.session.get(f"{url}/api/v1/session", timeout=30).json()["csrf_token"]
         body = {"email": SIGN_INS[0].email, "password": PASSWORD}
-        answer = self.session.post(f"{url}/api/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
+        answer = self.session.post(f"{url}/api/v1/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
         self.session.headers["X-CSRFToken"] = answer.json()["csrf_token"]
 
     def get(self, path: str) -> dict:
-        answer = self.session.get(f"{self.url}/api{path}", timeout=60)
+        answer = self.session.get(f"{self.url}/api/v1{path}", timeout=60)
         answer.raise_for_status()
         return answer.json()
 
     def post(self, path: str, **more: object) -> dict:
-        answer = self.session.post(f"{self.url}/api{path}", timeout=120, **more)
+        answer = self.session.post(f"{self.url}/api/v1{path}", timeout=120, **more)
         answer.raise_for_status()
         return answer.json() if answer.content else {}
 
@@ -59,52 +59,52 @@ def running(*, days: int = 1, waiting: int = 0, ahead: int = FAR_AHEAD) -> Itera
 def board(figures: Figures) -> None:
     """The board of a day: the demo's 24 technicians, then 200 with 1,200 visits."""
     with running() as server:
-        today = server.get("/planning/board")
-        heads = server.get("/planning/lanes")
+        today = server.get("/board")
+        heads = server.get("/board/lanes")
         few = [row["technician_id"] for row in heads if not row["name"].startswith("Crowd")]
         print(f"  today: {len(few)} of {len(today['lanes'])} technicians, {len(today['visits'])} visits")
         ahead = (date.fromisoformat(today["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
-        crowd = server.get(f"/planning/board?day={ahead}")
+        crowd = server.get(f"/board?day={ahead}")
         print(f"  the crowd's day: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits")
         figures.take(
             f"board: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits",
-            lambda: server.get(f"/planning/board?day={ahead}"),
+            lambda: server.get(f"/board?day={ahead}"),
             wanted="< 300 ms",
         )
         manage(base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}, "load_demo")
         server = Running(server.url)
-        figures.take("board: 24 technicians, today", lambda: server.get("/planning/board"))
+        figures.take("board: 24 technicians, today", lambda: server.get("/board"))
 
 
 def judge(figures: Figures) -> None:
     """What a drag asks at each step."""
     with running() as server:
-        lanes = server.get("/planning/board")["lanes"]
+        lanes = server.get("/board")["lanes"]
         lane = next(row for row in lanes if row["days"][0]["shift"] and row["days"][0]["timetable"]["stretches"])
-        visit = server.post("/planning/backlog", json={})["visits"][0]
+        visit = server.post("/board/backlog", json={})["visits"][0]
         starts = [lane["days"][0]["shift"]["start"] + 300 * step for step in range(90)]
         step = iter(starts * 4)
 
         def ask() -> None:
             body = {"visit_id": visit["id"], "technician_id": lane["technician_id"], "start": next(step)}
-            server.post("/planning/judge", json=body)
+            server.post("/scheduling/judge", json=body)
 
         figures.take("judge: one drag step over HTTP", ask, repeat=60, wanted="< 100 ms")
 
 
-def rescuers(figures: Figures) -> None:
+def responders(figures: Figures) -> None:
     """Who can be there first: the demo's own people, then 200 technicians with 1,200 visits on the running day."""
     for crowded in (False, True):
         with running(days=1 if crowded else 0, ahead=0, waiting=4) as server:
-            backlog = server.post("/planning/backlog", json={})["visits"]
+            backlog = server.post("/board/backlog", json={})["visits"]
             # Anybody could go to these.
             visits = [row["id"] for row in backlog if not row["needs"] and row["duration_seconds"]]
             turn = iter(visits * 14)
-            found: Any = server.get(f"/planning/visits/{visits[0]}/rescuers")
+            found: Any = server.get(f"/appointments/visits/{visits[0]}/responders")
             print(f"  {len(found)} could go")
             figures.take(
                 f"who can be there first: {'200 technicians' if crowded else 'the demo'}",
-                lambda turn=turn: server.get(f"/planning/visits/{next(turn)}/rescuers"), repeat=12,
+                lambda turn=turn: server.get(f"/appointments/visits/{next(turn)}/responders"), repeat=12,
                 wanted="< 500 ms",
             )  # fmt: skip
 
@@ -112,24 +112,24 @@ def rescuers(figures: Figures) -> None:
 def beside(figures: Figures) -> None:
     """What is asked beside the board: rounds along the roads, weeks ahead, why a visit stands where it stands."""
     with running() as server:
-        today = server.get("/planning/board")
+        today = server.get("/board")
         ahead = (date.fromisoformat(today["day"]) + timedelta(days=FAR_AHEAD)).isoformat()
-        crowd = [row["technician_id"] for row in server.get("/planning/lanes") if row["name"].startswith("Crowd")]
+        crowd = [row["technician_id"] for row in server.get("/board/lanes") if row["name"].startswith("Crowd")]
         groups = iter([",".join(map(str, crowd[at : at + 25])) for at in range(0, 150, 25)])
         figures.take(
             "rounds: 25 technicians along roads not taken before",
-            lambda: server.get(f"/planning/rounds?day={ahead}&technicians={next(groups)}"), repeat=5, warm=1,
+            lambda: server.get(f"/board/rounds?day={ahead}&technicians={next(groups)}"), repeat=5, warm=1,
         )  # fmt: skip
         again = ",".join(map(str, crowd[:25]))
-        figures.take("rounds: the same again", lambda: server.get(f"/planning/rounds?day={ahead}&technicians={again}"))
+        figures.take("rounds: the same again", lambda: server.get(f"/board/rounds?day={ahead}&technicians={again}"))
         few = ",".join(map(str, crowd[:8]))
         figures.take(
             "weeks ahead: a part of 8 technicians, 35 days",
-            lambda: server.get(f"/planning/load?day={today['day']}&days=35&technicians={few}"),
+            lambda: server.get(f"/board/load?day={today['day']}&days=35&technicians={few}"),
         )
-        visits = iter([row["id"] for row in server.get(f"/planning/board?day={ahead}")["visits"]] * 2)
+        visits = iter([row["id"] for row in server.get(f"/board?day={ahead}")["visits"]] * 2)
         figures.take(
-            "why a visit stands where it stands", lambda: server.get(f"/planning/visits/{next(visits)}/why"), repeat=40,
+            "why a visit stands where it stands", lambda: server.get(f"/board/visits/{next(visits)}/why"), repeat=40,
             wanted="< 100 ms",
         )  # fmt: skip
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 from itertools import cycle
 from typing import Any
 
+from core.appointments.offers import OfferRules
 from core.basics import Interval
-from core.planning.engine import OfferFinder
-from core.planning.offers import OfferRules
+from core.scheduling.engine import OfferFinder
 from ops.machine import free_port
 from ops.processes import Processes, base_environment, manage
 from tests.bench.figures import Figures
@@ -88,13 +88,13 @@ def intake(figures: Figures) -> None:
         body = {"site_id": site, "what_is_wrong": "", "job_type_id": job["id"]}
         figures.take(
             "offers, 24 technicians x 10 days, over HTTP",
-            lambda: server.post("/planning/offers", json=body),
+            lambda: server.post("/appointments/offers", json=body),
             wanted="< 300 ms",
         )
 
         def after_a_change() -> None:
             server.post("/customers/1/notes", json={"text": "changes the days' version"})
-            server.post("/planning/offers", json=body)
+            server.post("/appointments/offers", json=body)
 
         figures.take("the same, the first after a change", after_a_change, repeat=8, warm=1, wanted="< 300 ms")
 

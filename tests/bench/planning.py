@@ -5,12 +5,12 @@ from dataclasses import replace
 import numpy as np
 
 from core.basics import Interval
-from core.planning import KEEP_PROMISES, Day, Problem, evaluate_day
-from core.planning.engine import Budget, OpeningFinder, plan
-from core.planning.evaluate import with_plan
-from core.planning.safety import Spread, likelihoods
+from core.scheduling import KEEP_PROMISES, Day, Problem, evaluate_day
+from core.scheduling.engine import Budget, OpeningFinder, plan
+from core.scheduling.evaluation.evaluate import with_plan
+from core.scheduling.evaluation.safety import Spread, likelihoods
 from tests.bench.figures import Figures
-from tests.core.planning.random_worlds import travel_by_hour
+from tests.core.scheduling.random_worlds import travel_by_hour
 from tests.core.worlds import HOUR, PLACES, at, day, shift, visit
 from tests.core.worlds import ines as a_technician
 

@@ -9,9 +9,9 @@ import numpy as np
 
 from core.basics import Interval
 from core.calendars import Shift, epoch
-from core.planning import Actual, Day, Stop, TechnicianSpec, VisitSpec
 from core.roads import Leg
 from core.roads.travel import TravelTables
+from core.scheduling import Actual, Day, Stop, TechnicianSpec, VisitSpec
 
 TZ = ZoneInfo("Atlantic/Azores")
 MONDAY = date(2026, 11, 23)

@@ -5,15 +5,16 @@ from datetime import date
 
 import pytest
 
+from apps.board.models import Reminder
+from apps.company.queries import time_zone
 from apps.intake.models import Request
 from apps.messages.models import Message
 from apps.orders.models import Visit
 from apps.people.models import Absence, Certificate
-from apps.planning import queries
-from apps.planning.models import Reminder
-from apps.planning.planner import world as planner_world
+from apps.scheduling.planner import world as planner_world
+from apps.scheduling.schedule import safety, schedule
 from core.calendars import local_day, local_time
-from core.planning import Lamp
+from core.scheduling import Lamp
 from demo.world.load import load
 from foundation import clock
 
@@ -31,19 +32,19 @@ FIRST_SHOWN = 12
 @pytest.mark.parametrize("day", LOADED_ON, ids=str)
 def test_the_demo_is_as_rich_on_any_day(day):
     load(on=day)
-    today = local_day(int(clock.now().timestamp()), queries.time_zone())
+    today = local_day(int(clock.now().timestamp()), time_zone())
     assert today.weekday() < 5
     assert 0 <= (today - day).days <= 2
-    assert str(local_time(int(clock.now().timestamp()), queries.time_zone())).startswith("10:4")
+    assert str(local_time(int(clock.now().timestamp()), time_zone())).startswith("10:4")
 
-    board = queries.board(first=today, now=clock.now())
+    board = schedule(first=today, now=clock.now())
     states = Counter(visit.state for visit in board.visits)
     assert states["done"] > 20
     assert states["on_site"] > 5
     assert states["accepted"] > 20
     assert states["en_route"] >= 1
     assert states["on_hold"] >= 1
-    lamps = [shown for shown, _chance in queries.safety(board).values()]
+    lamps = [shown for shown, _chance in safety(board).values()]
     assert {Lamp.BROKEN, Lamp.WATCH, Lamp.DARK} <= set(lamps)
 
     backlog = list(Visit.objects.in_backlog())
@@ -67,7 +68,7 @@ def test_the_demo_is_as_rich_on_any_day(day):
 @pytest.mark.parametrize("day", [date(2026, 11, 25), date(2026, 11, 28)], ids=str)
 def test_most_of_what_waits_first_can_be_taken_by_somebody(day):
     load(on=day)
-    today = local_day(int(clock.now().timestamp()), queries.time_zone())
+    today = local_day(int(clock.now().timestamp()), time_zone())
     waiting = [visit for visit in Visit.objects.in_backlog().order_by("promise_start", "id") if visit.duration_seconds]
     takers = [
         planner_world.openings(visit_id=visit.pk, first=today, days=5, playbook_id=None)["possible"]
@@ -80,7 +81,7 @@ def test_a_weekend_shifts_nothing_but_the_dates():
     """The same hands do the same work at the same hour, whether tomorrow is a Tuesday or the Monday after."""
 
     def work() -> list[tuple[object, ...]]:
-        tz = queries.time_zone()
+        tz = time_zone()
         rows = Visit.objects.exclude(state="reviewed").order_by("id")
         return [
             (v.order.title, v.state, v.technician_id, v.start and str(local_time(int(v.start.timestamp()), tz)))

@@ -6,12 +6,14 @@ import pytest
 from django.core.management import CommandError, call_command
 
 from apps.catalogue.models import JobType
+from apps.company.queries import time_zone
 from apps.customers.models import Asset, Customer, Site
 from apps.orders import queries as order_queries
 from apps.orders.models import Visit
 from apps.people.models import Technician
-from apps.planning import queries
-from core.planning import Lamp
+from apps.scheduling.schedule import safety, schedule
+from core.calendars import local_day
+from core.scheduling import Lamp
 from demo.world.load import load
 from foundation import clock
 
@@ -36,12 +38,12 @@ def test_the_world_is_as_large_as_promised_runs_and_comes_out_the_same_again():
     assert JobType.objects.count() == 25
     assert Visit.objects.in_backlog().count() == 60 - 1  # the last one waits no more: a crew has it tomorrow
 
-    board = queries.board(first=queries.local_day(int(clock.now().timestamp()), queries.time_zone()), now=clock.now())
+    board = schedule(first=local_day(int(clock.now().timestamp()), time_zone()), now=clock.now())
     states = Counter(visit.state for visit in board.visits)
     assert states["done"] > 20
     assert states["on_site"] > 5
     assert states["accepted"] > 20
-    assert Lamp.BROKEN in [shown for shown, _chance in queries.safety(board).values()]  # somebody is late
+    assert Lamp.BROKEN in [shown for shown, _chance in safety(board).values()]  # somebody is late
     load()
     assert fingerprint() == first
 

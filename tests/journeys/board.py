@@ -24,7 +24,7 @@ def search_backlog(page: Page, text: str) -> None:
 
 
 def _asks_for(answer: Response, text: str) -> bool:
-    return answer.url.endswith("/planning/backlog") and (answer.request.post_data_json or {}).get("text") == text
+    return answer.url.endswith("/board/backlog") and (answer.request.post_data_json or {}).get("text") == text
 
 
 def x_of_hour(page: Page, hour: int) -> float:

@@ -9,7 +9,7 @@ from schemathesis.checks import not_a_server_error
 from config.api import api
 
 # The stream never ends, and signing out would end the session of all that follow.
-SKIPPED = [("get", "/api/live"), ("delete", "/api/session")]
+SKIPPED = [("get", "/api/v1/live"), ("delete", "/api/v1/session")]
 ADMINISTRATOR = "ada.reyne@hallamreyne.example"
 
 
@@ -32,9 +32,9 @@ def session(running):
     from demo.accounts import PASSWORD
 
     with requests.Session() as client:
-        token = client.get(f"{running.url}/api/session", timeout=30).json()["csrf_token"]
+        token = client.get(f"{running.url}/api/v1/session", timeout=30).json()["csrf_token"]
         body = {"email": ADMINISTRATOR, "password": PASSWORD}
-        answer = client.post(f"{running.url}/api/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
+        answer = client.post(f"{running.url}/api/v1/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
         client.headers["X-CSRFToken"] = answer.json()["csrf_token"]
         yield client
 
@@ -42,7 +42,7 @@ def session(running):
 @SCHEMA.parametrize()
 @settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 def test_nothing_that_fits_the_document_breaks_the_server(case, running, session):
-    if case.path == "/api/session" and case.method.upper() == "POST":
+    if case.path == "/api/v1/session" and case.method.upper() == "POST":
         # A failed sign-in would lock the address out for the journeys beside it.
         case.body = {"email": "nobody@hallamreyne.example", "password": "no"}
     answer = case.call(base_url=running.url, session=session, timeout=30)

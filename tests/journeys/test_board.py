@@ -147,7 +147,7 @@ def test_a_drop_that_is_refused_says_why_and_changes_nothing(sign_in):
     search_backlog(page, "inspection")
     row = backlog_row(page, "Yearly statutory inspection")
     visit = int(row.get_attribute("data-visit") or 0)
-    # Somebody who goes everywhere and has no inspector's skill: the rescuers do rigging.
+    # Somebody who goes everywhere and has no inspector's skill: the responders do rigging.
     row.focus()
     page.keyboard.press("m")
     verdict = page.get_by_test_id("verdict")

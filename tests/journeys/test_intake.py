@@ -261,7 +261,7 @@ def test_a_wish_narrows_the_windows_at_once(page):
     choose_ferries(page)
     page.get_by_label("Job type").select_option(label="Noisy door")
     expect(offers(page).first).to_be_visible()
-    with page.expect_response(lambda answer: answer.url.endswith("/planning/offers")):
+    with page.expect_response(lambda answer: answer.url.endswith("/appointments/offers")):
         page.get_by_role("button", name="Mornings").click()
     page.get_by_role("button", name="Earliest first").click()
     page.wait_for_timeout(200)

@@ -21,8 +21,8 @@ class Session:
     def __init__(self, url, email):
         self.host = urlsplit(url).netloc
         self.cookies = {}
-        self.token = self.call("GET", "/api/session")["csrf_token"]
-        session = self.call("POST", "/api/session", {"email": email, "password": PASSWORD})
+        self.token = self.call("GET", "/api/v1/session")["csrf_token"]
+        session = self.call("POST", "/api/v1/session", {"email": email, "password": PASSWORD})
         self.token = session["csrf_token"]
 
     def request(self, method, path, body=None, *, timeout=30):
@@ -63,7 +63,7 @@ def dispatcher(running):
 
 
 def open_visit(session):
-    return session.call("POST", "/api/planning/backlog", {"text": "light"})["visits"][0]
+    return session.call("POST", "/api/v1/board/backlog", {"text": "light"})["visits"][0]
 
 
 def change_priority(session, visit):
@@ -72,11 +72,11 @@ def change_priority(session, visit):
         for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "worth")
     }
     priority = 3 if visit["priority"] == 5 else 5
-    return session.call("PUT", f"/api/planning/visits/{visit['id']}", body | {"notes": "", "priority": priority})
+    return session.call("PUT", f"/api/v1/board/visits/{visit['id']}", body | {"notes": "", "priority": priority})
 
 
 def test_a_change_reaches_an_open_stream_within_a_second(running, dispatcher):
-    connection, stream = Session(running.url, DISPATCHER).request("GET", "/api/live")
+    connection, stream = Session(running.url, DISPATCHER).request("GET", "/api/v1/live")
     next_event(stream, "hello")
     time.sleep(0.3)  # the stream's own listener has to be there first
     visit = open_visit(dispatcher)
@@ -91,7 +91,7 @@ def test_a_change_reaches_an_open_stream_within_a_second(running, dispatcher):
 
 
 def test_a_technician_hears_only_of_own_visits(running, dispatcher):
-    connection, stream = Session(running.url, TECHNICIAN).request("GET", "/api/live", timeout=2)
+    connection, stream = Session(running.url, TECHNICIAN).request("GET", "/api/v1/live", timeout=2)
     next_event(stream, "hello")
     change_priority(dispatcher, open_visit(dispatcher))
     with pytest.raises(TimeoutError):
@@ -102,9 +102,9 @@ def test_a_technician_hears_only_of_own_visits(running, dispatcher):
 def test_a_stream_ends_with_its_session_and_tells_nothing_after(running, dispatcher):
     """Signed out on another tab: what happens from then on is not heard any more."""
     leaving = Session(running.url, DISPATCHER)
-    connection, stream = leaving.request("GET", "/api/live", timeout=40)
+    connection, stream = leaving.request("GET", "/api/v1/live", timeout=40)
     next_event(stream, "hello")
-    other, answer = leaving.request("DELETE", "/api/session")
+    other, answer = leaving.request("DELETE", "/api/v1/session")
     assert answer.status in (200, 204)
     other.close()
     time.sleep(LOOK_AGAIN_SECONDS)
@@ -117,13 +117,13 @@ def test_a_stream_ends_with_its_session_and_tells_nothing_after(running, dispatc
 
 def test_nobody_listens_without_signing_in(running):
     connection = http.client.HTTPConnection(urlsplit(running.url).netloc, timeout=10)
-    connection.request("GET", "/api/live")
+    connection.request("GET", "/api/v1/live")
     assert connection.getresponse().status == 401
     connection.close()
 
 
 def test_after_the_database_dropped_the_listener_streams_are_told_to_look_again(running):
-    connection, stream = Session(running.url, DISPATCHER).request("GET", "/api/live")
+    connection, stream = Session(running.url, DISPATCHER).request("GET", "/api/v1/live")
     next_event(stream, "hello")
     time.sleep(0.5)
     with psycopg.connect(running.env["DATABASE_URL"], autocommit=True) as database:
@@ -138,10 +138,10 @@ def test_after_the_database_dropped_the_listener_streams_are_told_to_look_again(
 
 def test_streams_do_not_use_up_the_connections_to_the_database(running, dispatcher):
     session = Session(running.url, DISPATCHER)
-    streams = [session.request("GET", "/api/live") for _ in range(24)]
+    streams = [session.request("GET", "/api/v1/live") for _ in range(24)]
     for _, stream in streams:
         next_event(stream, "hello")
-    assert dispatcher.call("POST", "/api/planning/backlog", {})["total"] > 0
+    assert dispatcher.call("POST", "/api/v1/board/backlog", {})["total"] > 0
     for connection, _ in streams:
         connection.close()
 
@@ -149,14 +149,14 @@ def test_streams_do_not_use_up_the_connections_to_the_database(running, dispatch
 def test_an_open_board_shows_a_change_made_elsewhere(running, sign_in, dispatcher):
     page = sign_in(DISPATCHER)
     expect(page.locator("[data-lane]").first).to_be_visible()
-    board = dispatcher.call("GET", "/api/planning/board")
+    board = dispatcher.call("GET", "/api/v1/board")
     visit = open_visit(dispatcher)
-    heads = {row["technician_id"]: row for row in dispatcher.call("GET", "/api/planning/lanes")}
+    heads = {row["technician_id"]: row for row in dispatcher.call("GET", "/api/v1/board/lanes")}
     lanes = [(heads[row["technician_id"]], row["days"][0]) for row in board["lanes"]]
     row, day = next((row, day) for row, day in lanes if day["shift"] and not day["absences"] and not row["areas"])
     start = day["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": row["technician_id"], "start": start, "because": "a test"}
-    placed = dispatcher.call("POST", f"/api/planning/visits/{visit['id']}/place", body)
+    placed = dispatcher.call("POST", f"/api/v1/board/visits/{visit['id']}/place", body)
     expect(lane(page, row["name"]).locator(f"button[data-visit='{visit['id']}']")).to_be_visible(timeout=2000)
-    dispatcher.call("POST", f"/api/planning/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})
+    dispatcher.call("POST", f"/api/v1/board/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})
     expect(page.locator(f"[data-lane] button[data-visit='{visit['id']}']")).to_have_count(0, timeout=2000)

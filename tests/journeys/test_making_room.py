@@ -12,7 +12,7 @@ TUESDAY = "2026-12-01"
 # What keeps everybody who can rig busy the whole morning, though it could wait and anybody could do it.
 FILLS_THE_MORNING = """async (day) => {
   const get = async (path) => (await fetch(path)).json();
-  const token = (await get('/api/session')).csrf_token;
+  const token = (await get('/api/v1/session')).csrf_token;
   const post = async (path, body) => {
     const answer = await fetch(path, {
       method: 'POST', headers: {'content-type': 'application/json', 'X-CSRFToken': token}, body: JSON.stringify(body),
@@ -20,19 +20,19 @@ FILLS_THE_MORNING = """async (day) => {
     if (!answer.ok) throw new Error(path + ' ' + await answer.text());
     return answer.json();
   };
-  const heads = await get('/api/planning/lanes');
+  const heads = await get('/api/v1/board/lanes');
   const riggers = heads.filter((row) => (row.skills.Rigging ?? 0) >= 2);
-  const site = (await get('/api/customers/sites-on-map')).find((row) => row.name === 'Ferry Terminal');
-  const board = await get(`/api/planning/board?day=${day}`);
+  const site = (await get('/api/v1/customers/sites-on-map')).find((row) => row.name === 'Ferry Terminal');
+  const board = await get(`/api/v1/board?day=${day}`);
   const placed = [];
   for (const person of riggers) {
     const shift = board.lanes.find((row) => row.technician_id === person.technician_id).days[0].shift;
-    const made = await post('/api/planning/book', {
+    const made = await post('/api/v1/appointments/book', {
       site_id: site.id, what_is_wrong: 'A look at everything', priority: 5,
       contact_phone: '+351 296 111 222', duration_seconds: 3 * 3600,
     });
     const visit = {id: made.visit_id, version: 1, number: made.order};
-    await post(`/api/planning/visits/${visit.id}/place`,
+    await post(`/api/v1/board/visits/${visit.id}/place`,
       {version: visit.version, technician_id: person.technician_id, start: shift.start + 2700, because: 'to fill it'});
     placed.push([person.name, visit.number]);
   }

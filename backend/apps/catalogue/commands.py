@@ -1,12 +1,13 @@
 """Changing the catalogue."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from collections.abc import Mapping
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
+from apps.catalogue.inputs import JobTypeFields
 from apps.catalogue.models import JobType, JobTypeEdition
 from apps.people.queries import skill_names
 from core.company import Settings
@@ -22,31 +23,6 @@ OWN_OFFERS = (
     "offers_on", "offers_least", "near_metres", "weight_near", "weight_driving", "weight_soon", "weight_rare",
     "weight_load",
 )  # fmt: skip
-
-
-@dataclass(frozen=True, kw_only=True)
-class JobTypeFields:
-    """All of a job type. Times are seconds and minutes as named; see the table for the rest."""
-
-    name: str
-    duration_seconds: int | None = None
-    priority: int = 3
-    needs: Mapping[str, int] = field(default_factory=dict)
-    certificates: Sequence[str] = ()
-    crew: int = 1
-    advice: str = ""
-    tasks: Sequence[str] = ()
-    questions: Sequence[Mapping[str, Any]] = ()
-    fields: Sequence[Mapping[str, Any]] = ()
-    parts: Mapping[str, int] = field(default_factory=dict)
-    lines: Sequence[Mapping[str, Any]] = ()
-    worth: int | None = None
-    visits: Sequence[Mapping[str, Any]] = ()
-    respond_minutes: int | None = None
-    resolve_minutes: int | None = None
-    promise_minutes: int | None = None
-    offers: Mapping[str, Any] = field(default_factory=dict)
-    retired: bool = False
 
 
 @transaction.atomic

@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from ninja import Field, Schema
 
-from apps.catalogue.commands import JobTypeFields
+from apps.catalogue.inputs import JobTypeFields
 from foundation.schemas import Text
 
 Level = Annotated[int, Field(ge=1, le=5)]

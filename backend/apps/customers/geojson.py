@@ -7,6 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from apps.customers import commands
+from apps.customers.inputs import CustomerFields, SiteFields
 from apps.customers.models import Customer, Site
 from apps.roads.queries import address_at
 from core.basics import Place
@@ -52,7 +53,7 @@ def _import_one(actor: Actor, now: datetime, feature: Mapping[str, Any]) -> str 
         customer = commands.add_customer(
             actor=actor,
             now=now,
-            fields=commands.CustomerFields(name=customer_name, phone=str(properties.get("phone") or "")),
+            fields=CustomerFields(name=customer_name, phone=str(properties.get("phone") or "")),
         )
     address = str(properties.get("address") or "").strip()
     if not address and (match := address_at(place)) is not None:
@@ -61,6 +62,6 @@ def _import_one(actor: Actor, now: datetime, feature: Mapping[str, Any]) -> str 
         actor=actor,
         now=now,
         customer_id=customer.pk,
-        fields=commands.SiteFields(name=name, address=address, place=place),
+        fields=SiteFields(name=name, address=address, place=place),
     )
     return None

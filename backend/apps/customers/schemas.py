@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal, Self
 
 from ninja import Field, Schema
 
-from apps.customers.commands import AssetFields, CustomerFields, SiteFields
+from apps.customers.inputs import AssetFields, CustomerFields, SiteFields
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.queries import Twin
 from core.basics import Place

@@ -35,7 +35,7 @@ class Request(Versioned):
     priority = models.PositiveSmallIntegerField(default=3)
     duration_seconds = models.PositiveIntegerField(null=True)
     needs = models.JSONField(default=dict)
-    # What is known of the order to come, as fields of apps.orders.commands.OrderFields.
+    # What is known of the order to come, as fields of apps.orders.inputs.OrderFields.
     details = models.JSONField(default=dict)
     promise_start = models.DateTimeField(null=True)
     promise_end = models.DateTimeField(null=True)

@@ -8,7 +8,7 @@ from ninja import Field, Schema
 
 from apps.catalogue.schemas import MAX_DURATION
 from apps.customers.schemas import AssetOut, CustomerOut, EntryOut, SiteOut
-from apps.intake.commands import Reading, Wanted
+from apps.intake.inputs import Reading, Wanted
 from apps.intake.models import Alarm, MailUnread, Request
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text

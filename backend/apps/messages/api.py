@@ -11,7 +11,7 @@ from apps.messages import commands, previews, queries
 from apps.messages.drafts import Draft
 from apps.messages.previews import Preview
 from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, SendingOut, WordsOut
-from apps.planning.horizon import checked
+from apps.scheduling.horizon import checked
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of

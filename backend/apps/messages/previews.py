@@ -4,14 +4,14 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import date
 
+from apps.appointments.settling import PlacedElsewhere, placed_elsewhere
+from apps.board.queries import unsent
 from apps.company.queries import settings
 from apps.messages.addressing import to_customer
 from apps.messages.drafts import Draft
 from apps.messages.listeners import Letterhead, customer_text, letterhead, sending
 from apps.orders import queries as orders
 from apps.orders.models import Visit
-from apps.planning.queries import unsent
-from apps.planning.settling import PlacedElsewhere, placed_elsewhere
 from foundation.moments import to_datetime
 
 

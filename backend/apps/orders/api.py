@@ -43,7 +43,7 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[
     text = decode(file.read())
     now = clock.now()
     rows = openwork.preview(text, now=now)
-    kept = openwork.keep_file(actor=actor_of(request), now=now, name=file.name or "file", text=text)
+    kept = commands.keep_file(actor=actor_of(request), now=now, name=file.name or "file", text=text)
     accepted = sum(planned.accepted for planned in rows)
     return Status(
         201,
@@ -60,4 +60,4 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[
 @router.post("/open-work/{file_id}/accept", response=AcceptedOut, auth=Needs(Action.IMPORT))
 def accept_open_work(request: HttpRequest, file_id: Key) -> AcceptedOut:
     """Make all accepted rows of a previewed file, all or none."""
-    return AcceptedOut(made=openwork.accept_file(actor=actor_of(request), now=clock.now(), file_id=file_id))
+    return AcceptedOut(made=commands.accept_file(actor=actor_of(request), now=clock.now(), file_id=file_id))

@@ -10,7 +10,7 @@ from django.db.models.functions import Cast, Concat, Lower
 
 from core.basics import Interval
 from core.orders import OrderState, VisitState
-from core.planning import LinkKind
+from core.orders.links import LinkKind
 from foundation.models import Versioned
 
 _TEXT = models.TextField()
@@ -172,7 +172,7 @@ class Visit(Versioned):
 
 
 class VisitLink(models.Model):
-    """A tie between two visits, see core.planning.Link. Gaps are seconds."""
+    """A tie between two visits, see core.scheduling.Link. Gaps are seconds."""
 
     kind = models.CharField(max_length=10, choices=[(k.value, k.value) for k in LinkKind])
     first = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="links_out")

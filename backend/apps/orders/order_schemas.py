@@ -9,15 +9,14 @@ from apps.catalogue.schemas import LineIn
 from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
 from apps.intake.schemas import PromiseOut
 from apps.orders import order_details
-from apps.orders.commands import OrderFields
-from apps.orders.commands.orders import overrides, questions_of
+from apps.orders.inputs import OrderFields
 from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
-from apps.orders.work import work_of
+from apps.orders.work import overrides, questions_of, work_of
 from core.forms import stored
 from core.orders import VisitState
-from core.planning import LinkKind
+from core.orders.links import LinkKind
 from foundation.moments import to_moment
 from foundation.schemas import Text
 

@@ -11,9 +11,8 @@ from django.template.loader import render_to_string
 
 from apps.company.queries import company, time_zone
 from apps.orders import order_details
-from apps.orders.commands.orders import questions_of
 from apps.orders.models import Visit, WorkOrder
-from apps.orders.work import work_of
+from apps.orders.work import questions_of, work_of
 from apps.people.queries import technicians_named
 from core.basics import minutes_in_words
 from core.forms import questions_from

@@ -13,7 +13,7 @@ from apps.orders.models import LearnedLength, Visit, VisitLink, VisitStamp
 from core.basics import Interval, Place
 from core.learning import Learned, OwnPace
 from core.orders import Step, VisitState
-from core.planning import Link, LinkKind
+from core.orders.links import Link, LinkKind
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry

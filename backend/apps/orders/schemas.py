@@ -5,7 +5,7 @@ from typing import Annotated, Any, Self
 from ninja import Field, Schema
 
 from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
-from apps.orders.commands import VisitFields
+from apps.orders.inputs import VisitFields
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit, VisitStamp, WorkOrder
 from apps.orders.openwork import PlannedRow

@@ -2,7 +2,7 @@
 
 from procrastinate.contrib.django import app
 
-from apps.orders import openwork
+from apps.orders.commands import openwork
 from apps.orders.commands.learning import learn_lengths
 from foundation import clock
 

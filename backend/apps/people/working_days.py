@@ -13,7 +13,7 @@ from apps.company.queries import holidays_between
 from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, WeeklyShiftRow
 from core.basics import Interval, Place
 from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, shift_on
-from core.planning import TechnicianSpec
+from core.scheduling import TechnicianSpec
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
 

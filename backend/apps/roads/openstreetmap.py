@@ -1,6 +1,7 @@
-"""Reading an OpenStreetMap extract (.osm.pbf or .osm) as the roads of a region."""
+"""Reading an OpenStreetMap extract (.osm.pbf or .osm) as the roads and house numbers of a region."""
 
-from collections import Counter
+import re
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -70,6 +71,47 @@ def read_roads(path: Path) -> tuple[dict[str, Any], RoadNetwork, Report]:
     if network.dropped:
         report.dropped["segments apart from the largest connected part"] = network.dropped
     return collection, network, report
+
+
+def read_houses(path: Path) -> dict[str, Any]:
+    """House numbers as GeoJSON, as `core.roads.AddressBook` takes them: of points and of buildings that carry both
+    `addr:street` and `addr:housenumber`.
+
+    "12a" and "12b" are number 12: the first one found. A building is where the middle of its corners is.
+    """
+    found: defaultdict[str, dict[int, tuple[float, float]]] = defaultdict(dict)
+    for row in osmium.FileProcessor(str(path), osmium.osm.WAY | osmium.osm.NODE).with_locations():
+        street, number = row.tags.get("addr:street"), _number(row.tags.get("addr:housenumber"))
+        place = _middle(row) if street and number else None
+        if street and number and place:
+            found[street].setdefault(number, place)
+    return {"type": "FeatureCollection", "features": [_houses(street, rows) for street, rows in sorted(found.items())]}
+
+
+def _number(text: str | None) -> int:
+    """The first number of "12", "12a" or "12-16"; 0 when there is none."""
+    digits = re.match(r"\d{1,4}(?!\d)", text or "")
+    return int(digits.group()) if digits else 0
+
+
+def _middle(row: Any) -> tuple[float, float] | None:
+    nodes = row.nodes if isinstance(row, osmium.osm.Way) else [row]
+    points = [(node.location.lon, node.location.lat) for node in nodes if node.location.valid()]
+    # A building's outline ends where it begins.
+    points = points[:-1] if len(points) > 1 and points[0] == points[-1] else points
+    if not points:
+        return None
+    lons, lats = zip(*points, strict=True)
+    return round(sum(lons) / len(lons), 6), round(sum(lats) / len(lats), 6)
+
+
+def _houses(street: str, rows: dict[int, tuple[float, float]]) -> dict[str, Any]:
+    numbers = sorted(rows)
+    return {
+        "type": "Feature",
+        "properties": {"street": street, "district": "", "numbers": numbers},
+        "geometry": {"type": "MultiPoint", "coordinates": [list(rows[number]) for number in numbers]},
+    }
 
 
 def _features(path: Path, report: Report) -> Iterator[dict[str, Any]]:

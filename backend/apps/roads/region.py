@@ -11,7 +11,7 @@ from core.roads import AddressBook, RoadNetwork, network_from_geojson
 
 @cache
 def read(name: str) -> dict[str, Any]:
-    """A FeatureCollection of the region: "roads", "land" or "areas"."""
+    """A FeatureCollection of the region: "roads", "houses", "land" or "areas"."""
     loaded: dict[str, Any] = json.loads((settings.REGION_FOLDER / f"{name}.geojson").read_text())
     return loaded
 
@@ -23,4 +23,6 @@ def network() -> RoadNetwork:
 
 @cache
 def address_book() -> AddressBook:
-    return AddressBook(read("roads"))
+    # A region that was brought in before houses were read has none.
+    known = (settings.REGION_FOLDER / "houses.geojson").exists()
+    return AddressBook(read("roads"), read("houses") if known else None)

@@ -8,14 +8,12 @@ from django.db import transaction
 
 from apps.people import queries as people
 from apps.stock import queries
-from apps.stock.models import VanPart
+from apps.stock.models import MOST, VanPart
 from core.roles import Action
-from foundation import audit, events, live
+from foundation import audit, live, undo
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, Rejected
-from foundation.undo import Undoable, Values, check_unchanged
-
-MOST = 100_000
+from foundation.undo import Values, check_unchanged
 
 
 @transaction.atomic
@@ -66,11 +64,9 @@ def count(
         said = f"counted {quantity} × {row.part} on the van of {technician.name}"
     _tell(actor, now, technician_id, said, part=row.part, quantity=[before, quantity])
     count_ = {"part": row.part, "quantity": before}
-    events.publish(
-        Undoable(
-            actor=actor, now=now, subject="van", key=technician_id, sentence=said,
-            before=count_, after=count_ | {"quantity": quantity},
-        )
+    undo.record(
+        actor=actor, now=now, subject="van", key=technician_id, sentence=said,
+        before=count_, after=count_ | {"quantity": quantity},
     )  # fmt: skip
     return row if quantity is not None else None
 

@@ -7,6 +7,9 @@ from django.db.models.functions import Lower
 
 from foundation.models import Versioned
 
+# So many of a part fit on no van.
+MOST = 100_000
+
 
 class VanPart(Versioned):
     """How many of a part lie on a technician's van. A van without any row is not counted."""

@@ -4,8 +4,7 @@ from typing import Self
 
 from ninja import Field, Schema
 
-from apps.stock.commands import MOST
-from apps.stock.models import VanPart
+from apps.stock.models import MOST, VanPart
 from foundation.schemas import Text
 
 

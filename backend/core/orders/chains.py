@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from core.basics import minutes_in_words
-from core.planning import Link, LinkKind
+from core.orders.links import Link, LinkKind
 
 MOST_PARTS = 30
 

@@ -15,8 +15,10 @@ from shapely.ops import linemerge
 from core.basics import Place
 from core.basics.places import EARTH_RADIUS_METRES
 
-METRES_BETWEEN_NUMBERS = 9.0
-SETBACK_METRES = 12.0
+# So near to a house somebody is at it.
+AT_HOUSE_METRES = 60.0
+# How much less sure it is (of 100) that a number is meant that is not in its street; and where no number is known.
+OTHER_NUMBER, NO_NUMBERS = 15.0, 5.0
 # Below this likeness (0-100) a street is not what was meant.
 LEAST_LIKENESS = 74.0
 
@@ -39,7 +41,8 @@ class Address:
 class Match:
     """An address that may be meant, its place, and how alike it is (0-100).
 
-    `missing`: the house number that was typed and is not in that street; the place is then the street's end.
+    `missing`: the house number that was typed and is not in that street; the place is then that of the nearest one.
+    Of a street whose numbers nobody knows the place is its middle, whatever number was typed.
     """
 
     address: Address
@@ -65,21 +68,27 @@ class _Street:
     name: str
     district: str
     line: shapely.LineString
+    houses: Mapping[int, Place]
 
     @property
     def last_number(self) -> int:
-        return max(1, int(self.line.length / METRES_BETWEEN_NUMBERS))
+        return max(self.houses, default=0)
+
+    def nearest(self, number: int) -> int:
+        return min(self.houses, key=lambda known: (abs(known - number), known))
 
 
 class AddressBook:
-    """All addresses of a region. Numbers run along each street, odd on the left, even on the right."""
+    """All addresses of a region: its streets, and the houses that are known by number."""
 
-    def __init__(self, streets: Mapping[str, Any]) -> None:
+    def __init__(self, streets: Mapping[str, Any], houses: Mapping[str, Any] | None = None) -> None:
         """
         Parameters
         ----------
         streets
             GeoJSON FeatureCollection of LineStrings with the properties `name` and `district`.
+        houses
+            GeoJSON FeatureCollection of MultiPoints with `street`, `district` and `numbers`, one for each point.
         """
         parts: defaultdict[tuple[str, str], list[shapely.LineString]] = defaultdict(list)
         for feature in streets.get("features", []):
@@ -92,13 +101,20 @@ class AddressBook:
         per_degree = np.pi * EARTH_RADIUS_METRES / 180
         self._origin = np.array([np.mean(lons), np.mean(lats)]) if lats else np.zeros(2)
         self._scale = np.array([per_degree * np.cos(np.radians(self._origin[1])), per_degree])
-        self._streets = [_Street(*key, self._longest(lines)) for key, lines in sorted(parts.items())]
+        known = _houses_by_street(houses or {})
+        self._streets = [
+            _Street(name, district, self._longest(lines), known.get((name, district)) or known.get((name, ""), {}))
+            for (name, district), lines in sorted(parts.items())
+        ]
         self._labels = [_plain(f"{street.name} {street.district}") for street in self._streets]
         self._by_label = {label: index for index, label in enumerate(self._labels)}
         self._by_name: defaultdict[str, list[int]] = defaultdict(list)
         for index, street in enumerate(self._streets):
             self._by_name[_plain(street.name)].append(index)
         self._tree = shapely.STRtree([street.line for street in self._streets])
+        self._doors = [(index, number) for index, street in enumerate(self._streets) for number in street.houses]
+        places = (self._streets[index].houses[number] for index, number in self._doors)
+        self._door_tree = shapely.STRtree([self._flat(place) for place in places])
 
     def search(self, text: str, *, limit: int = 8) -> list[Match]:
         """Addresses by typing, best first. Tolerates misspelling and another order of words."""
@@ -115,16 +131,18 @@ class AddressBook:
         """The address nearest to a place."""
         if not self._streets:
             return None
-        flat = shapely.Point((np.array([place.lon, place.lat]) - self._origin) * self._scale)
+        flat = self._flat(place)
+        if self._doors:
+            door = int(self._door_tree.nearest(flat))
+            off = float(self._door_tree.geometries[door].distance(flat))
+            if off <= AT_HOUSE_METRES:
+                index, number = self._doors[door]
+                return self._match(index, number, max(0.0, 100.0 - off / 10))
         index = int(self._tree.nearest(flat))
-        street = self._streets[index]
-        along = street.line.project(flat)
-        number = min(max(1, round(along / METRES_BETWEEN_NUMBERS)), street.last_number)
-        off = street.line.distance(flat)
-        return self._match(index, number, max(0.0, 100.0 - off / 10))
+        return self._match(index, 0, max(0.0, 100.0 - self._streets[index].line.distance(flat) / 10))
 
     def addresses(self) -> Sequence[tuple[str, str, int]]:
-        """Every street as (name, district, last house number)."""
+        """Every street as (name, district, last house number; 0: none is known)."""
         return [(street.name, street.district, street.last_number) for street in self._streets]
 
     def _exact(self, words: str) -> list[int]:
@@ -134,17 +152,22 @@ class AddressBook:
 
     def _match(self, index: int, number: int, likeness: float) -> Match:
         street = self._streets[index]
-        missing = number if number > street.last_number else 0
-        if missing:
-            # The street is right, the number is not there: its end, and not as sure.
-            number, likeness = street.last_number, likeness - 15
-        along = number * METRES_BETWEEN_NUMBERS if number else street.line.length / 2
-        flat = _beside(street.line, along, left=bool(number % 2), by=SETBACK_METRES if number else 0.0)
-        lon, lat = flat / self._scale + self._origin
+        missing = 0
+        if number and not street.houses:
+            likeness -= NO_NUMBERS
+        elif number and number not in street.houses:
+            # The street is right, the number is not there: the nearest one, and not as sure.
+            missing, number, likeness = number, street.nearest(number), likeness - OTHER_NUMBER
+        place = street.houses.get(number) or self._middle(street)
         address = Address(street=street.name, number=number, district=street.district)
-        return Match(
-            address=address, place=Place(round(float(lon), 6), round(float(lat), 6)), likeness=likeness, missing=missing
-        )
+        return Match(address=address, place=place, likeness=likeness, missing=missing)
+
+    def _flat(self, place: Place) -> shapely.Point:
+        return shapely.Point((np.array([place.lon, place.lat]) - self._origin) * self._scale)
+
+    def _middle(self, street: _Street) -> Place:
+        lon, lat = np.array(street.line.interpolate(0.5, normalized=True).coords[0]) / self._scale + self._origin
+        return Place(round(float(lon), 6), round(float(lat), 6))
 
     def _longest(self, lines: list[shapely.LineString]) -> shapely.LineString:
         flat = [shapely.LineString((np.array(line.coords) - self._origin) * self._scale) for line in lines]
@@ -153,14 +176,14 @@ class AddressBook:
         return max(pieces, key=lambda piece: piece.length)
 
 
-def _beside(line: shapely.LineString, along: float, *, left: bool, by: float) -> np.ndarray:
-    at = np.array(line.interpolate(along).coords[0])
-    ahead = np.array(line.interpolate(min(along + 1, line.length)).coords[0])
-    behind = np.array(line.interpolate(max(along - 1, 0)).coords[0])
-    direction = ahead - behind
-    length = float(np.hypot(*direction)) or 1.0
-    across = np.array([-direction[1], direction[0]]) / length
-    return np.asarray(at + across * (by if left else -by))
+def _houses_by_street(houses: Mapping[str, Any]) -> dict[tuple[str, str], dict[int, Place]]:
+    found: defaultdict[tuple[str, str], dict[int, Place]] = defaultdict(dict)
+    for feature in houses.get("features", []):
+        properties = feature["properties"]
+        own = found[str(properties["street"]), str(properties.get("district") or "")]
+        for number, (lon, lat) in zip(properties["numbers"], feature["geometry"]["coordinates"], strict=True):
+            own.setdefault(int(number), Place(lon, lat))
+    return dict(found)
 
 
 def _plain(text: str) -> str:

@@ -76,7 +76,7 @@ class Command(BaseCommand):
         now = clock.now()
         body = {**report, "serial": serial, "reference": f"{serial}-{now.timestamp():.0f}", "at": now.isoformat()}
         request = urllib.request.Request(
-            f"{url}/api/intake/alarms", data=json.dumps(body).encode(),
+            f"{url}/api/v1/intake/alarms", data=json.dumps(body).encode(),
             headers={"Content-Type": "application/json", "Authorization": f"Bearer {DEVICE_TOKEN}"},
         )  # fmt: skip
         try:

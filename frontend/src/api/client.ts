@@ -59,7 +59,7 @@ const middleware: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+export const api = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '' });
 api.use(middleware);
 
 /** The data of an answer; failures have been thrown as Problem by then. */

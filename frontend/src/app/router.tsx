@@ -9,7 +9,7 @@ import {
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { may, sessionQuery, SignIn, useSession } from '@/features/people';
-import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/planning';
+import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
 import { onceListening } from '@/shared/live';
@@ -26,7 +26,8 @@ const field = () => import('@/features/field/pages');
 const intake = () => import('@/features/intake/pages');
 const messages = () => import('@/features/messages/pages');
 const orders = () => import('@/features/orders/pages');
-const planning = () => import('@/features/planning/pages');
+const appointments = () => import('@/features/appointments/pages');
+const scheduling = () => import('@/features/scheduling/pages');
 
 const session = () => queryClient.ensureQueryData(sessionQuery);
 
@@ -149,7 +150,7 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/capacity',
-      component: lazyRouteComponent(intake, 'CapacityPage'),
+      component: lazyRouteComponent(appointments, 'CapacityPage'),
     }),
     setUp.addChildren([
       createRoute({
@@ -181,7 +182,7 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/playbooks',
-      component: lazyRouteComponent(planning, 'PlaybooksPage'),
+      component: lazyRouteComponent(scheduling, 'PlaybooksPage'),
     }),
     createRoute({
       getParentRoute: () => office,

@@ -9,7 +9,7 @@ export async function keepFile(record: string, id: number, file: File): Promise<
   const form = new FormData();
   form.append('file', file);
   const kept = await data(
-    api.POST('/api/files/{record}/{record_id}', {
+    api.POST('/api/v1/files/{record}/{record_id}', {
       params: { path: { record, record_id: id } },
       body: { file: '' },
       bodySerializer: () => form,
@@ -22,7 +22,7 @@ export async function keepFile(record: string, id: number, file: File): Promise<
 export async function keepAtDesk(file: File): Promise<number> {
   const form = new FormData();
   form.append('file', file);
-  const kept = await data(api.POST('/api/files/desk', { body: { file: '' }, bodySerializer: () => form }));
+  const kept = await data(api.POST('/api/v1/files/desk', { body: { file: '' }, bodySerializer: () => form }));
   return kept.id;
 }
 
@@ -33,7 +33,7 @@ export function FileList({ record, id, canAdd }: { record: string; id: number; c
   const path = { record, record_id: id };
   const files = useQuery({
     queryKey: key,
-    queryFn: () => data(api.GET('/api/files/{record}/{record_id}', { params: { path } })),
+    queryFn: () => data(api.GET('/api/v1/files/{record}/{record_id}', { params: { path } })),
   });
   const add = useMutation({
     mutationFn: (file: File) => keepFile(record, id, file),
@@ -65,14 +65,14 @@ export function FileList({ record, id, canAdd }: { record: string; id: number; c
         {rows.map((row) => (
           <li key={row.id}>
             <a
-              href={`/api/files/${row.id}`}
+              href={`/api/v1/files/${row.id}`}
               target="_blank"
               rel="noreferrer"
               title={`${row.by}, ${stamp(row.at)}`}
               className="flex items-center gap-1 rounded-sm border border-hairline px-1.5 py-0.5 hover:bg-wash"
             >
               {row.media_type.startsWith('image/') ? (
-                <img src={`/api/files/${row.id}`} alt="" className="h-8 w-8 object-cover" />
+                <img src={`/api/v1/files/${row.id}`} alt="" className="h-8 w-8 object-cover" />
               ) : (
                 <Paperclip size={14} aria-hidden />
               )}

@@ -63,7 +63,7 @@ export function Questions({ questions, answers, onChange, onFile, marks = 'to cr
                 accept="image/*"
                 hint={
                   typeof value === 'number' ? (
-                    <a className="underline" href={`/api/files/${value}`} target="_blank" rel="noreferrer">
+                    <a className="underline" href={`/api/v1/files/${value}`} target="_blank" rel="noreferrer">
                       the picture kept
                     </a>
                   ) : (

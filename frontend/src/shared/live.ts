@@ -72,7 +72,7 @@ function start() {
 }
 
 function open(channel: BroadcastChannel | null) {
-  const source = new EventSource('/api/live');
+  const source = new EventSource('/api/v1/live');
   let heard = Date.now();
   const hear = () => {
     heard = Date.now();

@@ -28,11 +28,11 @@ const JOB = {
   offers: {},
   retired: false,
 } as unknown as SchemaJobTypeOut;
-const KEEP = 'PUT /api/catalogue/job-types/4';
-const MAKE = 'POST /api/catalogue/job-types';
+const KEEP = 'PUT /api/v1/catalogue/job-types/4';
+const MAKE = 'POST /api/v1/catalogue/job-types';
 
 const show = async (job: SchemaJobTypeOut | null = JOB, keep: unknown = JOB, canChange = true) => {
-  serve({ [KEEP]: keep, [MAKE]: { ...JOB, id: 9 }, 'GET /api/people/skills': [{ name: 'Rescue' }] });
+  serve({ [KEEP]: keep, [MAKE]: { ...JOB, id: 9 }, 'GET /api/v1/people/skills': [{ name: 'Rescue' }] });
   const onKept = vi.fn();
   return { ...(await draw(<JobTypeForm job={job} canChange={canChange} onKept={onKept} />)), onKept };
 };

@@ -4,11 +4,16 @@ import { HolidaysPage } from '@/features/company/holidays/HolidaysPage';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
-const ADD = 'POST /api/company/holidays';
-const LIST = 'GET /api/company/holidays';
+const ADD = 'POST /api/v1/company/holidays';
+const LIST = 'GET /api/v1/company/holidays';
 const BOXING = { id: 2, day: '2026-12-26', name: 'Second day of Christmas' };
 const show = (more: Record<string, unknown> = {}, canChange = true) => {
-  serve({ [LIST]: [BOXING], [ADD]: { ...BOXING, id: 3 }, 'DELETE /api/company/holidays/2': null, ...more });
+  serve({
+    [LIST]: [BOXING],
+    [ADD]: { ...BOXING, id: 3 },
+    'DELETE /api/v1/company/holidays/2': null,
+    ...more,
+  });
   return draw(<HolidaysPage />, { may: canChange ? ['use', 'change_settings'] : ['use'] });
 };
 
@@ -44,7 +49,7 @@ describe('holidays', () => {
   it('are removed', async () => {
     const { user } = await show();
     await user.click(await screen.findByRole('button', { name: 'Remove Second day of Christmas' }));
-    await waitFor(() => expect(askedOf('DELETE /api/company/holidays/2')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/company/holidays/2')).toHaveLength(1));
   });
 
   it('are only read by whoever may not change the set-up', async () => {

@@ -26,10 +26,10 @@ const SETTINGS = {
     setting('channels', 'choices', ['text'], { group: 'Words', choices: ['text', 'e-mail'] }),
   ],
 };
-const KEEP = 'POST /api/company/settings';
+const KEEP = 'POST /api/v1/company/settings';
 
 const show = async (keep: unknown = { ...SETTINGS, version: 4 }, canChange = true) => {
-  serve({ 'GET /api/company/settings': SETTINGS, [KEEP]: keep });
+  serve({ 'GET /api/v1/company/settings': SETTINGS, [KEEP]: keep });
   const drawn = await draw(<SettingsPage />, { may: canChange ? ['use', 'change_settings'] : ['use'] });
   await screen.findByRole('heading', { name: 'Settings' });
   return drawn;

@@ -1,13 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { SchemaJobTypeOut } from '@/api/types';
+import { ANY_TIME, shownOffers } from '@/features/appointments/model';
 import {
-  ANY_TIME,
   EMPTY,
   filledFrom,
   needForm,
   NO_DETAILS,
   NO_STANDBY,
-  shownOffers,
   toDetails,
   toOffers,
   toRequest,

@@ -33,10 +33,10 @@ const call = (id: number) => ({
 });
 const show = (given: unknown, calls: unknown = []) => {
   serve({
-    'GET /api/messages': given,
-    'GET /api/messages/calls': calls,
-    'POST /api/messages/1/again': message(1, { state: 'queued' }),
-    'POST /api/messages/calls/3/done': call(3),
+    'GET /api/v1/messages': given,
+    'GET /api/v1/messages/calls': calls,
+    'POST /api/v1/messages/1/again': message(1, { state: 'queued' }),
+    'POST /api/v1/messages/calls/3/done': call(3),
   });
   return draw(<OutboxPage />, { may: ['use', 'see_messages', 'take_requests', 'see_board'] });
 };
@@ -64,7 +64,7 @@ describe('the outbox', () => {
     await user.click(screen.getByRole('button', { name: 'Only these' }));
     expect(screen.queryByText('Other')).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Send again to Seagate Stores' }));
-    await waitFor(() => expect(askedOf('POST /api/messages/1/again')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/messages/1/again')).toHaveLength(1));
   });
 
   it('says how long a message still waits for an undo, and that it was called back', async () => {
@@ -79,7 +79,7 @@ describe('the outbox', () => {
     const list = await screen.findByRole('region', { name: 'To be called' });
     expect(list).toHaveTextContent(/Seagate Stores.*296 555 100.*undone since.*W-7/);
     await user.click(screen.getByRole('button', { name: 'Seagate Stores was called' }));
-    await waitFor(() => expect(askedOf('POST /api/messages/calls/3/done')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/messages/calls/3/done')).toHaveLength(1));
   });
 
   it('leads to the visit on the board', async () => {

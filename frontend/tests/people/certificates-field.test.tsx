@@ -17,7 +17,7 @@ function Form({ first }: { first: string[] }) {
 
 const show = (first: string[] = []) => {
   serve({
-    'GET /api/people/certificates': [
+    'GET /api/v1/people/certificates': [
       { name: 'First aid', holders: 7 },
       { name: 'Rope access', holders: 0 },
     ],

@@ -4,7 +4,7 @@ import { SignIn } from '@/features/people';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
-const IN = 'POST /api/session';
+const IN = 'POST /api/v1/session';
 const PEOPLE = {
   password: 'varnholm-harbour',
   accounts: [
@@ -29,7 +29,7 @@ describe('signing in', () => {
   });
 
   it('to the demo is choosing who one is, each with what they do', async () => {
-    serve({ [IN]: refuse, 'GET /api/session/demo': PEOPLE });
+    serve({ [IN]: refuse, 'GET /api/v1/session/demo': PEOPLE });
     const { user } = await draw(<SignIn demo />);
     expect(await screen.findByText(/technician, works from a phone/)).toBeVisible();
     await user.click(screen.getByRole('button', { name: /Dora Quill/ }));

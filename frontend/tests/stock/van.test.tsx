@@ -4,8 +4,8 @@ import { Van } from '@/features/stock';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
-const VAN = 'GET /api/stock/vans/1';
-const COUNT = 'PUT /api/stock/vans/1';
+const VAN = 'GET /api/v1/stock/vans/1';
+const COUNT = 'PUT /api/v1/stock/vans/1';
 const row = (part: string, quantity: number, version = 1) => ({ part, quantity, version });
 
 const show = async (
@@ -15,7 +15,7 @@ const show = async (
   serve({
     [VAN]: van,
     [COUNT]: more.count ?? [row('Door roller', 5, 2)],
-    'GET /api/stock/parts': ['Door roller', 'Seal set'],
+    'GET /api/v1/stock/parts': ['Door roller', 'Seal set'],
   });
   const on = { onChanged: vi.fn(), undo: vi.fn() };
   const part = (

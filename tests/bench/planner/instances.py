@@ -6,8 +6,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from core.planning.engine import fields as f
-from core.planning.engine.arrays import Arrays
+from core.scheduling.engine import fields as f
+from core.scheduling.engine.arrays import Arrays
 
 Ints = NDArray[np.int64]
 HOUR = 3600

@@ -10,10 +10,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from core.planning.engine import Budget, Search, Tuning
-from core.planning.engine import fields as f
-from core.planning.engine.operations import WARM
-from core.planning.engine.warm import warm_up
+from core.scheduling.engine import Budget, Search, Tuning
+from core.scheduling.engine import fields as f
+from core.scheduling.engine.operations import WARM
+from core.scheduling.engine.warm import warm_up
 from tests.bench.figures import Figures
 from tests.bench.planner import instances, peers
 from tests.bench.planner.instances import Instance, arrays_of, check

@@ -3,7 +3,7 @@
 import pytest
 
 from core.orders.chains import Linked, link_problem, parts_from
-from core.planning import Link, LinkKind
+from core.orders.links import Link, LinkKind
 
 HOUR = 3600
 VISITS = {n: Linked(label=f"W-7/{n}", seconds=HOUR) for n in (1, 2, 3)}

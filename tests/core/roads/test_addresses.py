@@ -11,7 +11,8 @@ from core.basics import Place, straight_metres
 from core.roads import AddressBook, AreaIndex
 
 REGION = Path(__file__).parents[3] / "demo" / "region"
-BOOK = AddressBook(json.loads((REGION / "roads.geojson").read_text()))
+ROADS, HOUSES = (json.loads((REGION / f"{name}.geojson").read_text()) for name in ("roads", "houses"))
+BOOK = AddressBook(ROADS, HOUSES)
 AREAS = {
     feature["properties"]["name"]: feature["geometry"]
     for feature in json.loads((REGION / "areas.geojson").read_text())["features"]
@@ -46,7 +47,7 @@ def test_nonsense_finds_nothing():
     assert BOOK.search("  ") == []
 
 
-def test_a_number_past_the_end_is_less_sure_and_the_last_one():
+def test_a_number_past_the_end_is_less_sure_and_the_nearest_one():
     [match] = BOOK.search(f"{STREET} {LAST + 500}, {DISTRICT}")
     assert match.address.number == LAST
     assert match.likeness < 90
@@ -64,6 +65,41 @@ def test_an_address_found_is_found_again_from_its_place(index, number):
     match = BOOK.search(f"{street} {min(number, last)}, {district}")[0]
     back = BOOK.reverse(match.place)
     assert straight_metres(back.place, match.place) < 40
+
+
+def lane(numbers=(), district=""):
+    road = {
+        "type": "Feature", "properties": {"name": "Rope Lane", "district": district},
+        "geometry": {"type": "LineString", "coordinates": [[0, 0], [0.01, 0]]},
+    }  # fmt: skip
+    houses = {
+        "type": "Feature", "properties": {"street": "Rope Lane", "district": "", "numbers": list(numbers)},
+        "geometry": {"type": "MultiPoint", "coordinates": [[number / 10_000, 0.0001] for number in numbers]},
+    }  # fmt: skip
+    return AddressBook({"features": [road]}, {"features": [houses]} if numbers else None)
+
+
+def test_only_houses_that_are_known_have_a_place_of_their_own():
+    [match] = lane([3, 8, 40]).search("Rope Lane 8")
+    assert (match.address.number, match.place, match.missing) == (8, Place(0.0008, 0.0001), 0)
+    [match] = lane([3, 8, 40]).search("Rope Lane 10")
+    assert (match.address.number, match.missing, match.likeness) == (8, 10, 85)
+
+
+def test_where_no_number_is_known_the_street_is_and_what_was_typed_is_kept():
+    [match] = lane().search("Rope Lane 12")
+    assert (match.address.text, match.place, match.missing) == ("Rope Lane 12", Place(0.005, 0.0), 0)
+    assert lane().reverse(Place(0.002, 0.0)).address.text == "Rope Lane"
+
+
+def test_numbers_without_a_district_belong_to_the_street_of_that_name():
+    [match] = lane([7], district="Old Quay").search("Rope Lane 7, Old Quay")
+    assert (match.address.text, match.missing) == ("Rope Lane 7, Old Quay", 0)
+
+
+def test_away_from_any_house_there_is_only_the_street():
+    assert lane([3]).reverse(Place(0.0003, 0.0002)).address.number == 3
+    assert lane([3]).reverse(Place(0.008, 0.0)).address.number == 0
 
 
 def test_an_empty_map_has_no_addresses():

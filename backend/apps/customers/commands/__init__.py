@@ -1,14 +1,11 @@
 """Changing customers."""
 
-from apps.customers.commands.assets import AssetFields, add_asset, change_asset
+from apps.customers.commands.assets import add_asset, change_asset
 from apps.customers.commands.merging import merge, undo_merge
-from apps.customers.commands.records import CustomerFields, add_customer, change_customer, put_contact, remove_contact
-from apps.customers.commands.sites import SiteFields, add_site, change_site, find_areas
+from apps.customers.commands.records import add_customer, change_customer, put_contact, remove_contact
+from apps.customers.commands.sites import add_site, change_site, find_areas
 
 __all__ = [
-    "AssetFields",
-    "CustomerFields",
-    "SiteFields",
     "add_asset",
     "add_customer",
     "add_site",

@@ -1,14 +1,14 @@
 """Assets: the equipment at a site."""
 
-from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field
-from datetime import date, datetime
+from dataclasses import asdict
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
 from apps.company.queries import record_fields
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
+from apps.customers.inputs import AssetFields
 from apps.customers.models import Asset, Site
 from apps.customers.search import make_findable
 from core.forms import file_answers
@@ -19,21 +19,6 @@ from foundation.errors import NotFound, Rejected
 
 _WORDS = {"parent_id": "what it is part of", "installed_on": "date of installation", "warranty_until": "warranty",
           "extra": "own fields"}  # fmt: skip
-
-
-@dataclass(frozen=True, kw_only=True)
-class AssetFields:
-    """What can be edited of an asset. `parent_id` is the asset it is part of, at the same site."""
-
-    kind: str
-    make: str = ""
-    model: str = ""
-    serial: str = ""
-    installed_on: date | None = None
-    warranty_until: date | None = None
-    state: str = "in service"
-    parent_id: int | None = None
-    extra: Mapping[str, Any] = field(default_factory=dict)
 
 
 @transaction.atomic

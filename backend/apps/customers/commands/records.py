@@ -1,7 +1,6 @@
 """Customers and their contacts."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -9,6 +8,7 @@ from django.db import transaction
 
 from apps.company.queries import settings
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
+from apps.customers.inputs import CustomerFields
 from apps.customers.models import Contact, Customer, Site
 from apps.customers.search import make_findable
 from core.basics import phone_key
@@ -24,20 +24,6 @@ _WORDS = {
     "needs_po_number": "purchase order rule",
     "extra": "own fields",
 }
-
-
-@dataclass(frozen=True, kw_only=True)
-class CustomerFields:
-    """What can be edited of a customer. At most one of `payer_id` and `payer_address` says who else pays."""
-
-    name: str
-    phone: str = ""
-    email: str = ""
-    payer_id: int | None = None
-    payer_address: str = ""
-    needs_po_number: bool = False
-    tags: Sequence[str] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict)
 
 
 @transaction.atomic

@@ -1,7 +1,5 @@
 """Sites: places we go to."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
@@ -9,6 +7,7 @@ from django.db import transaction
 
 from apps.company.queries import area_at, areas
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
+from apps.customers.inputs import SiteFields
 from apps.customers.models import Customer, Site
 from apps.customers.search import make_findable
 from apps.people.queries import technicians_named
@@ -21,21 +20,6 @@ from foundation.errors import NotFound, Rejected
 
 _WORDS = {"lon": "place", "lat": "place", "area_id": "area", "access_notes": "access notes", "extra": "own fields",
           "opening": "opening hours"}  # fmt: skip
-
-
-@dataclass(frozen=True, kw_only=True)
-class SiteFields:
-    """What can be edited of a site. `opening` is seven spans, Monday first; none at all: always open."""
-
-    name: str
-    address: str
-    place: Place
-    access_notes: str = ""
-    opening: Sequence[str] = ()
-    preferred: Sequence[int] = ()
-    refused: Sequence[int] = ()
-    required: Sequence[int] = ()
-    extra: Mapping[str, Any] = field(default_factory=dict)
 
 
 @transaction.atomic

@@ -1,10 +1,9 @@
 """Taking requests, whichever way they come."""
 
-from apps.intake.commands.alarms import Reading, receive_alarm
+from apps.intake.commands.alarms import receive_alarm
 from apps.intake.commands.mail import read_again, read_mailbox, remember_sent, settle
 from apps.intake.commands.requests import (
     Sender,
-    Wanted,
     answer_request,
     check_needs,
     close_request,
@@ -19,9 +18,7 @@ from apps.intake.commands.requests import (
 from apps.intake.commands.web import new_form, send_form
 
 __all__ = [
-    "Reading",
     "Sender",
-    "Wanted",
     "answer_request",
     "check_needs",
     "close_request",

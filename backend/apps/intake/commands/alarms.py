@@ -2,7 +2,6 @@
 
 import hashlib
 import secrets
-from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -10,6 +9,7 @@ from django.db import transaction
 from apps.catalogue.models import JobType
 from apps.customers.models import Asset
 from apps.intake.commands.requests import Sender, note_from_outside
+from apps.intake.inputs import Reading
 from apps.intake.models import Alarm, DeviceKey, Request
 from foundation import audit, live
 from foundation.errors import NotFound, NotPermitted
@@ -18,20 +18,6 @@ from foundation.outside import Outside
 # How pressing an alarm is, by its kind; a kind that is not named is worth a look.
 PRIORITY = {"trapped": 1, "stopped": 2, "worsening": 4}
 USUAL_PRIORITY = 3
-
-
-@dataclass(frozen=True, kw_only=True)
-class Reading:
-    """What a device reports. `reference` is its own number of the message: sent twice, it counts once. Another device
-    may use the same number."""
-
-    serial: str
-    kind: str
-    reference: str
-    at: datetime
-    text: str = ""
-    value: float | None = None
-    unit: str = ""
 
 
 def digest_of(token: str) -> str:

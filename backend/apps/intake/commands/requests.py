@@ -15,6 +15,7 @@ from apps.company.queries import record_fields, settings
 from apps.customers import queries as customers
 from apps.customers.models import Customer, Site
 from apps.intake.events import RequestAnswered, RequestTaken
+from apps.intake.inputs import Wanted
 from apps.intake.models import Request
 from apps.people.queries import skill_names
 from core.forms import file_answers, questions_from
@@ -22,25 +23,6 @@ from core.roles import Action
 from foundation import audit, events, files, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class Wanted:
-    """What the caller wants. Fields left None come from the job type, where there is one."""
-
-    what_is_wrong: str
-    job_type_id: int | None = None
-    asset_id: int | None = None
-    priority: int | None = None
-    duration_seconds: int | None = None
-    needs: Mapping[str, int] | None = None
-    promise: tuple[datetime, datetime] | None = None
-    due: datetime | None = None
-    contact_name: str = ""
-    contact_phone: str = ""
-    source: str = "phone"
-    # What is known of the order besides; None leaves what was kept.
-    details: Mapping[str, Any] | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

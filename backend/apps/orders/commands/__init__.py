@@ -2,20 +2,18 @@
 
 from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, turn_link, unlink_visits
 from apps.orders.commands.following import follow
-from apps.orders.commands.orders import OrderFields, change_order, make_order, restore
+from apps.orders.commands.openwork import accept_file, keep_file
+from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
-from apps.orders.commands.standby import Conditions, put_on_standby, set_standby, take_off_standby
-from apps.orders.commands.steps import TOLD, Placement, lock_visit, take_step
+from apps.orders.commands.standby import put_on_standby, set_standby, take_off_standby
+from apps.orders.commands.steps import TOLD, lock_visit, take_step
 from apps.orders.commands.views import keep_view, remove_view
-from apps.orders.commands.visits import VisitFields, change_visit, field_values, fields_of
+from apps.orders.commands.visits import change_visit, field_values, fields_of
 from apps.orders.commands.working import change_work
 
 __all__ = [
     "TOLD",
-    "Conditions",
-    "OrderFields",
-    "Placement",
-    "VisitFields",
+    "accept_file",
     "add_visit",
     "change_order",
     "change_visit",
@@ -23,6 +21,7 @@ __all__ = [
     "field_values",
     "fields_of",
     "follow",
+    "keep_file",
     "keep_view",
     "link_visits",
     "lock_visit",

@@ -11,9 +11,9 @@ from apps.orders.commands.orders import lock_order
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from core.orders import VisitState
 from core.orders.chains import Linked, link_problem
-from core.planning import Link, LinkKind
-from core.planning.links import GREATEST_NIGHT, LEAST_NIGHT
+from core.orders.links import Link, LinkKind
 from core.roles import Action
+from core.scheduling.model.links import GREATEST_NIGHT, LEAST_NIGHT
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected

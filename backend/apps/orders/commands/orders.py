@@ -1,7 +1,7 @@
 """Making and changing work orders."""
 
-from collections.abc import Collection, Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from collections.abc import Collection, Mapping
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -11,41 +11,20 @@ from apps.catalogue.commands import edition
 from apps.catalogue.filling import Work
 from apps.catalogue.models import JobTypeEdition
 from apps.company.numbers import take_number
-from apps.company.queries import record_fields, settings
+from apps.company.queries import settings
 from apps.customers.models import Asset, Customer
 from apps.intake import commands as intake
 from apps.intake.models import Request
 from apps.orders.commands.creating import new_links, new_visits
 from apps.orders.commands.following import follow
+from apps.orders.inputs import OrderFields
 from apps.orders.models import Visit, VisitLink, WorkOrder
-from apps.orders.work import KINDS, usual_work, work_of
-from core.forms import Question, check_answers, file_answers, questions_from, unanswered
+from apps.orders.work import KINDS, overrides, questions_of
+from core.forms import check_answers, file_answers, unanswered
 from core.roles import Action
 from foundation import audit, files, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class OrderFields:
-    """What can be edited of an order. At most one of `payer_id` and `payer_address`; none: the customer pays."""
-
-    title: str
-    description: str = ""
-    asset_id: int | None = None
-    more_asset_ids: Sequence[int] = ()
-    payer_id: int | None = None
-    payer_address: str = ""
-    contact_name: str = ""
-    contact_phone: str = ""
-    source: str = ""
-    billing: str = "billable"
-    po_number: str = ""
-    priority: int = 3
-    tags: Sequence[str] = ()
-    technician_note: str = ""
-    invoice_text: str = ""
-    extra: Mapping[str, Any] = field(default_factory=dict)
 
 
 @transaction.atomic
@@ -204,13 +183,6 @@ def _write(order: WorkOrder, fields: OrderFields) -> None:
         setattr(order, name, value)
 
 
-def questions_of(order: WorkOrder) -> tuple[Question, ...]:
-    """The own fields of an order: the company's, and those of the job type it was made with."""
-    own = questions_from(order.edition.content.get("fields") or []) if order.edition else ()
-    keys = {question.key for question in own}
-    return (*own, *(question for question in record_fields("order") if question.key not in keys))
-
-
 def _extra(order: WorkOrder, answers: Mapping[str, Any]) -> dict[str, Any]:
     questions = questions_of(order)
     known = {question.key: question for question in questions}
@@ -306,34 +278,3 @@ def _note_on_visit(actor: Actor, now: datetime, visit: Visit, name: str) -> None
         actor=actor, now=now, action="change", entity="visit", entity_id=visit.pk, version=visit.version,
         sentence=f"set its {name.removesuffix('_seconds')} back to what the job type says",
     )  # fmt: skip
-
-
-_COMPARED = {
-    "duration_seconds": "duration", "priority": "priority", "needs": "skills", "crew": "crew", "takes": "parts",
-}  # fmt: skip
-# Where a visit and a job type call the same thing differently.
-_USUAL = {"takes": "parts"}
-
-
-def overrides(order: WorkOrder) -> list[dict[str, Any]]:
-    """What differs from the job type the order was made with: field, label, now, usual."""
-    if order.edition is None:
-        return []
-    content = order.edition.content
-    rows = []
-    if order.title != content["name"]:
-        rows.append({"field": "title", "label": "title", "now": order.title, "usual": content["name"]})
-    rows += [
-        {"field": kind, "label": label, "now": work_of(order, kind), "usual": usual_work(order, kind)}
-        for kind, label in KINDS.items()
-        if kind in order.work
-    ]
-    visit = order.visits.order_by("part", "id").first()
-    for name, label in _COMPARED.items():
-        known_as = _USUAL.get(name, name)
-        if visit is None or known_as not in content:  # an edition from before there was such a thing
-            continue
-        usual = content[known_as]
-        if getattr(visit, name) != usual:
-            rows.append({"field": name, "label": label, "now": getattr(visit, name), "usual": usual})
-    return rows

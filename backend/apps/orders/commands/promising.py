@@ -23,7 +23,7 @@ from foundation.moments import to_datetime
 def promise(*, actor: Actor, now: datetime, visit_id: int, version: int, window: Interval, tell: bool = True) -> Visit:
     """Write down what the customer was told, and tell them in writing.
 
-    Whether it can be kept is for planning to say before: see apps.planning.commands.offers.
+    Whether it can be kept is for planning to say before: see apps.appointments.commands.booking.
     """
     require(actor, Action.OFFER_TIMES)
     visit = lock_visit(actor=actor, visit_id=visit_id, version=version)

@@ -1,35 +1,19 @@
 """The standby list: visits whose customer would come forward."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 
 from apps.orders.commands.steps import lock_visit
 from apps.orders.events import PutOnStandby
+from apps.orders.inputs import Conditions
 from apps.orders.models import Visit
 from core.orders import VisitState
 from core.roles import Action
 from foundation import audit, events, live
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class Conditions:
-    """When an earlier time would suit.
-
-    `not_before` a day, `weekdays` (Monday is 0; none: any), `part` "morning", "afternoon" or "" for either,
-    `notice_minutes` how long before the customer must be called.
-    """
-
-    not_before: date | None = None
-    weekdays: Sequence[int] = ()
-    part: str = ""
-    notice_minutes: int = 60
-    words: str = ""
 
 
 @transaction.atomic

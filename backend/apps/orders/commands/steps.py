@@ -1,7 +1,5 @@
 """Steps of visits along the table of states: always `take_step`."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -9,6 +7,7 @@ from django.db import transaction
 from apps.orders.commands.following import follow
 from apps.orders.commands.orders import check_closable
 from apps.orders.events import Told, VisitStepped
+from apps.orders.inputs import Placement
 from apps.orders.models import Visit, VisitStamp
 from apps.stock import commands as stock
 from core.basics import Place
@@ -21,18 +20,6 @@ from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
 TOLD = frozenset({VisitState.SENT, VisitState.ACCEPTED})
 # Steps after which what the technician was told is no longer true.
 _TAKES_BACK = frozenset({Step.PLACE, Step.UNPLACE, Step.CANCEL, Step.MISS})
-
-
-@dataclass(frozen=True, kw_only=True)
-class Placement:
-    """Who does a visit, and when it starts. `mates` go with the technician; None: as they are.
-
-    More mates than the visit has a crew for make its crew larger: a standing crew goes whole.
-    """
-
-    technician_id: int
-    start: datetime
-    mates: Sequence[int] | None = None
 
 
 def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:

@@ -1,7 +1,5 @@
 """Editing visits."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -10,6 +8,7 @@ from django.db import transaction
 from apps.intake import commands as intake
 from apps.orders.commands.following import follow
 from apps.orders.commands.steps import in_words, lock_visit
+from apps.orders.inputs import VisitFields
 from apps.orders.models import Visit
 from apps.stock.queries import spelled
 from core.orders import VisitState
@@ -17,25 +16,6 @@ from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class VisitFields:
-    """What can be edited on a visit, besides its placement and state."""
-
-    duration_seconds: int | None
-    priority: int
-    needs: Mapping[str, int]
-    promise: tuple[datetime, datetime] | None
-    earliest: datetime | None
-    due: datetime | None
-    notes: str
-    pinned: bool
-    worth: int | None
-    # None: as they are.
-    crew: int | None = None
-    title: str | None = None
-    takes: Mapping[str, int] | None = None
 
 
 @transaction.atomic

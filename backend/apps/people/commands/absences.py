@@ -8,11 +8,11 @@ from django.db import transaction
 from apps.people import queries
 from apps.people.models import Absence
 from core.roles import Action
-from foundation import audit, events, live
+from foundation import audit, live, undo
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
-from foundation.undo import Undoable, Values, check_unchanged
+from foundation.undo import Values, check_unchanged
 
 LONGEST = 366 * 86_400
 
@@ -75,8 +75,5 @@ def _tell(actor: Actor, now: datetime, absence: Absence, sentence: str, *, befor
         actor=actor, now=now, action="absence", entity="technician", entity_id=key, sentence=sentence,
         reason=absence.reason,
     )  # fmt: skip
-    change = Undoable(
-        actor=actor, now=now, subject="absence", key=absence.pk, sentence=sentence, before=before, after=after
-    )
-    events.publish(change)
+    undo.record(actor=actor, now=now, subject="absence", key=absence.pk, sentence=sentence, before=before, after=after)
     live.announce("technician", ids=[key], technicians=[key])

@@ -9,10 +9,10 @@ from django.db import transaction
 from apps.people import queries
 from apps.people.models import Crew, CrewMember
 from core.roles import Action
-from foundation import audit, events, live
+from foundation import audit, live, undo
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
-from foundation.undo import Undoable, Values, check_unchanged
+from foundation.undo import Values, check_unchanged
 
 LARGEST = 8
 
@@ -95,6 +95,5 @@ def _tell(actor: Actor, now: datetime, crew: Crew, sentence: str, *, before: Val
     audit.record(
         actor=actor, now=now, action="crew", entity="crew", entity_id=crew.pk, version=crew.version, sentence=sentence
     )
-    change = Undoable(actor=actor, now=now, subject="crew", key=crew.pk, sentence=sentence, before=before, after=after)
-    events.publish(change)
+    undo.record(actor=actor, now=now, subject="crew", key=crew.pk, sentence=sentence, before=before, after=after)
     live.announce("technician")

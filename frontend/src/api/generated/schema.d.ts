@@ -4,7 +4,953 @@
  */
 
 export interface paths {
-    "/api/catalogue/job-types": {
+    "/api/v1/appointments/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Book
+         * @description Everything a call comes to, at once: request, order, promise.
+         */
+        post: operations["apps_appointments_api_book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Capacity
+         * @description Hours free against hours promised and expected, by area and day and of the whole company, and what waits.
+         */
+        get: operations["apps_appointments_api_capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/capacity/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Behind Capacity
+         * @description The work behind the figures of one day in one area; without one, of the whole company.
+         */
+        get: operations["apps_appointments_api_behind_capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offers
+         * @description Windows that can be kept for the call as far as it is typed, best first.
+         */
+        post: operations["apps_appointments_api_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/offers/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Offers
+         * @description An agent takes a call: make the days ready, so that the first offers come as fast as the later ones.
+         */
+        post: operations["apps_appointments_api_expect_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/visits/{visit_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Visit Offers
+         * @description Windows that can be kept for a visit that has no technician yet.
+         */
+        post: operations["apps_appointments_api_visit_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/visits/{visit_id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Promise a window for a visit; it is checked against the days as they are now.
+         */
+        post: operations["apps_appointments_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/visits/{visit_id}/responders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Responders
+         * @description Who could go now, from where they are and what they are in the middle of: in time, and least costly, first.
+         */
+        get: operations["apps_appointments_api_responders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/visits/{visit_id}/standby": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Standby
+         * @description The customer would come forward, under these conditions.
+         */
+        put: operations["apps_appointments_api_standby"];
+        post?: never;
+        /**
+         * No Standby
+         * @description The customer no longer waits for an earlier time.
+         */
+        delete: operations["apps_appointments_api_no_standby"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board
+         * @description Days of everybody, or of some technicians: lanes with their timetables, visits with their lamps.
+         *
+         *     Without `day`: from today on. `technicians` are ids, separated by commas.
+         */
+        get: operations["apps_board_api_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Attention
+         * @description Declined visits, promises with nobody, promises of today that will not be kept.
+         */
+        get: operations["apps_board_api_attention"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Backlog
+         * @description Work without a place, the most pressing first. By POST, because filters can be many; nothing changes.
+         */
+        post: operations["apps_board_api_backlog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bulk
+         * @description Do the same to many visits, or say what would become of them. Undone in one step.
+         */
+        post: operations["apps_board_placing_api_bulk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/calendar/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description A technician's visits as iCalendar. The link itself is the secret.
+         */
+        get: operations["apps_board_day_api_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/crews/often": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Often Together
+         * @description Who went to visits together lately, the most frequent first.
+         */
+        get: operations["apps_board_day_api_often_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/directions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drives
+         * @description The drives of a technician's day, street by street.
+         */
+        get: operations["apps_board_day_api_drives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/gap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gap
+         * @description What could fill a stretch of somebody's day: the standby list first, then what lies near.
+         */
+        get: operations["apps_board_api_gap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lanes
+         * @description Everybody who has a line on the board, by depot and name.
+         */
+        get: operations["apps_board_api_lanes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/last-seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Seen
+         * @description Where everybody who works today was seen last.
+         */
+        get: operations["apps_board_api_last_seen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Load
+         * @description How full each day of weeks ahead is, of everybody or of the technicians named.
+         */
+        get: operations["apps_board_api_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/lock-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lock Days
+         * @description Lock or unlock what is placed on some days, of everybody or of one technician.
+         */
+        post: operations["apps_board_placing_api_lock_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/orders/{order_id}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lock Order
+         * @description Lock or unlock all visits of an order.
+         */
+        post: operations["apps_board_placing_api_lock_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/printouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Printout
+         * @description Have all work orders of a day printed in the background.
+         */
+        post: operations["apps_board_day_api_ask_for_printout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/printouts/{printout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printout
+         * @description How far one's printout is.
+         */
+        get: operations["apps_board_day_api_printout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/printouts/{printout_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printout Pdf
+         * @description The printed papers.
+         */
+        get: operations["apps_board_day_api_printout_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Do again what was undone last.
+         */
+        post: operations["apps_board_placing_api_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remind
+         * @description Put a reminder on a technician's line.
+         */
+        post: operations["apps_board_day_api_remind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/reminders/{reminder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Reminder
+         * @description Another moment or text; or done with.
+         */
+        put: operations["apps_board_day_api_change_reminder"];
+        post?: never;
+        /**
+         * Forget
+         * @description Take a reminder off the line.
+         */
+        delete: operations["apps_board_day_api_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rounds
+         * @description The drives of a day of everybody or of the technicians named, in their order, along the roads.
+         */
+        get: operations["apps_board_api_rounds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/route-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Route Sheet
+         * @description The day on paper, of one technician or of everybody.
+         */
+        get: operations["apps_board_day_api_route_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/send-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Day
+         * @description Send every placed visit of some days; those on another day than promised only where `settled` says how.
+         */
+        post: operations["apps_board_placing_api_send_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/technicians/{technician_id}/calendar-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar Link
+         * @description The secret address of a technician's calendar, for any program that reads iCalendar.
+         */
+        get: operations["apps_board_day_api_calendar_link"];
+        put?: never;
+        /**
+         * Renew Calendar Link
+         * @description Another address for the calendar; the old one is dead.
+         */
+        post: operations["apps_board_day_api_renew_calendar_link"];
+        /**
+         * Close Calendar Link
+         * @description Let nobody read the calendar until its link is renewed.
+         */
+        delete: operations["apps_board_day_api_close_calendar_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Undoable
+         * @description One's own last changes that can be undone, and those that can be done again.
+         */
+        get: operations["apps_board_placing_api_undoable"];
+        put?: never;
+        /**
+         * Undo
+         * @description Take back one's own last change, or a given one.
+         */
+        post: operations["apps_board_placing_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Visits
+         * @description Visits that are not over, by what is typed.
+         */
+        get: operations["apps_board_api_find_visits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Edit
+         * @description Edit a visit's details.
+         */
+        put: operations["apps_board_placing_api_edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/forward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forward
+         * @description Bring a standby visit forward: placed, promised for then, off the list; undone in one step.
+         */
+        post: operations["apps_board_placing_api_forward"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/give": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Decision
+         * @description What giving urgent work to somebody comes to: who gives way, and where each of them could go instead.
+         */
+        get: operations["apps_board_placing_api_decision"];
+        put?: never;
+        /**
+         * Give
+         * @description Give urgent work to somebody at once: placed, told to the phone, and what gives way goes where it was decided.
+         */
+        post: operations["apps_board_placing_api_give"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stretch
+         * @description Give a visit another length.
+         */
+        post: operations["apps_board_placing_api_stretch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Next
+         * @description What could come next after a visit: its technician's next free stretch, and what fits there.
+         */
+        get: operations["apps_board_api_what_next"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place
+         * @description Put a visit on a technician's day, or move it there.
+         */
+        post: operations["apps_board_placing_api_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/place-first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place First
+         * @description Put a visit on somebody's day at the first time at which it fits without harm.
+         */
+        post: operations["apps_board_placing_api_place_first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Tell the technician and the customer; `how` settles a promise for another day first.
+         */
+        post: operations["apps_board_placing_api_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step
+         * @description Stamp a step for a technician, or cancel a visit.
+         */
+        post: operations["apps_board_placing_api_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/unplace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unplace
+         * @description Put a visit back in the backlog.
+         */
+        post: operations["apps_board_placing_api_unplace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/visits/{visit_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why Here
+         * @description Why a visit stands where it stands; nothing while it stands nowhere.
+         */
+        get: operations["apps_board_api_why_here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/work-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work Orders
+         * @description The work orders of a day on paper, of one technician or of everybody, in the order in which they are done.
+         */
+        get: operations["apps_board_day_api_work_orders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/catalogue/job-types": {
         parameters: {
             query?: never;
             header?: never;
@@ -28,7 +974,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/catalogue/job-types/{job_type_id}": {
+    "/api/v1/catalogue/job-types/{job_type_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -48,7 +994,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/catalogue/job-types/{job_type_id}/editions": {
+    "/api/v1/catalogue/job-types/{job_type_id}/editions": {
         parameters: {
             query?: never;
             header?: never;
@@ -68,7 +1014,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company": {
+    "/api/v1/company": {
         parameters: {
             query?: never;
             header?: never;
@@ -88,7 +1034,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company/fields": {
+    "/api/v1/company/fields": {
         parameters: {
             query?: never;
             header?: never;
@@ -108,7 +1054,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company/fields/{record}": {
+    "/api/v1/company/fields/{record}": {
         parameters: {
             query?: never;
             header?: never;
@@ -128,7 +1074,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company/holidays": {
+    "/api/v1/company/holidays": {
         parameters: {
             query?: never;
             header?: never;
@@ -152,7 +1098,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company/holidays/{holiday_id}": {
+    "/api/v1/company/holidays/{holiday_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -172,7 +1118,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/company/settings": {
+    "/api/v1/company/settings": {
         parameters: {
             query?: never;
             header?: never;
@@ -196,7 +1142,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers": {
+    "/api/v1/customers": {
         parameters: {
             query?: never;
             header?: never;
@@ -220,7 +1166,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/areas": {
+    "/api/v1/customers/areas": {
         parameters: {
             query?: never;
             header?: never;
@@ -240,7 +1186,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/areas.geojson": {
+    "/api/v1/customers/areas.geojson": {
         parameters: {
             query?: never;
             header?: never;
@@ -264,7 +1210,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/areas/{name}": {
+    "/api/v1/customers/areas/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -284,7 +1230,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/areas/{name}/back": {
+    "/api/v1/customers/areas/{name}/back": {
         parameters: {
             query?: never;
             header?: never;
@@ -304,7 +1250,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/assets": {
+    "/api/v1/customers/assets": {
         parameters: {
             query?: never;
             header?: never;
@@ -324,7 +1270,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/assets/{asset_id}": {
+    "/api/v1/customers/assets/{asset_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -344,7 +1290,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/contacts.vcf": {
+    "/api/v1/customers/contacts.vcf": {
         parameters: {
             query?: never;
             header?: never;
@@ -364,7 +1310,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/export/{kind}.csv": {
+    "/api/v1/customers/export/{kind}.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -384,7 +1330,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import": {
+    "/api/v1/customers/import": {
         parameters: {
             query?: never;
             header?: never;
@@ -404,7 +1350,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/of/{kind}": {
+    "/api/v1/customers/import/of/{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -424,7 +1370,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/{file_id}": {
+    "/api/v1/customers/import/{file_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -444,7 +1390,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/{file_id}/accept": {
+    "/api/v1/customers/import/{file_id}/accept": {
         parameters: {
             query?: never;
             header?: never;
@@ -464,7 +1410,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/{file_id}/columns": {
+    "/api/v1/customers/import/{file_id}/columns": {
         parameters: {
             query?: never;
             header?: never;
@@ -484,7 +1430,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/{file_id}/refused.csv": {
+    "/api/v1/customers/import/{file_id}/refused.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -504,7 +1450,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/import/{file_id}/stop": {
+    "/api/v1/customers/import/{file_id}/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -524,7 +1470,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/latest": {
+    "/api/v1/customers/latest": {
         parameters: {
             query?: never;
             header?: never;
@@ -544,7 +1490,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/merges": {
+    "/api/v1/customers/merges": {
         parameters: {
             query?: never;
             header?: never;
@@ -564,7 +1510,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/merges/{merge_id}/undo": {
+    "/api/v1/customers/merges/{merge_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -584,7 +1530,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/sites": {
+    "/api/v1/customers/sites": {
         parameters: {
             query?: never;
             header?: never;
@@ -604,7 +1550,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/sites-on-map": {
+    "/api/v1/customers/sites-on-map": {
         parameters: {
             query?: never;
             header?: never;
@@ -624,7 +1570,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/sites.geojson": {
+    "/api/v1/customers/sites.geojson": {
         parameters: {
             query?: never;
             header?: never;
@@ -648,7 +1594,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/sites/{site_id}": {
+    "/api/v1/customers/sites/{site_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -668,7 +1614,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/twins": {
+    "/api/v1/customers/twins": {
         parameters: {
             query?: never;
             header?: never;
@@ -688,7 +1634,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{customer_id}": {
+    "/api/v1/customers/{customer_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -712,7 +1658,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{customer_id}/contacts": {
+    "/api/v1/customers/{customer_id}/contacts": {
         parameters: {
             query?: never;
             header?: never;
@@ -732,7 +1678,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{customer_id}/contacts/{contact_id}": {
+    "/api/v1/customers/{customer_id}/contacts/{contact_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -752,7 +1698,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{customer_id}/history": {
+    "/api/v1/customers/{customer_id}/history": {
         parameters: {
             query?: never;
             header?: never;
@@ -772,7 +1718,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{customer_id}/notes": {
+    "/api/v1/customers/{customer_id}/notes": {
         parameters: {
             query?: never;
             header?: never;
@@ -792,7 +1738,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/field/day": {
+    "/api/v1/field/day": {
         parameters: {
             query?: never;
             header?: never;
@@ -812,7 +1758,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/field/visits/{visit_id}": {
+    "/api/v1/field/visits/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -832,7 +1778,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/field/visits/{visit_id}/step": {
+    "/api/v1/field/visits/{visit_id}/step": {
         parameters: {
             query?: never;
             header?: never;
@@ -852,7 +1798,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/field/visits/{visit_id}/way": {
+    "/api/v1/field/visits/{visit_id}/way": {
         parameters: {
             query?: never;
             header?: never;
@@ -872,7 +1818,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/files/desk": {
+    "/api/v1/files/desk": {
         parameters: {
             query?: never;
             header?: never;
@@ -892,7 +1838,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/files/{file_id}": {
+    "/api/v1/files/{file_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -912,7 +1858,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/files/{record}/{record_id}": {
+    "/api/v1/files/{record}/{record_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -936,7 +1882,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/health": {
+    "/api/v1/health": {
         parameters: {
             query?: never;
             header?: never;
@@ -956,7 +1902,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/alarms": {
+    "/api/v1/intake/alarms": {
         parameters: {
             query?: never;
             header?: never;
@@ -976,7 +1922,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/form": {
+    "/api/v1/intake/form": {
         parameters: {
             query?: never;
             header?: never;
@@ -1000,7 +1946,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/mail": {
+    "/api/v1/intake/mail": {
         parameters: {
             query?: never;
             header?: never;
@@ -1020,7 +1966,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/mail/{unread_id}": {
+    "/api/v1/intake/mail/{unread_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1040,7 +1986,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/mail/{unread_id}/again": {
+    "/api/v1/intake/mail/{unread_id}/again": {
         parameters: {
             query?: never;
             header?: never;
@@ -1060,7 +2006,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/mail/{unread_id}/settle": {
+    "/api/v1/intake/mail/{unread_id}/settle": {
         parameters: {
             query?: never;
             header?: never;
@@ -1080,7 +2026,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests": {
+    "/api/v1/intake/requests": {
         parameters: {
             query?: never;
             header?: never;
@@ -1104,7 +2050,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests/{request_id}": {
+    "/api/v1/intake/requests/{request_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1128,7 +2074,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests/{request_id}/answer": {
+    "/api/v1/intake/requests/{request_id}/answer": {
         parameters: {
             query?: never;
             header?: never;
@@ -1148,7 +2094,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests/{request_id}/close": {
+    "/api/v1/intake/requests/{request_id}/close": {
         parameters: {
             query?: never;
             header?: never;
@@ -1168,7 +2114,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests/{request_id}/join": {
+    "/api/v1/intake/requests/{request_id}/join": {
         parameters: {
             query?: never;
             header?: never;
@@ -1188,7 +2134,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/intake/requests/{request_id}/notes": {
+    "/api/v1/intake/requests/{request_id}/notes": {
         parameters: {
             query?: never;
             header?: never;
@@ -1208,7 +2154,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/live": {
+    "/api/v1/live": {
         parameters: {
             query?: never;
             header?: never;
@@ -1228,7 +2174,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages": {
+    "/api/v1/messages": {
         parameters: {
             query?: never;
             header?: never;
@@ -1248,7 +2194,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/calls": {
+    "/api/v1/messages/calls": {
         parameters: {
             query?: never;
             header?: never;
@@ -1268,7 +2214,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/calls/{call_id}/done": {
+    "/api/v1/messages/calls/{call_id}/done": {
         parameters: {
             query?: never;
             header?: never;
@@ -1288,7 +2234,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/cancelling": {
+    "/api/v1/messages/cancelling": {
         parameters: {
             query?: never;
             header?: never;
@@ -1308,7 +2254,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/cancelling/{visit_id}": {
+    "/api/v1/messages/cancelling/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1328,7 +2274,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/preview": {
+    "/api/v1/messages/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -1348,7 +2294,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/preview/{visit_id}": {
+    "/api/v1/messages/preview/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1368,7 +2314,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/visits/{visit_id}": {
+    "/api/v1/messages/visits/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1388,7 +2334,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/messages/{message_id}/again": {
+    "/api/v1/messages/{message_id}/again": {
         parameters: {
             query?: never;
             header?: never;
@@ -1408,7 +2354,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders": {
+    "/api/v1/orders": {
         parameters: {
             query?: never;
             header?: never;
@@ -1428,7 +2374,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/done/asset/{asset_id}": {
+    "/api/v1/orders/done/asset/{asset_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1448,7 +2394,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/done/site/{site_id}": {
+    "/api/v1/orders/done/site/{site_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1468,7 +2414,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/export": {
+    "/api/v1/orders/export": {
         parameters: {
             query?: never;
             header?: never;
@@ -1488,7 +2434,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/list": {
+    "/api/v1/orders/list": {
         parameters: {
             query?: never;
             header?: never;
@@ -1508,7 +2454,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/of/customer/{customer_id}/visits": {
+    "/api/v1/orders/of/customer/{customer_id}/visits": {
         parameters: {
             query?: never;
             header?: never;
@@ -1528,7 +2474,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/open-work": {
+    "/api/v1/orders/open-work": {
         parameters: {
             query?: never;
             header?: never;
@@ -1548,7 +2494,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/open-work/{file_id}/accept": {
+    "/api/v1/orders/open-work/{file_id}/accept": {
         parameters: {
             query?: never;
             header?: never;
@@ -1568,7 +2514,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/open/site/{site_id}": {
+    "/api/v1/orders/open/site/{site_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1588,7 +2534,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/views": {
+    "/api/v1/orders/views": {
         parameters: {
             query?: never;
             header?: never;
@@ -1612,7 +2558,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/views/{view_id}": {
+    "/api/v1/orders/views/{view_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1632,7 +2578,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/visits/{visit_id}": {
+    "/api/v1/orders/visits/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1652,7 +2598,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}": {
+    "/api/v1/orders/{order_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1676,7 +2622,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/links": {
+    "/api/v1/orders/{order_id}/links": {
         parameters: {
             query?: never;
             header?: never;
@@ -1696,7 +2642,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/links/{link_id}": {
+    "/api/v1/orders/{order_id}/links/{link_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1716,7 +2662,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/links/{link_id}/turn": {
+    "/api/v1/orders/{order_id}/links/{link_id}/turn": {
         parameters: {
             query?: never;
             header?: never;
@@ -1736,7 +2682,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/notes": {
+    "/api/v1/orders/{order_id}/notes": {
         parameters: {
             query?: never;
             header?: never;
@@ -1756,7 +2702,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/pdf": {
+    "/api/v1/orders/{order_id}/pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -1776,7 +2722,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/restore": {
+    "/api/v1/orders/{order_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -1796,7 +2742,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/timeline": {
+    "/api/v1/orders/{order_id}/timeline": {
         parameters: {
             query?: never;
             header?: never;
@@ -1816,7 +2762,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/visits": {
+    "/api/v1/orders/{order_id}/visits": {
         parameters: {
             query?: never;
             header?: never;
@@ -1836,7 +2782,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/visits/{visit_id}": {
+    "/api/v1/orders/{order_id}/visits/{visit_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1856,7 +2802,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/visits/{visit_id}/spread": {
+    "/api/v1/orders/{order_id}/visits/{visit_id}/spread": {
         parameters: {
             query?: never;
             header?: never;
@@ -1876,7 +2822,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/orders/{order_id}/work": {
+    "/api/v1/orders/{order_id}/work": {
         parameters: {
             query?: never;
             header?: never;
@@ -1896,7 +2842,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parts": {
+    "/api/v1/parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -1916,7 +2862,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/absences": {
+    "/api/v1/people/absences": {
         parameters: {
             query?: never;
             header?: never;
@@ -1936,7 +2882,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/absences/{absence_id}": {
+    "/api/v1/people/absences/{absence_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1956,7 +2902,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/certificates": {
+    "/api/v1/people/certificates": {
         parameters: {
             query?: never;
             header?: never;
@@ -1976,7 +2922,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/crews": {
+    "/api/v1/people/crews": {
         parameters: {
             query?: never;
             header?: never;
@@ -2000,7 +2946,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/crews/{crew_id}": {
+    "/api/v1/people/crews/{crew_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -2024,7 +2970,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/skills": {
+    "/api/v1/people/skills": {
         parameters: {
             query?: never;
             header?: never;
@@ -2044,7 +2990,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/technicians": {
+    "/api/v1/people/technicians": {
         parameters: {
             query?: never;
             header?: never;
@@ -2064,7 +3010,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/technicians/{technician_id}/portrait": {
+    "/api/v1/people/technicians/{technician_id}/portrait": {
         parameters: {
             query?: never;
             header?: never;
@@ -2084,1161 +3030,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/planning/attention": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Attention
-         * @description Declined visits, promises with nobody, promises of today that will not be kept.
-         */
-        get: operations["apps_planning_board_api_attention"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/backlog": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Backlog
-         * @description Work without a place, the most pressing first. By POST, because filters can be many; nothing changes.
-         */
-        post: operations["apps_planning_api_backlog"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/board": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Board
-         * @description Days of everybody, or of some technicians: lanes with their timetables, visits with their lamps.
-         *
-         *     Without `day`: from today on. `technicians` are ids, separated by commas.
-         */
-        get: operations["apps_planning_api_board"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/book": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Book
-         * @description Everything a call comes to, at once: request, order, promise.
-         */
-        post: operations["apps_planning_offer_api_book"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/bulk": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Bulk
-         * @description Do the same to many visits, or say what would become of them. Undone in one step.
-         */
-        post: operations["apps_planning_board_api_bulk"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/calendar/{token}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Calendar
-         * @description A technician's visits as iCalendar. The link itself is the secret.
-         */
-        get: operations["apps_planning_board_api_calendar"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/capacity": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Capacity
-         * @description Hours free against hours promised and expected, by area and day and of the whole company, and what waits.
-         */
-        get: operations["apps_planning_offer_api_capacity"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/capacity/{day}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Behind Capacity
-         * @description The work behind the figures of one day in one area; without one, of the whole company.
-         */
-        get: operations["apps_planning_offer_api_behind_capacity"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/crews/often": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Often Together
-         * @description Who went to visits together lately, the most frequent first.
-         */
-        get: operations["apps_planning_day_api_often_together"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/directions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Drives
-         * @description The drives of a technician's day, street by street.
-         */
-        get: operations["apps_planning_day_api_drives"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/gap": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Gap
-         * @description What could fill a stretch of somebody's day: the standby list first, then what lies near.
-         */
-        get: operations["apps_planning_board_api_gap"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Judge
-         * @description What placing a visit there would mean. Changes nothing.
-         */
-        post: operations["apps_planning_api_judge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/lanes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Lanes
-         * @description Everybody who has a line on the board, by depot and name.
-         */
-        get: operations["apps_planning_api_lanes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/last-seen": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Last Seen
-         * @description Where everybody who works today was seen last.
-         */
-        get: operations["apps_planning_board_api_last_seen"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/load": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Load
-         * @description How full each day of weeks ahead is, of everybody or of the technicians named.
-         */
-        get: operations["apps_planning_board_api_load"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/lock-days": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Lock Days
-         * @description Lock or unlock what is placed on some days, of everybody or of one technician.
-         */
-        post: operations["apps_planning_day_api_lock_days"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/offers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Offers
-         * @description Windows that can be kept for the call as far as it is typed, best first.
-         */
-        post: operations["apps_planning_offer_api_offers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/offers/expected": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Expect Offers
-         * @description An agent takes a call: make the days ready, so that the first offers come as fast as the later ones.
-         */
-        post: operations["apps_planning_offer_api_expect_offers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/orders/{order_id}/lock": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Lock Order
-         * @description Lock or unlock all visits of an order.
-         */
-        post: operations["apps_planning_day_api_lock_order"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/playbooks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Playbooks
-         * @description All playbooks, the default first, and what can be set in one.
-         */
-        get: operations["apps_planning_api_playbooks"];
-        put?: never;
-        /**
-         * Make Playbook
-         * @description A new playbook.
-         */
-        post: operations["apps_planning_api_make_playbook"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/playbooks/{playbook_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Save Playbook
-         * @description Change a playbook.
-         */
-        put: operations["apps_planning_api_save_playbook"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/playbooks/{playbook_id}/default": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Default
-         * @description Use this playbook when none is named.
-         */
-        post: operations["apps_planning_api_make_default"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/printouts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Ask For Printout
-         * @description Have all work orders of a day printed in the background.
-         */
-        post: operations["apps_planning_day_api_ask_for_printout"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/printouts/{printout_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Printout
-         * @description How far one's printout is.
-         */
-        get: operations["apps_planning_day_api_printout"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/printouts/{printout_id}/pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Printout Pdf
-         * @description The printed papers.
-         */
-        get: operations["apps_planning_day_api_printout_pdf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/redo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Redo
-         * @description Do again what was undone last.
-         */
-        post: operations["apps_planning_api_redo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/reminders": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Remind
-         * @description Put a reminder on a technician's line.
-         */
-        post: operations["apps_planning_day_api_remind"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/reminders/{reminder_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Change Reminder
-         * @description Another moment or text; or done with.
-         */
-        put: operations["apps_planning_day_api_change_reminder"];
-        post?: never;
-        /**
-         * Forget
-         * @description Take a reminder off the line.
-         */
-        delete: operations["apps_planning_day_api_forget"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/rounds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Rounds
-         * @description The drives of a day of everybody or of the technicians named, in their order, along the roads.
-         */
-        get: operations["apps_planning_board_api_rounds"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/route-sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Route Sheet
-         * @description The day on paper, of one technician or of everybody.
-         */
-        get: operations["apps_planning_board_api_route_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/runs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Runs
-         * @description The last planning runs, newest first, without their proposals.
-         */
-        get: operations["apps_planning_api_runs"];
-        put?: never;
-        /**
-         * Start Run
-         * @description Ask for a proposal; nothing changes until it is accepted.
-         */
-        post: operations["apps_planning_api_start_run"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/runs/{run_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Run
-         * @description A planning run with its proposal.
-         */
-        get: operations["apps_planning_api_run"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/runs/{run_id}/accept": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Accept
-         * @description Take over changes of a proposal; undone in one step.
-         */
-        post: operations["apps_planning_api_accept"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/runs/{run_id}/stop": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Stop Run
-         * @description Stop a run; it keeps the best it has.
-         */
-        post: operations["apps_planning_api_stop_run"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/send-day": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Send Day
-         * @description Send every placed visit of some days; those on another day than promised only where `settled` says how.
-         */
-        post: operations["apps_planning_api_send_day"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/technicians/{technician_id}/calendar-link": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Calendar Link
-         * @description The secret address of a technician's calendar, for any program that reads iCalendar.
-         */
-        get: operations["apps_planning_board_api_calendar_link"];
-        put?: never;
-        /**
-         * Renew Calendar Link
-         * @description Another address for the calendar; the old one is dead.
-         */
-        post: operations["apps_planning_board_api_renew_calendar_link"];
-        /**
-         * Close Calendar Link
-         * @description Let nobody read the calendar until its link is renewed.
-         */
-        delete: operations["apps_planning_board_api_close_calendar_link"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Undoable
-         * @description One's own last changes that can be undone, and those that can be done again.
-         */
-        get: operations["apps_planning_api_undoable"];
-        put?: never;
-        /**
-         * Undo
-         * @description Take back one's own last change, or a given one.
-         */
-        post: operations["apps_planning_api_undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Find Visits
-         * @description Visits that are not over, by what is typed.
-         */
-        get: operations["apps_planning_board_api_find_visits"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Edit
-         * @description Edit a visit's details.
-         */
-        put: operations["apps_planning_api_edit"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/fits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Fits
-         * @description Per technician, what speaks against this visit whatever the hour.
-         */
-        get: operations["apps_planning_api_fits"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/forward": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Forward
-         * @description Bring a standby visit forward: placed, promised for then, off the list; undone in one step.
-         */
-        post: operations["apps_planning_board_api_forward"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/give": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Decision
-         * @description What giving urgent work to somebody comes to: who gives way, and where each of them could go instead.
-         */
-        get: operations["apps_planning_board_api_decision"];
-        put?: never;
-        /**
-         * Give
-         * @description Give urgent work to somebody at once: placed, told to the phone, and what gives way goes where it was decided.
-         */
-        post: operations["apps_planning_board_api_give"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/length": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Stretch
-         * @description Give a visit another length.
-         */
-        post: operations["apps_planning_board_api_stretch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/next": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What Next
-         * @description What could come next after a visit: its technician's next free stretch, and what fits there.
-         */
-        get: operations["apps_planning_board_api_what_next"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/offers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Visit Offers
-         * @description Windows that can be kept for a visit that has no technician yet.
-         */
-        post: operations["apps_planning_offer_api_visit_offers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/openings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Openings
-         * @description Where a visit could go, the best first, with reasons; and why the others cannot take it.
-         */
-        get: operations["apps_planning_api_openings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Place
-         * @description Put a visit on a technician's day, or move it there.
-         */
-        post: operations["apps_planning_api_place"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/place-first": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Place First
-         * @description Put a visit on somebody's day at the first time at which it fits without harm.
-         */
-        post: operations["apps_planning_board_api_place_first"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/promise": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take
-         * @description Promise a window for a visit; it is checked against the days as they are now.
-         */
-        post: operations["apps_planning_offer_api_take"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/rescuers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Rescuers
-         * @description Who could go now, from where they are and what they are in the middle of: in time, and least costly, first.
-         */
-        get: operations["apps_planning_board_api_rescuers"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/send": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Send
-         * @description Tell the technician and the customer; `how` settles a promise for another day first.
-         */
-        post: operations["apps_planning_api_send"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/standby": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Standby
-         * @description The customer would come forward, under these conditions.
-         */
-        put: operations["apps_planning_offer_api_standby"];
-        post?: never;
-        /**
-         * No Standby
-         * @description The customer no longer waits for an earlier time.
-         */
-        delete: operations["apps_planning_offer_api_no_standby"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/step": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Step
-         * @description Stamp a step for a technician, or cancel a visit.
-         */
-        post: operations["apps_planning_api_step"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/unplace": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Unplace
-         * @description Put a visit back in the backlog.
-         */
-        post: operations["apps_planning_api_unplace"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/visits/{visit_id}/why": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Why Here
-         * @description Why a visit stands where it stands; nothing while it stands nowhere.
-         */
-        get: operations["apps_planning_board_api_why_here"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/planning/work-orders": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Work Orders
-         * @description The work orders of a day on paper, of one technician or of everybody, in the order in which they are done.
-         */
-        get: operations["apps_planning_day_api_work_orders"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/roads/address-at": {
+    "/api/v1/roads/address-at": {
         parameters: {
             query?: never;
             header?: never;
@@ -3258,7 +3050,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/roads/addresses": {
+    "/api/v1/roads/addresses": {
         parameters: {
             query?: never;
             header?: never;
@@ -3278,7 +3070,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/roads/map/{layer}": {
+    "/api/v1/roads/map/{layer}": {
         parameters: {
             query?: never;
             header?: never;
@@ -3298,7 +3090,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/roads/tours": {
+    "/api/v1/roads/tours": {
         parameters: {
             query?: never;
             header?: never;
@@ -3318,7 +3110,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/roads/traffic": {
+    "/api/v1/roads/traffic": {
         parameters: {
             query?: never;
             header?: never;
@@ -3338,7 +3130,215 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/session": {
+    "/api/v1/scheduling/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge
+         * @description What placing a visit there would mean. Changes nothing.
+         */
+        post: operations["apps_scheduling_api_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/playbooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Playbooks
+         * @description All playbooks, the default first, and what can be set in one.
+         */
+        get: operations["apps_scheduling_api_playbooks"];
+        put?: never;
+        /**
+         * Make Playbook
+         * @description A new playbook.
+         */
+        post: operations["apps_scheduling_api_make_playbook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/playbooks/{playbook_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Playbook
+         * @description Change a playbook.
+         */
+        put: operations["apps_scheduling_api_save_playbook"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/playbooks/{playbook_id}/default": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Default
+         * @description Use this playbook when none is named.
+         */
+        post: operations["apps_scheduling_api_make_default"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Runs
+         * @description The last planning runs, newest first, without their proposals.
+         */
+        get: operations["apps_scheduling_api_runs"];
+        put?: never;
+        /**
+         * Start Run
+         * @description Ask for a proposal; nothing changes until it is accepted.
+         */
+        post: operations["apps_scheduling_api_start_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run
+         * @description A planning run with its proposal.
+         */
+        get: operations["apps_scheduling_api_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/runs/{run_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Take over changes of a proposal; undone in one step.
+         */
+        post: operations["apps_scheduling_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/runs/{run_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Run
+         * @description Stop a run; it keeps the best it has.
+         */
+        post: operations["apps_scheduling_api_stop_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/visits/{visit_id}/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fits
+         * @description Per technician, what speaks against this visit whatever the hour.
+         */
+        get: operations["apps_scheduling_api_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scheduling/visits/{visit_id}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Openings
+         * @description Where a visit could go, the best first, with reasons; and why the others cannot take it.
+         */
+        get: operations["apps_scheduling_api_openings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
         parameters: {
             query?: never;
             header?: never;
@@ -3366,7 +3366,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/session/demo": {
+    "/api/v1/session/demo": {
         parameters: {
             query?: never;
             header?: never;
@@ -3386,7 +3386,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stock/parts": {
+    "/api/v1/stock/parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -3406,7 +3406,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stock/vans/{technician_id}": {
+    "/api/v1/stock/vans/{technician_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -4063,7 +4063,7 @@ export interface components {
         };
         /**
          * BulkIn
-         * @description What is to be done to many visits; see commands.Wanted. With `preview` nothing changes.
+         * @description What is to be done to many visits; see inputs.Wanted. With `preview` nothing changes.
          */
         BulkIn: {
             /**
@@ -4168,17 +4168,17 @@ export interface components {
         };
         /**
          * ChangeOut
-         * @description `step` is the same for changes that go back together.
+         * @description `intention` is the same for changes that go back together.
          */
         ChangeOut: {
             /** At */
             at: number;
             /** Id */
             id: number;
+            /** Intention */
+            intention: number | null;
             /** Sentence */
             sentence: string;
-            /** Step */
-            step: number | null;
             /** Visit Id */
             visit_id: number | null;
         };
@@ -4610,7 +4610,7 @@ export interface components {
         };
         /**
          * DayWorkloadOut
-         * @description Seconds; see core.planning.workload. `left` is what is still free.
+         * @description Seconds; `left` is what is still free.
          */
         DayWorkloadOut: {
             /**
@@ -5675,7 +5675,7 @@ export interface components {
         };
         /**
          * MeasuresOut
-         * @description What a plan comes to: visits, seconds, metres; see core.planning.proposal.
+         * @description What a plan comes to: visits, seconds, metres; see core.scheduling.judgement.proposal.
          */
         MeasuresOut: {
             /** Drive Metres */
@@ -6909,8 +6909,8 @@ export interface components {
             /** What Is Wrong */
             what_is_wrong: string;
         };
-        /** RescuerOut */
-        RescuerOut: {
+        /** ResponderOut */
+        ResponderOut: {
             /** Asks */
             asks: boolean;
             /** Costs */
@@ -7147,7 +7147,7 @@ export interface components {
         };
         /**
          * SendIn
-         * @description `how` settles the promise of a visit that stands on another day: see apps.planning.settling.
+         * @description `how` settles the promise of a visit that stands on another day: see apps.appointments.settling.
          */
         SendIn: {
             /** How */
@@ -8135,7 +8135,7 @@ export interface components {
         };
         /**
          * WorkloadOut
-         * @description Seconds; see core.planning.workload. `left` is what is still free, `gaps` the stretches worth filling.
+         * @description Seconds. `left` is what is still free, `gaps` the stretches worth filling.
          */
         WorkloadOut: {
             /** Gaps */
@@ -8334,7 +8334,7 @@ export type SchemaReminderOut = components['schemas']['ReminderOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
-export type SchemaRescuerOut = components['schemas']['RescuerOut'];
+export type SchemaResponderOut = components['schemas']['ResponderOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
 export type SchemaRoundOut = components['schemas']['RoundOut'];
@@ -8408,6 +8408,1226 @@ export type SchemaWorkIn = components['schemas']['WorkIn'];
 export type SchemaWorkloadOut = components['schemas']['WorkloadOut'];
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_appointments_api_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookedOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_capacity: {
+        parameters: {
+            query: {
+                first: string;
+                days?: number;
+                skill?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_behind_capacity: {
+        parameters: {
+            query?: {
+                area?: string;
+                skill?: string;
+            };
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehindOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_expect_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apps_appointments_api_visit_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitOffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_responders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResponderOut"][];
+                };
+            };
+        };
+    };
+    apps_appointments_api_standby: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandbyChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_appointments_api_no_standby: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_board: {
+        parameters: {
+            query?: {
+                day?: string | null;
+                days?: number;
+                technicians?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_attention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatterOut"][];
+                };
+            };
+        };
+    };
+    apps_board_api_backlog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BacklogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BacklogOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_bulk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_board_day_api_often_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherOut"][];
+                };
+            };
+        };
+    };
+    apps_board_day_api_drives: {
+        parameters: {
+            query: {
+                technician_id: number;
+                day: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"][];
+                };
+            };
+        };
+    };
+    apps_board_api_gap: {
+        parameters: {
+            query: {
+                technician_id: number;
+                start: number;
+                end: number;
+                but?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaneHeadOut"][];
+                };
+            };
+        };
+    };
+    apps_board_api_last_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenOut"][];
+                };
+            };
+        };
+    };
+    apps_board_api_load: {
+        parameters: {
+            query: {
+                day: string;
+                days?: number;
+                technicians?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadOut"][];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_lock_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockDaysIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockedOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_lock_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockedOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_ask_for_printout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintoutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintoutOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_printout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printout_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintoutOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_printout_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printout_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_board_placing_api_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_remind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReminderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReminderOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_change_reminder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReminderChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReminderOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    apps_board_api_rounds: {
+        parameters: {
+            query: {
+                day: string;
+                technicians?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"][];
+                };
+            };
+        };
+    };
+    apps_board_day_api_route_sheet: {
+        parameters: {
+            query: {
+                day: string;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    apps_board_placing_api_send_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendDayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_renew_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+        };
+    };
+    apps_board_day_api_close_calendar_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_undoable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_find_visits: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"][];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitFieldsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_forward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForwardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_decision: {
+        parameters: {
+            query: {
+                technician_id: number;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_stretch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StretchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_what_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapOut"] | null;
+                };
+            };
+        };
+    };
+    apps_board_placing_api_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_place_first: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_unplace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+        };
+    };
+    apps_board_api_why_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyHereOut"] | null;
+                };
+            };
+        };
+    };
+    apps_board_day_api_work_orders: {
+        parameters: {
+            query: {
+                day: string;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     apps_catalogue_api_job_types: {
         parameters: {
             query?: {
@@ -11125,1510 +12345,6 @@ export interface operations {
             };
         };
     };
-    apps_planning_board_api_attention: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatterOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_api_backlog: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BacklogIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BacklogOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_board: {
-        parameters: {
-            query?: {
-                day?: string | null;
-                days?: number;
-                technicians?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BoardOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_book: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BookIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BookedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_bulk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BulkIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BulkOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_calendar: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                token: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_capacity: {
-        parameters: {
-            query: {
-                first: string;
-                days?: number;
-                skill?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CapacityOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_behind_capacity: {
-        parameters: {
-            query?: {
-                area?: string;
-                skill?: string;
-            };
-            header?: never;
-            path: {
-                day: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BehindOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_often_together: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TogetherOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_drives: {
-        parameters: {
-            query: {
-                technician_id: number;
-                day: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DriveOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_gap: {
-        parameters: {
-            query: {
-                technician_id: number;
-                start: number;
-                end: number;
-                but?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GapOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_judge: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["JudgeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VerdictOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_lanes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LaneHeadOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_last_seen: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SeenOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_load: {
-        parameters: {
-            query: {
-                day: string;
-                days?: number;
-                technicians?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LoadOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_lock_days: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LockDaysIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LockedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_offers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OffersIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OffersOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_expect_offers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    apps_planning_day_api_lock_order: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                order_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LockIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LockedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_playbooks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaybooksOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_make_playbook: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlaybookIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaybookOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_save_playbook: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                playbook_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlaybookChangeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaybookOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_make_default: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                playbook_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VersionIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaybookOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_ask_for_printout: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PrintoutIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PrintoutOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_printout: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                printout_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PrintoutOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_printout_pdf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                printout_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-        };
-    };
-    apps_planning_api_redo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UndoneOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_remind: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReminderIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReminderOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_change_reminder: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reminder_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReminderChangeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReminderOut"];
-                };
-            };
-        };
-    };
-    apps_planning_day_api_forget: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                reminder_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    apps_planning_board_api_rounds: {
-        parameters: {
-            query: {
-                day: string;
-                technicians?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RoundOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_route_sheet: {
-        parameters: {
-            query: {
-                day: string;
-                technician_id?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-        };
-    };
-    apps_planning_api_runs: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_api_start_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RunIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunDetailOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_accept: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProposalAcceptIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProposalAcceptedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_stop_run: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_send_day: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SendDayIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SentOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_calendar_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                technician_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalendarLinkOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_renew_calendar_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                technician_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalendarLinkOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_close_calendar_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                technician_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CalendarLinkOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_undoable: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangesOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UndoIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UndoneOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_find_visits: {
-        parameters: {
-            query: {
-                text: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_api_edit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VisitFieldsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_fits: {
-        parameters: {
-            query: {
-                day: string;
-            };
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FitOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_forward: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ForwardIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_decision: {
-        parameters: {
-            query: {
-                technician_id: number;
-            };
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DecisionOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_give: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GiveIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_stretch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StretchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_what_next: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GapOut"] | null;
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_visit_offers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VisitOffersIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OffersOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_openings: {
-        parameters: {
-            query: {
-                day: string;
-                days?: number;
-                playbook_id?: number | null;
-            };
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpeningsOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_place: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlaceIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_place_first: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FirstIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlacedOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_take: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_rescuers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RescuerOut"][];
-                };
-            };
-        };
-    };
-    apps_planning_api_send: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SendIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_standby: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StandbyChangeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_offer_api_no_standby: {
-        parameters: {
-            query: {
-                version: number;
-            };
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_step: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_api_unplace: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VersionIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VisitOut"];
-                };
-            };
-        };
-    };
-    apps_planning_board_api_why_here: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                visit_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WhyHereOut"] | null;
-                };
-            };
-        };
-    };
-    apps_planning_day_api_work_orders: {
-        parameters: {
-            query: {
-                day: string;
-                technician_id?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-        };
-    };
     apps_roads_api_address_at: {
         parameters: {
             query: {
@@ -12738,6 +12454,290 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrafficOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_playbooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybooksOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_make_playbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaybookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_save_playbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                playbook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaybookChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_make_default: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                playbook_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"][];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_start_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunDetailOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalAcceptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalAcceptedOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_stop_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_fits: {
+        parameters: {
+            query: {
+                day: string;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+        };
+    };
+    apps_scheduling_api_openings: {
+        parameters: {
+            query: {
+                day: string;
+                days?: number;
+                playbook_id?: number | null;
+            };
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningsOut"];
                 };
             };
         };

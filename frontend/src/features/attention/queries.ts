@@ -20,10 +20,10 @@ const REFETCH = 30_000;
 
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
   const [board, failed, calls, mail] = await Promise.all([
-    may('see_board') ? data(api.GET('/api/planning/attention')) : [],
-    may('see_messages') ? data(api.GET('/api/messages', { params: { query: { state: 'failed' } } })) : [],
-    may('see_messages') ? data(api.GET('/api/messages/calls')) : [],
-    may('take_requests') ? data(api.GET('/api/intake/mail')) : [],
+    may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
+    may('see_messages') ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })) : [],
+    may('see_messages') ? data(api.GET('/api/v1/messages/calls')) : [],
+    may('take_requests') ? data(api.GET('/api/v1/intake/mail')) : [],
   ]);
   return [
     ...board.map((row) => ({ ...row, visitId: row.visit_id })),
@@ -76,7 +76,7 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | u
 export function usePartsAway(): ('worker' | 'planner')[] {
   const parts = useQuery({
     queryKey: ['parts'],
-    queryFn: () => data(api.GET('/api/parts')),
+    queryFn: () => data(api.GET('/api/v1/parts')),
     refetchInterval: REFETCH,
     retry: false,
   });

@@ -9,9 +9,9 @@ export function useKeepJobType() {
   return useMutation({
     mutationFn: ({ id, version, body }: { id: number | null; version: number; body: SchemaJobTypeIn }) =>
       id === null
-        ? data(api.POST('/api/catalogue/job-types', { body }))
+        ? data(api.POST('/api/v1/catalogue/job-types', { body }))
         : data(
-            api.PUT('/api/catalogue/job-types/{job_type_id}', {
+            api.PUT('/api/v1/catalogue/job-types/{job_type_id}', {
               params: { path: { job_type_id: id } },
               body: { ...body, version },
             }),

@@ -15,7 +15,7 @@ export function useJobTypes(retired = false) {
   );
   return useQuery({
     queryKey: ['catalogue', 'job-types', retired],
-    queryFn: () => data(api.GET('/api/catalogue/job-types', { params: { query: { retired } } })),
+    queryFn: () => data(api.GET('/api/v1/catalogue/job-types', { params: { query: { retired } } })),
     staleTime: 300_000,
   });
 }
@@ -26,7 +26,7 @@ export function useEditions(jobTypeId: number | null) {
     enabled: jobTypeId !== null,
     queryFn: () =>
       data(
-        api.GET('/api/catalogue/job-types/{job_type_id}/editions', {
+        api.GET('/api/v1/catalogue/job-types/{job_type_id}/editions', {
           params: { path: { job_type_id: jobTypeId! } },
         }),
       ),

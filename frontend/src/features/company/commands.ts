@@ -7,7 +7,7 @@ export function useChangeSettings() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { version: number; changes: Record<string, unknown> }) =>
-      data(api.POST('/api/company/settings', { body })),
+      data(api.POST('/api/v1/company/settings', { body })),
     onSettled: () => client.invalidateQueries({ queryKey: settingsKey }),
   });
 }
@@ -16,7 +16,7 @@ export function useChangeFields() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: ({ record, ...body }: { record: string } & SchemaRecordFieldsIn) =>
-      data(api.PUT('/api/company/fields/{record}', { params: { path: { record } }, body })),
+      data(api.PUT('/api/v1/company/fields/{record}', { params: { path: { record } }, body })),
     onSettled: () => client.invalidateQueries({ queryKey: settingsKey }),
   });
 }

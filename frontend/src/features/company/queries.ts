@@ -8,7 +8,7 @@ export const settingsKey = ['company'] as const;
 export function useCompany() {
   return useQuery({
     queryKey: [...settingsKey, 'company'],
-    queryFn: () => data(api.GET('/api/company')),
+    queryFn: () => data(api.GET('/api/v1/company')),
     staleTime: 300_000,
   });
 }
@@ -25,7 +25,7 @@ export function useSettings() {
   );
   return useQuery({
     queryKey: [...settingsKey, 'settings'],
-    queryFn: () => data(api.GET('/api/company/settings')),
+    queryFn: () => data(api.GET('/api/v1/company/settings')),
     staleTime: 300_000,
   });
 }
@@ -41,7 +41,7 @@ export function useSetting<T>(key: string, until: T): T {
 export function useRecordFields() {
   return useQuery({
     queryKey: [...settingsKey, 'fields'],
-    queryFn: () => data(api.GET('/api/company/fields')),
+    queryFn: () => data(api.GET('/api/v1/company/fields')),
     staleTime: 300_000,
   });
 }

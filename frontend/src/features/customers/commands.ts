@@ -30,7 +30,7 @@ export const NEW_CUSTOMER: Omit<SchemaCustomerIn, 'name'> = {
 
 export function useAddCustomer() {
   return useMutation({
-    mutationFn: (body: SchemaCustomerIn) => data(api.POST('/api/customers', { body })),
+    mutationFn: (body: SchemaCustomerIn) => data(api.POST('/api/v1/customers', { body })),
     onSuccess: useForget(),
   });
 }
@@ -38,7 +38,7 @@ export function useAddCustomer() {
 export function useChangeCustomer(id: number) {
   return useMutation({
     mutationFn: (body: SchemaCustomerChangeIn) =>
-      data(api.PUT('/api/customers/{customer_id}', { params: { path: { customer_id: id } }, body })),
+      data(api.PUT('/api/v1/customers/{customer_id}', { params: { path: { customer_id: id } }, body })),
     onSettled: useForget(),
   });
 }
@@ -46,7 +46,9 @@ export function useChangeCustomer(id: number) {
 export function usePutContact(id: number) {
   return useMutation({
     mutationFn: (body: SchemaContactIn) =>
-      data(api.PUT('/api/customers/{customer_id}/contacts', { params: { path: { customer_id: id } }, body })),
+      data(
+        api.PUT('/api/v1/customers/{customer_id}/contacts', { params: { path: { customer_id: id } }, body }),
+      ),
     onSettled: useForget(),
   });
 }
@@ -57,7 +59,7 @@ export function useRemoveContact(id: number) {
   return useMutation({
     mutationFn: (contact: SchemaContactOut) =>
       data(
-        api.DELETE('/api/customers/{customer_id}/contacts/{contact_id}', {
+        api.DELETE('/api/v1/customers/{customer_id}/contacts/{contact_id}', {
           params: { path: { customer_id: id, contact_id: contact.id } },
         }),
       ),
@@ -82,7 +84,7 @@ export function useRemoveContact(id: number) {
 export function useMerge() {
   return useMutation({
     mutationFn: (body: { kept_id: number; gone_id: number }) =>
-      data(api.POST('/api/customers/merges', { body })),
+      data(api.POST('/api/v1/customers/merges', { body })),
     onSettled: useForget(),
   });
 }
@@ -90,7 +92,7 @@ export function useMerge() {
 export function useUndoMerge() {
   return useMutation({
     mutationFn: (mergeId: number) =>
-      data(api.POST('/api/customers/merges/{merge_id}/undo', { params: { path: { merge_id: mergeId } } })),
+      data(api.POST('/api/v1/customers/merges/{merge_id}/undo', { params: { path: { merge_id: mergeId } } })),
     onSettled: useForget(),
   });
 }
@@ -99,7 +101,7 @@ export function useAddNote(id: number) {
   return useMutation({
     mutationFn: (text: string) =>
       data(
-        api.POST('/api/customers/{customer_id}/notes', {
+        api.POST('/api/v1/customers/{customer_id}/notes', {
           params: { path: { customer_id: id } },
           body: { text },
         }),
@@ -110,7 +112,7 @@ export function useAddNote(id: number) {
 
 export function useAddSite() {
   return useMutation({
-    mutationFn: (body: SchemaSiteIn) => data(api.POST('/api/customers/sites', { body })),
+    mutationFn: (body: SchemaSiteIn) => data(api.POST('/api/v1/customers/sites', { body })),
     onSuccess: useForget(),
   });
 }
@@ -118,14 +120,14 @@ export function useAddSite() {
 export function useChangeSite(id: number) {
   return useMutation({
     mutationFn: (body: SchemaSiteChangeIn) =>
-      data(api.PUT('/api/customers/sites/{site_id}', { params: { path: { site_id: id } }, body })),
+      data(api.PUT('/api/v1/customers/sites/{site_id}', { params: { path: { site_id: id } }, body })),
     onSettled: useForget(),
   });
 }
 
 export function useAddAsset() {
   return useMutation({
-    mutationFn: (body: SchemaAssetIn) => data(api.POST('/api/customers/assets', { body })),
+    mutationFn: (body: SchemaAssetIn) => data(api.POST('/api/v1/customers/assets', { body })),
     onSuccess: useForget(),
   });
 }
@@ -133,7 +135,7 @@ export function useAddAsset() {
 export function useChangeAsset(id: number) {
   return useMutation({
     mutationFn: (body: SchemaAssetChangeIn) =>
-      data(api.PUT('/api/customers/assets/{asset_id}', { params: { path: { asset_id: id } }, body })),
+      data(api.PUT('/api/v1/customers/assets/{asset_id}', { params: { path: { asset_id: id } }, body })),
     onSettled: useForget(),
   });
 }

@@ -8,7 +8,7 @@ export function useCustomerSearch(text: string) {
   return useQuery({
     queryKey: ['customers', 'find', text],
     enabled: text.trim().length >= 2,
-    queryFn: () => data(api.GET('/api/customers', { params: { query: { text } } })),
+    queryFn: () => data(api.GET('/api/v1/customers', { params: { query: { text } } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -18,7 +18,7 @@ export function useSitesOnMap(wanted: boolean) {
   return useQuery({
     queryKey: ['customers', 'sites-on-map'],
     enabled: wanted,
-    queryFn: () => data(api.GET('/api/customers/sites-on-map')),
+    queryFn: () => data(api.GET('/api/v1/customers/sites-on-map')),
     staleTime: 5 * 60_000,
   });
 }
@@ -26,7 +26,7 @@ export function useSitesOnMap(wanted: boolean) {
 export function useLatestCustomers(tag = '') {
   return useQuery({
     queryKey: ['customers', 'latest', tag],
-    queryFn: () => data(api.GET('/api/customers/latest', { params: { query: { tag } } })),
+    queryFn: () => data(api.GET('/api/v1/customers/latest', { params: { query: { tag } } })),
   });
 }
 
@@ -43,7 +43,8 @@ export function useCustomer(id: number | null) {
   return useQuery({
     queryKey: ['customers', 'one', id],
     enabled: id !== null,
-    queryFn: () => data(api.GET('/api/customers/{customer_id}', { params: { path: { customer_id: id! } } })),
+    queryFn: () =>
+      data(api.GET('/api/v1/customers/{customer_id}', { params: { path: { customer_id: id! } } })),
   });
 }
 
@@ -51,7 +52,7 @@ export function useCustomerHistory(id: number) {
   return useQuery({
     queryKey: ['customers', 'one', id, 'history'],
     queryFn: () =>
-      data(api.GET('/api/customers/{customer_id}/history', { params: { path: { customer_id: id } } })),
+      data(api.GET('/api/v1/customers/{customer_id}/history', { params: { path: { customer_id: id } } })),
   });
 }
 
@@ -71,7 +72,7 @@ export function useTwins(wanted: Like, but = 0) {
       wanted.phone.length >= 6 ||
       wanted.email.includes('@') ||
       wanted.address.length >= 6,
-    queryFn: () => data(api.GET('/api/customers/twins', { params: { query: { ...wanted, but } } })),
+    queryFn: () => data(api.GET('/api/v1/customers/twins', { params: { query: { ...wanted, but } } })),
     placeholderData: keepPreviousData,
   });
 }

@@ -8,7 +8,7 @@ export function useFieldStep(visitId: number) {
   return useMutation({
     mutationFn: async (body: Omit<SchemaFieldStepIn, 'where'>) =>
       data(
-        api.POST('/api/field/visits/{visit_id}/step', {
+        api.POST('/api/v1/field/visits/{visit_id}/step', {
           params: { path: { visit_id: visitId } },
           body: { ...body, where: await whereAmI() },
         }),

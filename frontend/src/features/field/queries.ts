@@ -7,20 +7,21 @@ export const fieldKey = ['field'] as const;
 
 export const ownDayQuery = queryOptions({
   queryKey: [...fieldKey, 'day'],
-  queryFn: () => data(api.GET('/api/field/day')),
+  queryFn: () => data(api.GET('/api/v1/field/day')),
   refetchOnWindowFocus: true,
 });
 
 export const ownVisitQuery = (id: number) =>
   queryOptions({
     queryKey: [...fieldKey, 'visit', id],
-    queryFn: () => data(api.GET('/api/field/visits/{visit_id}', { params: { path: { visit_id: id } } })),
+    queryFn: () => data(api.GET('/api/v1/field/visits/{visit_id}', { params: { path: { visit_id: id } } })),
   });
 
 export const wayQuery = (id: number) =>
   queryOptions({
     queryKey: [...fieldKey, 'way', id],
-    queryFn: () => data(api.GET('/api/field/visits/{visit_id}/way', { params: { path: { visit_id: id } } })),
+    queryFn: () =>
+      data(api.GET('/api/v1/field/visits/{visit_id}/way', { params: { path: { visit_id: id } } })),
     staleTime: Infinity,
   });
 

@@ -13,7 +13,8 @@ import { beginCall, DraftOf, dropDraft, keyOf, putBack, useDraft, useDrafts, use
 import type { Caller } from './model';
 import { NeedFields } from './NeedFields';
 import { NewCustomer } from './NewCustomer';
-import { useExpectOffers, useRequest } from './queries';
+import { useExpectOffers } from '@/features/appointments';
+import { useRequest } from './queries';
 import { UnfinishedCalls } from './UnfinishedCalls';
 import { WaitingRequests } from './WaitingRequests';
 

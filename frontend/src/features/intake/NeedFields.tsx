@@ -17,16 +17,22 @@ import { may, SkillsField, useSession } from '@/features/people';
 import type { Question } from '@/shared/questions';
 import { parseLength, window_ } from '@/shared/time';
 import { useBook, useTakeRequest } from './commands';
+import {
+  ANY_TIME,
+  OfferList,
+  shownOffers,
+  UrgentFirst,
+  useOffers,
+  type Window,
+} from '@/features/appointments';
 import { DetailsFields } from './DetailsFields';
 import { useDraft, useKept, useStored } from './drafts';
 import {
-  ANY_TIME,
   detailsOf,
   EMPTY,
   filledFrom,
   needForm,
   NO_STANDBY,
-  shownOffers,
   toDetails,
   toOffers,
   toRequest,
@@ -34,12 +40,8 @@ import {
   typedWindow,
   type Caller,
   type NeedForm,
-  type Window,
 } from './model';
-import { OfferList } from './OfferList';
 import { OtherTime, StandbyFields, TellCustomer } from './PromiseFields';
-import { useOffers } from './queries';
-import { UrgentFirst } from './UrgentFirst';
 
 interface Props {
   caller: Caller;

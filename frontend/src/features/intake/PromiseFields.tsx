@@ -5,7 +5,8 @@ import { useSetting } from '@/features/company';
 import { useSession } from '@/features/people';
 import { fillIn } from '@/shared/templates';
 import { clockTime, dayName } from '@/shared/time';
-import type { NeedForm, Standby, Window } from './model';
+import type { Window } from '@/features/appointments';
+import type { NeedForm, Standby } from './model';
 
 const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-2 py-1.5';
 

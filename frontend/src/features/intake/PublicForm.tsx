@@ -12,13 +12,14 @@ const EMPTY = { name: '', phone: '', email: '', address: '', text: '', website: 
 export function PublicForm() {
   const form = useQuery({
     queryKey: ['ask'],
-    queryFn: () => data(api.GET('/api/intake/form')),
+    queryFn: () => data(api.GET('/api/v1/intake/form')),
     staleTime: Infinity,
     gcTime: 0,
   });
   const [said, setSaid] = useState(EMPTY);
   const send = useMutation({
-    mutationFn: () => data(api.POST('/api/intake/form', { body: { ...said, form: form.data?.form ?? '' } })),
+    mutationFn: () =>
+      data(api.POST('/api/v1/intake/form', { body: { ...said, form: form.data?.form ?? '' } })),
   });
   const set = (changes: Partial<typeof said>) => setSaid((old) => ({ ...old, ...changes }));
   const field = (name: keyof typeof EMPTY) => ({

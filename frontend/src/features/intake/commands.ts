@@ -6,14 +6,14 @@ import { requestsKey } from './queries';
 function useLookAgain() {
   const client = useQueryClient();
   return () => {
-    for (const key of [requestsKey, ['planning'], ['orders'], ['intake', 'offers']])
+    for (const key of [requestsKey, ['schedule'], ['orders'], ['intake', 'offers']])
       void client.invalidateQueries({ queryKey: key });
   };
 }
 
 export function useTakeRequest() {
   return useMutation({
-    mutationFn: (body: SchemaRequestIn) => data(api.POST('/api/intake/requests', { body })),
+    mutationFn: (body: SchemaRequestIn) => data(api.POST('/api/v1/intake/requests', { body })),
     onSettled: useLookAgain(),
   });
 }
@@ -22,7 +22,7 @@ export function useTakeRequest() {
 export function useBook() {
   return useMutation({
     mutationFn: ({ body, key }: { body: SchemaBookIn; key: string }) =>
-      data(api.POST('/api/planning/book', { body, headers: { 'Idempotency-Key': key } })),
+      data(api.POST('/api/v1/appointments/book', { body, headers: { 'Idempotency-Key': key } })),
     onSettled: useLookAgain(),
   });
 }
@@ -30,7 +30,7 @@ export function useBook() {
 export function useMakeOrder() {
   return useMutation({
     mutationFn: (request: { id: number; version: number }) =>
-      data(api.POST('/api/orders', { body: { request_id: request.id, version: request.version } })),
+      data(api.POST('/api/v1/orders', { body: { request_id: request.id, version: request.version } })),
     onSettled: useLookAgain(),
   });
 }
@@ -39,7 +39,10 @@ export function useCloseRequest() {
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number; version: number; reason: string }) =>
       data(
-        api.POST('/api/intake/requests/{request_id}/close', { params: { path: { request_id: id } }, body }),
+        api.POST('/api/v1/intake/requests/{request_id}/close', {
+          params: { path: { request_id: id } },
+          body,
+        }),
       ),
     onSettled: useLookAgain(),
   });
@@ -49,7 +52,7 @@ export function useJoinRequests() {
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number; version: number; into_id: number }) =>
       data(
-        api.POST('/api/intake/requests/{request_id}/join', { params: { path: { request_id: id } }, body }),
+        api.POST('/api/v1/intake/requests/{request_id}/join', { params: { path: { request_id: id } }, body }),
       ),
     onSettled: useLookAgain(),
   });
@@ -59,7 +62,7 @@ export function useAnswerRequest() {
   return useMutation({
     mutationFn: ({ id, text }: { id: number; text: string }) =>
       data(
-        api.POST('/api/intake/requests/{request_id}/answer', {
+        api.POST('/api/v1/intake/requests/{request_id}/answer', {
           params: { path: { request_id: id } },
           body: { text },
         }),
@@ -72,7 +75,7 @@ export function useNoteOnRequest() {
   return useMutation({
     mutationFn: ({ id, text }: { id: number; text: string }) =>
       data(
-        api.POST('/api/intake/requests/{request_id}/notes', {
+        api.POST('/api/v1/intake/requests/{request_id}/notes', {
           params: { path: { request_id: id } },
           body: { text },
         }),

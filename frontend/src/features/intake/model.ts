@@ -3,10 +3,10 @@ import type {
   SchemaBookIn,
   SchemaJobTypeOut,
   SchemaOffersIn,
-  SchemaOffersOut,
   SchemaRequestDetailOut,
   SchemaRequestIn,
 } from '@/api/types';
+import type { Window, Wish } from '@/features/appointments';
 import { moment, parseLength, parseTime } from '@/shared/time';
 
 /** Who is calling, as far as we know by now. */
@@ -14,11 +14,6 @@ export type Caller =
   | { kind: 'unknown' }
   | { kind: 'new'; typed: string }
   | { kind: 'known'; customerId: number; siteId: number | null; assetId: number | null };
-
-export interface Window {
-  start: number;
-  end: number;
-}
 
 /** What is typed while the caller talks. All text: reading it is a step of its own, so nothing typed is lost. */
 export const needForm = z
@@ -114,14 +109,6 @@ export function toRequest(form: NeedForm, siteId: number, assetId: number | null
   };
 }
 
-/** What the caller wishes for the time. */
-export interface Wish {
-  part: '' | 'morning' | 'afternoon';
-  weekdays: number[];
-  notBefore: string;
-}
-export const ANY_TIME: Wish = { part: '', weekdays: [], notBefore: '' };
-
 /** What to ask the planner: only what changes its answer, so that typing words asks nothing. */
 export function toOffers(
   form: NeedForm,
@@ -210,11 +197,4 @@ export function toStandby(standby: Standby): SchemaBookIn['standby'] {
     notice_minutes: Math.round((parseLength(standby.notice) ?? 3600) / 60),
     words: '',
   };
-}
-
-/** The windows in the order in which they are shown, with the number that takes each. */
-export function shownOffers(answer: SchemaOffersOut | undefined, byTime: boolean, more: boolean) {
-  const offers = [...(answer?.offers ?? [])];
-  if (byTime) offers.sort((one, two) => one.start - two.start || one.end - two.end);
-  return more ? offers : offers.slice(0, answer?.shown ?? 4);
 }

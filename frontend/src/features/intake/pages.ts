@@ -3,4 +3,3 @@
 export { IntakePage } from './IntakePage';
 export { RequestsPage } from './requests/RequestsPage';
 export { PublicForm } from './PublicForm';
-export { CapacityPage } from './capacity/CapacityPage';

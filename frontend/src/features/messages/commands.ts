@@ -9,7 +9,7 @@ export function useWriteAbout(visitId: number) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: SchemaLetterIn) =>
-      data(api.POST('/api/messages/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body })),
+      data(api.POST('/api/v1/messages/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body })),
     onSuccess: ({ name, channel }) => toast.success(`Written to ${name} by ${channel}`),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'visit', visitId] }),
   });
@@ -20,7 +20,7 @@ export function useSendAgain() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: number) =>
-      data(api.POST('/api/messages/{message_id}/again', { params: { path: { message_id: id } } })),
+      data(api.POST('/api/v1/messages/{message_id}/again', { params: { path: { message_id: id } } })),
     onSuccess: ({ name, address }) => toast.success(`Sent again to ${name}, ${address}`),
     onError: (error) => toast.error(sentenceOf(error)),
     onSettled: () => client.invalidateQueries({ queryKey: KEY }),
@@ -32,7 +32,7 @@ export function useCalled() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: number) =>
-      data(api.POST('/api/messages/calls/{call_id}/done', { params: { path: { call_id: id } } })),
+      data(api.POST('/api/v1/messages/calls/{call_id}/done', { params: { path: { call_id: id } } })),
     onError: (error) => toast.error(sentenceOf(error)),
     onSettled: () => client.invalidateQueries({ queryKey: KEY }),
   });

@@ -7,26 +7,26 @@ export const KEY = ['messages'] as const;
 
 export const outboxQuery = {
   queryKey: [...KEY, 'outbox'],
-  queryFn: () => data(api.GET('/api/messages')),
+  queryFn: () => data(api.GET('/api/v1/messages')),
 };
 
 /** Who has to be called by a person. */
 export const callsQuery = {
   queryKey: [...KEY, 'calls'],
-  queryFn: () => data(api.GET('/api/messages/calls')),
+  queryFn: () => data(api.GET('/api/v1/messages/calls')),
 };
 
 /** What the customer would usually read when a visit is cancelled. */
 export const cancellingQuery = (visitId: number) => ({
   queryKey: [...KEY, 'cancelling', visitId],
   queryFn: () =>
-    data(api.GET('/api/messages/cancelling/{visit_id}', { params: { path: { visit_id: visitId } } })),
+    data(api.GET('/api/v1/messages/cancelling/{visit_id}', { params: { path: { visit_id: visitId } } })),
 });
 
 /** The same for many visits, its words in braces not filled in yet. */
 export const cancellingTextQuery = {
   queryKey: [...KEY, 'cancelling'],
-  queryFn: () => data(api.GET('/api/messages/cancelling')),
+  queryFn: () => data(api.GET('/api/v1/messages/cancelling')),
 };
 
 /** Look again whenever a message is written, goes out, or does not. */

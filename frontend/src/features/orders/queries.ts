@@ -28,7 +28,7 @@ export function useOrders(filters: SchemaFiltersIn, sort: string, page: number) 
   useFollowOrders();
   return useQuery({
     queryKey: ['orders', 'list', filters, sort, page],
-    queryFn: () => data(api.POST('/api/orders/list', { body: { filters, sort, page } })),
+    queryFn: () => data(api.POST('/api/v1/orders/list', { body: { filters, sort, page } })),
     placeholderData: keepPreviousData,
   });
 }
@@ -37,14 +37,15 @@ export function useOrder(id: number) {
   useFollowOrders();
   return useQuery({
     queryKey: ['orders', 'one', id],
-    queryFn: () => data(api.GET('/api/orders/{order_id}', { params: { path: { order_id: id } } })),
+    queryFn: () => data(api.GET('/api/v1/orders/{order_id}', { params: { path: { order_id: id } } })),
   });
 }
 
 export function useTimeline(id: number) {
   return useQuery({
     queryKey: ['orders', 'one', id, 'timeline'],
-    queryFn: () => data(api.GET('/api/orders/{order_id}/timeline', { params: { path: { order_id: id } } })),
+    queryFn: () =>
+      data(api.GET('/api/v1/orders/{order_id}/timeline', { params: { path: { order_id: id } } })),
   });
 }
 
@@ -61,14 +62,14 @@ function useOrderChange<Body>(id: number, send: (body: Body) => Promise<SchemaOr
 export function useChangeOrder(id: number) {
   const params = { path: { order_id: id } };
   return useOrderChange(id, (body: SchemaOrderChangeIn) =>
-    data(api.PUT('/api/orders/{order_id}', { params, body })),
+    data(api.PUT('/api/v1/orders/{order_id}', { params, body })),
   );
 }
 
 export function useRestore(id: number) {
   const params = { path: { order_id: id } };
   return useOrderChange(id, (body: { version: number; field: string }) =>
-    data(api.POST('/api/orders/{order_id}/restore', { params, body })),
+    data(api.POST('/api/v1/orders/{order_id}/restore', { params, body })),
   );
 }
 
@@ -76,29 +77,29 @@ export function useRestore(id: number) {
 export function useChangeWork(id: number) {
   const params = { path: { order_id: id } };
   return useOrderChange(id, (body: SchemaWorkIn) =>
-    data(api.PUT('/api/orders/{order_id}/work', { params, body })),
+    data(api.PUT('/api/v1/orders/{order_id}/work', { params, body })),
   );
 }
 
 /** What a visit is for, and when it is due; undone on the board like any change of it. */
 export function useChangeVisit(id: number) {
   return useOrderChange(id, async ({ visitId, body }: { visitId: number; body: SchemaVisitFieldsIn }) => {
-    await data(api.PUT('/api/planning/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body }));
-    return data(api.GET('/api/orders/{order_id}', { params: { path: { order_id: id } } }));
+    await data(api.PUT('/api/v1/board/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body }));
+    return data(api.GET('/api/v1/orders/{order_id}', { params: { path: { order_id: id } } }));
   });
 }
 
 export function useAddVisit(id: number) {
   const params = { path: { order_id: id } };
   return useOrderChange(id, (body: SchemaVisitAddIn) =>
-    data(api.POST('/api/orders/{order_id}/visits', { params, body })),
+    data(api.POST('/api/v1/orders/{order_id}/visits', { params, body })),
   );
 }
 
 export function useRemoveVisit(id: number) {
   return useOrderChange(id, ({ visitId, version }: { visitId: number; version: number }) =>
     data(
-      api.DELETE('/api/orders/{order_id}/visits/{visit_id}', {
+      api.DELETE('/api/v1/orders/{order_id}/visits/{visit_id}', {
         params: { path: { order_id: id, visit_id: visitId }, query: { version } },
       }),
     ),
@@ -108,7 +109,7 @@ export function useRemoveVisit(id: number) {
 export function useSpread(id: number) {
   return useOrderChange(id, ({ visitId, ...body }: { visitId: number; version: number; days: number }) =>
     data(
-      api.POST('/api/orders/{order_id}/visits/{visit_id}/spread', {
+      api.POST('/api/v1/orders/{order_id}/visits/{visit_id}/spread', {
         params: { path: { order_id: id, visit_id: visitId } },
         body,
       }),
@@ -119,14 +120,14 @@ export function useSpread(id: number) {
 export function useLink(id: number) {
   const params = { path: { order_id: id } };
   return useOrderChange(id, (body: SchemaLinkIn) =>
-    data(api.POST('/api/orders/{order_id}/links', { params, body })),
+    data(api.POST('/api/v1/orders/{order_id}/links', { params, body })),
   );
 }
 
 export function useUnlink(id: number) {
   return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
     data(
-      api.DELETE('/api/orders/{order_id}/links/{link_id}', {
+      api.DELETE('/api/v1/orders/{order_id}/links/{link_id}', {
         params: { path: { order_id: id, link_id: linkId }, query: { version } },
       }),
     ),
@@ -137,7 +138,7 @@ export function useUnlink(id: number) {
 export function useTurnLink(id: number) {
   return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
     data(
-      api.POST('/api/orders/{order_id}/links/{link_id}/turn', {
+      api.POST('/api/v1/orders/{order_id}/links/{link_id}/turn', {
         params: { path: { order_id: id, link_id: linkId }, query: { version } },
       }),
     ),
@@ -148,7 +149,9 @@ export function useNoteOnOrder(id: number) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (text: string) =>
-      data(api.POST('/api/orders/{order_id}/notes', { params: { path: { order_id: id } }, body: { text } })),
+      data(
+        api.POST('/api/v1/orders/{order_id}/notes', { params: { path: { order_id: id } }, body: { text } }),
+      ),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'one', id] }),
   });
 }
@@ -158,7 +161,7 @@ export type ViewPage = 'orders' | 'backlog';
 export function useViews(page: ViewPage) {
   return useQuery({
     queryKey: ['orders', 'views', page],
-    queryFn: () => data(api.GET('/api/orders/views', { params: { query: { page } } })),
+    queryFn: () => data(api.GET('/api/v1/orders/views', { params: { query: { page } } })),
   });
 }
 
@@ -166,7 +169,7 @@ export function useKeepView() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { page: ViewPage; name: string; shared: boolean; query: Record<string, unknown> }) =>
-      data(api.POST('/api/orders/views', { body })),
+      data(api.POST('/api/v1/orders/views', { body })),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'views'] }),
   });
 }
@@ -175,7 +178,7 @@ export function useRemoveView() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: number) =>
-      data(api.DELETE('/api/orders/views/{view_id}', { params: { path: { view_id: id } } })),
+      data(api.DELETE('/api/v1/orders/views/{view_id}', { params: { path: { view_id: id } } })),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'views'] }),
   });
 }
@@ -185,7 +188,7 @@ export function usePlanChain() {
   return useMutation({
     mutationFn: (body: { day: string; visitIds: number[] }) =>
       data(
-        api.POST('/api/planning/runs', {
+        api.POST('/api/v1/scheduling/runs', {
           body: { kind: 'chain', day: body.day, days: 10, visit_ids: body.visitIds, seconds: 3 } as never,
         }),
       ),

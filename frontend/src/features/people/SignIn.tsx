@@ -18,7 +18,7 @@ export function SignIn({ demo }: { demo: boolean }) {
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   const signIn = useMutation({
-    mutationFn: (body: { email: string; password: string }) => data(api.POST('/api/session', { body })),
+    mutationFn: (body: { email: string; password: string }) => data(api.POST('/api/v1/session', { body })),
     onSuccess: (session) => window.location.assign(session.account?.role === 'technician' ? '/field' : '/'),
   });
   const submit = (event: FormEvent) => {
@@ -73,7 +73,7 @@ function DemoPeople({
   busy: boolean;
   onChoose: (email: string, password: string) => void;
 }) {
-  const demo = useQuery({ queryKey: ['demo'], queryFn: () => data(api.GET('/api/session/demo')) });
+  const demo = useQuery({ queryKey: ['demo'], queryFn: () => data(api.GET('/api/v1/session/demo')) });
   if (!demo.data) return null;
   const { accounts, password } = demo.data;
   return (

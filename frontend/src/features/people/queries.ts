@@ -5,7 +5,7 @@ import { api, data } from '@/api/client';
 export function useSkills() {
   return useQuery({
     queryKey: ['skills'],
-    queryFn: () => data(api.GET('/api/people/skills')),
+    queryFn: () => data(api.GET('/api/v1/people/skills')),
     staleTime: Infinity,
     select: (skills) => skills.map((skill) => skill.name),
   });
@@ -15,7 +15,7 @@ export function useSkills() {
 export function useCertificates() {
   return useQuery({
     queryKey: ['certificates'],
-    queryFn: () => data(api.GET('/api/people/certificates')),
+    queryFn: () => data(api.GET('/api/v1/people/certificates')),
     staleTime: 300_000,
   });
 }
@@ -24,7 +24,7 @@ export function useCertificates() {
 export function useTechnicians() {
   return useQuery({
     queryKey: ['technicians'],
-    queryFn: () => data(api.GET('/api/people/technicians')),
+    queryFn: () => data(api.GET('/api/v1/people/technicians')),
     staleTime: 300_000,
   });
 }

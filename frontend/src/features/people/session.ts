@@ -12,10 +12,10 @@ export interface Session extends SchemaSessionOut {
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
   queryFn: async (): Promise<Session> => {
-    const session = await data(api.GET('/api/session'));
+    const session = await data(api.GET('/api/v1/session'));
     setCsrfToken(session.csrf_token);
     setServerNow(Date.parse(session.now) / 1000);
-    const company = session.account ? await data(api.GET('/api/company')) : null;
+    const company = session.account ? await data(api.GET('/api/v1/company')) : null;
     if (company) setTimeZone(company.time_zone);
     return { ...session, company };
   },
@@ -32,7 +32,7 @@ export function may(session: Session, action: SchemaAction): boolean {
 
 export function useSignOut() {
   return useMutation({
-    mutationFn: () => data(api.DELETE('/api/session')),
+    mutationFn: () => data(api.DELETE('/api/v1/session')),
     // A fresh start: nothing of the last account stays in memory.
     onSuccess: () => window.location.assign('/'),
   });

@@ -27,7 +27,7 @@ export function AddressField({
           {row.address}
           {(row.missing ?? 0) > 0 && (
             <span className="block text-xs font-semibold text-warn">
-              There is no number {row.missing} in this street; this is its last one.
+              There is no number {row.missing} in this street; this is the nearest one.
             </span>
           )}
         </>

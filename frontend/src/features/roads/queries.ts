@@ -6,11 +6,11 @@ export function useAddresses(text: string) {
   return useQuery({
     queryKey: ['roads', 'addresses', text],
     enabled: text.trim().length >= 3,
-    queryFn: () => data(api.GET('/api/roads/addresses', { params: { query: { text } } })),
+    queryFn: () => data(api.GET('/api/v1/roads/addresses', { params: { query: { text } } })),
     placeholderData: keepPreviousData,
   });
 }
 
 export function addressAt(lon: number, lat: number) {
-  return data(api.GET('/api/roads/address-at', { params: { query: { lon, lat } } }));
+  return data(api.GET('/api/v1/roads/address-at', { params: { query: { lon, lat } } }));
 }

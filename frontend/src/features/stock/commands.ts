@@ -18,7 +18,7 @@ export function useCount(technicianId: number, onChanged: () => void, undo: () =
   return useMutation({
     mutationFn: ({ part, quantity, seen }: Count) =>
       data(
-        api.PUT('/api/stock/vans/{technician_id}', {
+        api.PUT('/api/v1/stock/vans/{technician_id}', {
           params: { path: { technician_id: technicianId } },
           body: { part, quantity, version: seen?.version ?? null },
         }),

@@ -7,7 +7,9 @@ export const vanQuery = (technicianId: number) =>
   queryOptions({
     queryKey: [...stockKey, 'van', technicianId],
     queryFn: () =>
-      data(api.GET('/api/stock/vans/{technician_id}', { params: { path: { technician_id: technicianId } } })),
+      data(
+        api.GET('/api/v1/stock/vans/{technician_id}', { params: { path: { technician_id: technicianId } } }),
+      ),
   });
 
 /** What lies on a technician's van; empty: nobody counts it. */
@@ -17,6 +19,6 @@ export const useVan = (technicianId: number | null) =>
 /** Names of parts that are known. */
 export const partsQuery = queryOptions({
   queryKey: [...stockKey, 'parts'],
-  queryFn: () => data(api.GET('/api/stock/parts')),
+  queryFn: () => data(api.GET('/api/v1/stock/parts')),
   staleTime: 5 * 60_000,
 });

@@ -5,7 +5,7 @@ import { ContactList } from '@/features/customers/page/ContactList';
 import { draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 
-const PUT = 'PUT /api/customers/5/contacts';
+const PUT = 'PUT /api/v1/customers/5/contacts';
 const CUSTOMER = {
   id: 5,
   version: 2,
@@ -26,7 +26,7 @@ const CUSTOMER = {
 } as unknown as SchemaCustomerDetailOut;
 
 const show = async (put: unknown = CUSTOMER, customer = CUSTOMER, canChange = true) => {
-  serve({ [PUT]: put, 'DELETE /api/customers/5/contacts/3': CUSTOMER });
+  serve({ [PUT]: put, 'DELETE /api/v1/customers/5/contacts/3': CUSTOMER });
   const drawn = await draw(<ContactList customer={customer} canChange={canChange} />);
   await screen.findByRole('region', { name: 'Contacts' });
   return drawn;
@@ -86,7 +86,7 @@ describe('contacts', () => {
   it('are removed in one press, and put back in one', async () => {
     const { user } = await show();
     await user.click(screen.getByRole('button', { name: 'Remove Ottilie Marsh' }));
-    await waitFor(() => expect(askedOf('DELETE /api/customers/5/contacts/3')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/customers/5/contacts/3')).toHaveLength(1));
     await user.click(await screen.findByRole('button', { name: 'Undo' }));
     await waitFor(() => expect(askedOf(PUT)[0]?.body).toMatchObject({ id: null, name: 'Ottilie Marsh' }));
   });

@@ -23,7 +23,7 @@ const file = (more = {}) => ({
   ...more,
 });
 const show = (given: unknown, more = {}) => {
-  serve({ 'GET /api/customers/import/4': given, ...more });
+  serve({ 'GET /api/v1/customers/import/4': given, ...more });
   return draw(<Progress id={4} />);
 };
 
@@ -33,7 +33,7 @@ describe('a file of customers', () => {
     expect(await screen.findByRole('button', { name: 'Bring in 3 rows' })).toBeEnabled();
     expect(screen.getByRole('link', { name: 'The refused rows as a file' })).toHaveAttribute(
       'href',
-      '/api/customers/import/4/refused.csv',
+      '/api/v1/customers/import/4/refused.csv',
     );
     expect(screen.getByRole('table')).toHaveTextContent('5refusedMarramname is empty');
   });
@@ -44,7 +44,9 @@ describe('a file of customers', () => {
       failure: 'Say which column is name.',
       columns: { Firm: '', Shoe: '' },
     });
-    const { user } = await show(asks, { 'POST /api/customers/import/4/columns': file({ state: 'reading' }) });
+    const { user } = await show(asks, {
+      'POST /api/v1/customers/import/4/columns': file({ state: 'reading' }),
+    });
     expect(await screen.findByText('Say which column is name.')).toBeVisible();
     const form = screen.getByRole('form', { name: 'Headings' });
     expect(within(form).getByText('Needed, and not named yet: name')).toBeVisible();
@@ -55,7 +57,7 @@ describe('a file of customers', () => {
     await user.selectOptions(within(form).getByLabelText('Shoe'), 'leave it out');
     await user.click(within(form).getByRole('button', { name: 'Read it with these' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/customers/import/4/columns')[0]?.body).toEqual({
+      expect(askedOf('POST /api/v1/customers/import/4/columns')[0]?.body).toEqual({
         columns: { Firm: 'name', Shoe: '' },
       }),
     );
@@ -63,7 +65,7 @@ describe('a file of customers', () => {
 
   it('is stopped while it comes in', async () => {
     const { user } = await show(file({ state: 'importing', share: 0.4 }), {
-      'POST /api/customers/import/4/stop': file({ state: 'importing', stop_asked: true }),
+      'POST /api/v1/customers/import/4/stop': file({ state: 'importing', stop_asked: true }),
     });
     expect(await screen.findByText('40 %')).toBeVisible();
     await user.click(screen.getByRole('button', { name: 'Stop' }));
@@ -73,12 +75,12 @@ describe('a file of customers', () => {
   it('says what came in before it was stopped, leads there, and goes on', async () => {
     const stopped = file({ state: 'stopped', outcome: { new: 200, change: 60, refused: 3 } });
     const { user } = await show(stopped, {
-      'POST /api/customers/import/4/accept': file({ state: 'importing' }),
+      'POST /api/v1/customers/import/4/accept': file({ state: 'importing' }),
     });
     expect(await screen.findByText(/260 brought in: 200 new, 60 changed/)).toHaveTextContent('Stopped.');
     expect(screen.getByRole('link', { name: 'See the customers' })).toHaveAttribute('href', '/customers');
     await user.click(screen.getByRole('button', { name: 'Go on' }));
-    await waitFor(() => expect(askedOf('POST /api/customers/import/4/accept')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/customers/import/4/accept')).toHaveLength(1));
   });
 
   it('says why it failed', async () => {

@@ -19,13 +19,13 @@ const customer = (id: number, name: string, more = {}) =>
   }) as unknown as SchemaCustomerDetailOut;
 const KEPT = customer(5, 'Seagate Stores');
 const OTHER = customer(6, 'Seagate Store');
-const MERGE = 'POST /api/customers/merges';
+const MERGE = 'POST /api/v1/customers/merges';
 
 const show = async (merge: unknown = KEPT) => {
   serve({
-    'GET /api/customers/twins': [{ customer: OTHER, because: ['the same phone'], sites: [] }],
-    'GET /api/customers/6': OTHER,
-    'GET /api/customers': [],
+    'GET /api/v1/customers/twins': [{ customer: OTHER, because: ['the same phone'], sites: [] }],
+    'GET /api/v1/customers/6': OTHER,
+    'GET /api/v1/customers': [],
     [MERGE]: merge,
   });
   const onDone = vi.fn();

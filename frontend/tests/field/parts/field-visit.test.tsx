@@ -3,11 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { FieldVisit } from '@/features/field/FieldVisit';
 import { draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
-import { detail } from '../../planning/worlds';
+import { detail } from '../../board/worlds';
 
-const STEP = 'POST /api/field/visits/7/step';
+const STEP = 'POST /api/v1/field/visits/7/step';
 const show = async (more = {}, step: unknown = detail(7)) => {
-  serve({ 'GET /api/field/visits/7': detail(7, { steps: ['accept'], ...more }), [STEP]: step });
+  serve({ 'GET /api/v1/field/visits/7': detail(7, { steps: ['accept'], ...more }), [STEP]: step });
   return draw(<FieldVisit />, {
     path: '/field/7',
     route: '/field/$visitId',

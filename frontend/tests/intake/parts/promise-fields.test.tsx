@@ -39,7 +39,7 @@ describe('standby', () => {
 describe('what the customer is told', () => {
   const show = async (window: { start: number; end: number } | null) => {
     serve({
-      'GET /api/company/settings': {
+      'GET /api/v1/company/settings': {
         settings: [{ key: 'message_promised', value: '{company}: {job} at {site} {window}.' }],
       },
     });

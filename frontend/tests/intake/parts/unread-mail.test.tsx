@@ -11,9 +11,9 @@ const show = (
   may = ['use', 'take_requests'] as const,
 ) => {
   serve({
-    'GET /api/intake/mail': rows,
-    'POST /api/intake/mail/4/again': again,
-    'POST /api/intake/mail/4/settle': null,
+    'GET /api/v1/intake/mail': rows,
+    'POST /api/v1/intake/mail/4/again': again,
+    'POST /api/v1/intake/mail/4/settle': null,
   });
   return draw(<UnreadMail />, { may: [...may] });
 };
@@ -21,7 +21,7 @@ const show = (
 describe('e-mail that could not be read', () => {
   it('is not there while all was read', async () => {
     await show([]);
-    await waitFor(() => expect(askedOf('GET /api/intake/mail')).not.toHaveLength(0));
+    await waitFor(() => expect(askedOf('GET /api/v1/intake/mail')).not.toHaveLength(0));
     expect(screen.queryByRole('region', { name: /could not be read/ })).toBeNull();
   });
 
@@ -30,7 +30,7 @@ describe('e-mail that could not be read', () => {
     expect(await screen.findByRole('listitem')).toHaveTextContent(
       /unknown sender plan.*40 KB · It is no e-mail/,
     );
-    expect(screen.getByRole('link', { name: 'Download' })).toHaveAttribute('href', '/api/intake/mail/4');
+    expect(screen.getByRole('link', { name: 'Download' })).toHaveAttribute('href', '/api/v1/intake/mail/4');
   });
 
   it('is tried again, and says what came of it', async () => {
@@ -48,6 +48,6 @@ describe('e-mail that could not be read', () => {
   it('is dealt with', async () => {
     const { user } = await show([row]);
     await user.click(await screen.findByRole('button', { name: 'Dealt with' }));
-    await waitFor(() => expect(askedOf('POST /api/intake/mail/4/settle')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/intake/mail/4/settle')).toHaveLength(1));
   });
 });

@@ -34,16 +34,16 @@ const ORDER = {
   visits: [visit(1, 'Survey'), visit(2, 'Strip out'), visit(3, 'Install', { crew: 2 })],
   links: [link(4, 1, 2, { least: 24 * HOUR })],
 } as unknown as SchemaOrderDetailOut;
-const LINKS = 'POST /api/orders/90/links';
+const LINKS = 'POST /api/v1/orders/90/links';
 
 const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange = true) => {
   serve({
     [LINKS]: ORDER,
-    'DELETE /api/orders/90/links/4': ORDER,
-    'POST /api/orders/90/visits': ORDER,
-    'POST /api/orders/90/visits/3/spread': ORDER,
-    'DELETE /api/orders/90/visits/3': ORDER,
-    'POST /api/planning/runs': { id: 12 },
+    'DELETE /api/v1/orders/90/links/4': ORDER,
+    'POST /api/v1/orders/90/visits': ORDER,
+    'POST /api/v1/orders/90/visits/3/spread': ORDER,
+    'DELETE /api/v1/orders/90/visits/3': ORDER,
+    'POST /api/v1/scheduling/runs': { id: 12 },
     ...more,
   });
   const drawn = await draw(<Chain order={order} canChange={canChange} />);
@@ -52,7 +52,7 @@ const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange
 };
 
 describe('one visit of an order', () => {
-  const BODY = 'PUT /api/planning/visits/2';
+  const BODY = 'PUT /api/v1/board/visits/2';
 
   it('is renamed and given a deadline, everything else as it was', async () => {
     const full = visit(2, 'Strip out', {
@@ -65,7 +65,7 @@ describe('one visit of an order', () => {
       worth: 120,
     });
     const order = { ...ORDER, visits: [visit(1, 'Survey'), full] } as unknown as SchemaOrderDetailOut;
-    const { user } = await show({ [BODY]: full, 'GET /api/orders/90': order }, order);
+    const { user } = await show({ [BODY]: full, 'GET /api/v1/orders/90': order }, order);
     await user.click(screen.getAllByRole('button', { name: 'Name, due' })[1]!);
     const form = within(screen.getByRole('form', { name: 'Change W-1/2' }));
     await user.clear(form.getByLabelText('What for'));
@@ -149,7 +149,7 @@ describe('the chain of an order', () => {
   it('unties', async () => {
     const { user } = await show();
     await user.click(screen.getByRole('button', { name: 'Untie W-1/2 from W-1/1' }));
-    await waitFor(() => expect(askedOf('DELETE /api/orders/90/links/4')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/orders/90/links/4')).toHaveLength(1));
   });
 
   it('is planned in one step, and the proposal is read on the board', async () => {
@@ -157,7 +157,7 @@ describe('the chain of an order', () => {
     await user.click(screen.getByRole('button', { name: 'Plan the chain in one step' }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/board'));
     expect(router.state.location.search).toMatchObject({ run: 12 });
-    expect(askedOf('POST /api/planning/runs')[0]!.body).toMatchObject({
+    expect(askedOf('POST /api/v1/scheduling/runs')[0]!.body).toMatchObject({
       kind: 'chain',
       visit_ids: [1, 2, 3],
     });
@@ -171,7 +171,7 @@ describe('the chain of an order', () => {
     await user.type(within(form).getByLabelText('Length'), '45');
     await user.click(within(form).getByRole('button', { name: 'Add it' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/orders/90/visits')[0]?.body).toMatchObject({
+      expect(askedOf('POST /api/v1/orders/90/visits')[0]?.body).toMatchObject({
         title: 'Commission',
         duration_seconds: 2700,
         needs: { Rigging: 2 },
@@ -189,10 +189,10 @@ describe('the chain of an order', () => {
     await user.clear(days);
     await user.type(days, '3{Enter}');
     await waitFor(() =>
-      expect(askedOf('POST /api/orders/90/visits/3/spread')[0]?.body).toMatchObject({ days: 3 }),
+      expect(askedOf('POST /api/v1/orders/90/visits/3/spread')[0]?.body).toMatchObject({ days: 3 }),
     );
     await user.click(within(row).getByRole('button', { name: 'Remove W-1/3' }));
-    await waitFor(() => expect(askedOf('DELETE /api/orders/90/visits/3')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/orders/90/visits/3')).toHaveLength(1));
   });
 
   it('leads each visit to its day on the board', async () => {

@@ -13,16 +13,16 @@ const view = (id: number, name: string, more = {}) => ({
   query: { priorities: [1] },
   ...more,
 });
-const KEEP = 'POST /api/orders/views';
+const KEEP = 'POST /api/v1/orders/views';
 
 const show = async (keep: unknown = view(9, 'Pressing')) => {
   serve({
-    'GET /api/orders/views': [
+    'GET /api/v1/orders/views': [
       view(1, 'Mine'),
       view(2, 'Ours', { own: false, shared: true, owner: 'Milo Tarn' }),
     ],
     [KEEP]: keep,
-    'DELETE /api/orders/views/1': null,
+    'DELETE /api/v1/orders/views/1': null,
   });
   const onShow = vi.fn();
   const part = (
@@ -79,6 +79,6 @@ describe('saved views', () => {
   it('are removed', async () => {
     const { user } = await show();
     await user.click(screen.getByRole('button', { name: 'Remove the view Mine' }));
-    await waitFor(() => expect(askedOf('DELETE /api/orders/views/1')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/orders/views/1')).toHaveLength(1));
   });
 });

@@ -15,7 +15,7 @@ const ORDER = {
   lines: [{ description: 'Hour of work', quantity: 1.5 }],
   parts: { 'Door roller': 2 },
 } as unknown as SchemaOrderDetailOut;
-const PUT = 'PUT /api/orders/90/work';
+const PUT = 'PUT /api/v1/orders/90/work';
 
 const show = (order = ORDER, answer: unknown = ORDER, canChange = true) => {
   serve({ [PUT]: answer });

@@ -9,7 +9,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from apps.roads.openstreetmap import read_roads
+from apps.roads.openstreetmap import read_houses, read_roads
 from core.roads import BadRegion
 
 NOTHING = {"type": "FeatureCollection", "features": []}
@@ -26,6 +26,7 @@ class Command(BaseCommand):
             raise CommandError(f"There is no file {file}.")
         try:
             collection, _network, report = read_roads(file)
+            houses = read_houses(file)
         except BadRegion as error:
             raise CommandError(f"{error} The roads stay as they were.") from error
         folder = settings.OWN_REGION_FOLDER
@@ -33,10 +34,13 @@ class Command(BaseCommand):
         for layer in ("land", "areas"):
             if not (folder / f"{layer}.geojson").exists():
                 _write(folder / f"{layer}.geojson", NOTHING)
+        _write(folder / "houses.geojson", houses)
         # The roads last: the folder counts as a region from the moment it has them.
         _write(folder / "roads.geojson", collection)
         for line in report.lines():
             self.stdout.write(line)
+        known = sum(len(row["properties"]["numbers"]) for row in houses["features"])
+        self.stdout.write(f"{known} house numbers in {len(houses['features'])} streets")
         self.stdout.write(f"written to {folder}; it is used from the next start on")
 
 

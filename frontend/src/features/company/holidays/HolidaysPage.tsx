@@ -15,10 +15,10 @@ const KEY = ['company', 'holidays'] as const;
 export function HolidaysPage() {
   const client = useQueryClient();
   const canChange = may(useSession(), 'change_settings');
-  const holidays = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/company/holidays')) });
+  const holidays = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/company/holidays')) });
   const remove = useMutation({
     mutationFn: (id: number) =>
-      data(api.DELETE('/api/company/holidays/{holiday_id}', { params: { path: { holiday_id: id } } })),
+      data(api.DELETE('/api/v1/company/holidays/{holiday_id}', { params: { path: { holiday_id: id } } })),
     onSettled: () => client.invalidateQueries({ queryKey: KEY }),
   });
   return (
@@ -64,7 +64,7 @@ function Add() {
   const [day, setDay] = useState('');
   const [name, setName] = useState('');
   const add = useMutation({
-    mutationFn: () => data(api.POST('/api/company/holidays', { body: { day, name } })),
+    mutationFn: () => data(api.POST('/api/v1/company/holidays', { body: { day, name } })),
     onSuccess: () => {
       setDay('');
       setName('');

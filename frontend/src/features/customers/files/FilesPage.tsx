@@ -27,7 +27,7 @@ export function FilesPage() {
       const form = new FormData();
       form.append('file', file);
       return data(
-        api.POST('/api/customers/import/of/{kind}', {
+        api.POST('/api/v1/customers/import/of/{kind}', {
           params: { path: { kind } },
           body: { file: '' },
           bodySerializer: () => form,
@@ -41,7 +41,7 @@ export function FilesPage() {
       const form = new FormData();
       form.append('file', file);
       return data(
-        api.POST('/api/customers/sites.geojson', { body: { file: '' }, bodySerializer: () => form }),
+        api.POST('/api/v1/customers/sites.geojson', { body: { file: '' }, bodySerializer: () => form }),
       );
     },
     onSuccess: ({ made }) => {
@@ -86,18 +86,18 @@ export function FilesPage() {
           <ul className="mt-1 space-y-1">
             {KINDS.map((row) => (
               <li key={row.kind}>
-                <a className="underline" href={`/api/customers/export/${row.kind}.csv`} download>
+                <a className="underline" href={`/api/v1/customers/export/${row.kind}.csv`} download>
                   {row.kind}.csv
                 </a>
               </li>
             ))}
             <li>
-              <a className="underline" href="/api/customers/contacts.vcf" download>
+              <a className="underline" href="/api/v1/customers/contacts.vcf" download>
                 contacts.vcf (vCard)
               </a>
             </li>
             <li>
-              <a className="underline" href="/api/customers/sites.geojson" download>
+              <a className="underline" href="/api/v1/customers/sites.geojson" download>
                 sites.geojson
               </a>
             </li>

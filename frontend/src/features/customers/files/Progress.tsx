@@ -17,7 +17,7 @@ export function Progress({ id }: { id: number }) {
   const key = ['customers', 'file', id];
   const file = useQuery({
     queryKey: key,
-    queryFn: () => data(api.GET('/api/customers/import/{file_id}', { params: { path: { file_id: id } } })),
+    queryFn: () => data(api.GET('/api/v1/customers/import/{file_id}', { params: { path: { file_id: id } } })),
     // The stream tells; this is for when it does not.
     refetchInterval: (query) =>
       ['reading', 'importing'].includes(query.state.data?.state ?? 'reading') ? 1500 : false,
@@ -32,16 +32,16 @@ export function Progress({ id }: { id: number }) {
   const taken = { onSuccess: (found: File) => client.setQueryData(key, found) };
   const params = { params: { path: { file_id: id } } };
   const accept = useMutation({
-    mutationFn: () => data(api.POST('/api/customers/import/{file_id}/accept', params)),
+    mutationFn: () => data(api.POST('/api/v1/customers/import/{file_id}/accept', params)),
     ...taken,
   });
   const stop = useMutation({
-    mutationFn: () => data(api.POST('/api/customers/import/{file_id}/stop', params)),
+    mutationFn: () => data(api.POST('/api/v1/customers/import/{file_id}/stop', params)),
     ...taken,
   });
   const choose = useMutation({
     mutationFn: (columns: Record<string, string>) =>
-      data(api.POST('/api/customers/import/{file_id}/columns', { ...params, body: { columns } })),
+      data(api.POST('/api/v1/customers/import/{file_id}/columns', { ...params, body: { columns } })),
     ...taken,
   });
   const row = file.data;
@@ -129,7 +129,7 @@ function Outcome({ file }: { file: File }) {
 }
 
 const RefusedFile = ({ id }: { id: number }) => (
-  <a className="underline" href={`/api/customers/import/${id}/refused.csv`} download="refused.csv">
+  <a className="underline" href={`/api/v1/customers/import/${id}/refused.csv`} download="refused.csv">
     The refused rows as a file
   </a>
 );

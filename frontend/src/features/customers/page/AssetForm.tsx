@@ -137,7 +137,7 @@ export function AssetDetail({
   const done = useQuery({
     queryKey: ['orders', 'done', 'asset', asset.id],
     queryFn: () =>
-      data(api.GET('/api/orders/done/asset/{asset_id}', { params: { path: { asset_id: asset.id } } })),
+      data(api.GET('/api/v1/orders/done/asset/{asset_id}', { params: { path: { asset_id: asset.id } } })),
   });
   const facts = [
     asset.installed_on ? `installed ${asset.installed_on}` : '',

@@ -9,13 +9,14 @@ import { isoDay, stamp, window_ } from '@/shared/time';
 export function WorkOfCustomer({ customerId }: { customerId: number }) {
   const requests = useQuery({
     queryKey: ['intake', 'requests', 'of', customerId],
-    queryFn: () => data(api.GET('/api/intake/requests', { params: { query: { customer_id: customerId } } })),
+    queryFn: () =>
+      data(api.GET('/api/v1/intake/requests', { params: { query: { customer_id: customerId } } })),
   });
   const orders = useQuery({
     queryKey: ['orders', 'of', customerId],
     queryFn: () =>
       data(
-        api.POST('/api/orders/list', {
+        api.POST('/api/v1/orders/list', {
           body: { filters: { customer_id: customerId } as never, sort: 'newest', page: 1 },
         }),
       ),
@@ -24,7 +25,7 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
     queryKey: ['orders', 'visits of', customerId],
     queryFn: () =>
       data(
-        api.GET('/api/orders/of/customer/{customer_id}/visits', {
+        api.GET('/api/v1/orders/of/customer/{customer_id}/visits', {
           params: { path: { customer_id: customerId } },
         }),
       ),

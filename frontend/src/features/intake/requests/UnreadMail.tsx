@@ -12,21 +12,21 @@ const KEY = [...requestsKey, 'mail'];
 export function UnreadMail() {
   const client = useQueryClient();
   const canTake = may(useSession(), 'take_requests');
-  const mail = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/intake/mail')) });
+  const mail = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/intake/mail')) });
   const settled = {
     onError: (error: unknown) => toast.error(sentenceOf(error)),
     onSettled: () => client.invalidateQueries({ queryKey: ['intake'] }),
   };
   const again = useMutation({
     mutationFn: (id: number) =>
-      data(api.POST('/api/intake/mail/{unread_id}/again', { params: { path: { unread_id: id } } })),
+      data(api.POST('/api/v1/intake/mail/{unread_id}/again', { params: { path: { unread_id: id } } })),
     onSuccess: ({ request }) =>
       request ? toast.success(`It is ${request} now`) : toast.warning('It still cannot be read.'),
     ...settled,
   });
   const settle = useMutation({
     mutationFn: (id: number) =>
-      data(api.POST('/api/intake/mail/{unread_id}/settle', { params: { path: { unread_id: id } } })),
+      data(api.POST('/api/v1/intake/mail/{unread_id}/settle', { params: { path: { unread_id: id } } })),
     ...settled,
   });
   const rows = mail.data ?? [];
@@ -48,7 +48,11 @@ export function UnreadMail() {
             </span>
             {canTake && (
               <span className="flex gap-1">
-                <a className="px-2 py-1 underline" href={`/api/intake/mail/${row.id}`} download="message.eml">
+                <a
+                  className="px-2 py-1 underline"
+                  href={`/api/v1/intake/mail/${row.id}`}
+                  download="message.eml"
+                >
                   Download
                 </a>
                 <Button disabled={again.isPending} onClick={() => again.mutate(row.id)}>

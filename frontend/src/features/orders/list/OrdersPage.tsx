@@ -173,7 +173,7 @@ function cell(row: SchemaOrderLineOut, column: string): string {
 }
 
 async function download(search: OrdersSearch, sort: string, columns: string[]) {
-  const answer = await api.POST('/api/orders/export', {
+  const answer = await api.POST('/api/v1/orders/export', {
     body: { filters: toFilters(search), sort, columns },
     parseAs: 'blob',
   });

@@ -21,16 +21,16 @@ export function OpenWorkPage() {
     mutationFn: (file: File) => {
       const form = new FormData();
       form.append('file', file);
-      return data(api.POST('/api/orders/open-work', { body: { file: '' }, bodySerializer: () => form }));
+      return data(api.POST('/api/v1/orders/open-work', { body: { file: '' }, bodySerializer: () => form }));
     },
     onSuccess: ({ refused }) => setShow(refused > 0 ? 'refused' : 'all'),
   });
   const accept = useMutation({
     mutationFn: (fileId: number) =>
-      data(api.POST('/api/orders/open-work/{file_id}/accept', { params: { path: { file_id: fileId } } })),
+      data(api.POST('/api/v1/orders/open-work/{file_id}/accept', { params: { path: { file_id: fileId } } })),
     onSuccess: ({ made }) => {
       toast.success(`${made} visits are in the backlog`);
-      void client.invalidateQueries({ queryKey: ['planning'] });
+      void client.invalidateQueries({ queryKey: ['schedule'] });
       void navigate({ to: '/board' });
     },
   });

@@ -67,7 +67,7 @@ export function OrderPage() {
               </Button>
             )}
             <a
-              href={`/api/orders/${id}/pdf`}
+              href={`/api/v1/orders/${id}/pdf`}
               target="_blank"
               rel="noreferrer"
               className="inline-flex min-h-8 items-center gap-1.5 rounded-sm border border-hairline bg-sheet px-3 text-sm hover:bg-wash"

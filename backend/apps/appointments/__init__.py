@@ -1,0 +1,1 @@
+"""Appointments: times offered, promised and kept; urgent work; hours that are left."""

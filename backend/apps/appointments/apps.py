@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class AppointmentsConfig(AppConfig):
+    name = "apps.appointments"

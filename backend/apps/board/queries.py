@@ -1,0 +1,79 @@
+"""Reading the board: the days shown, and what waits beside them."""
+
+from collections.abc import Collection, Mapping, Sequence, Set
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from apps.board.models import Reminder
+from apps.company.queries import time_zone
+from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
+from apps.scheduling.schedule import Schedule, schedule
+from core.basics import Interval
+from core.calendars import day_interval
+from core.orders import VisitState
+from foundation.moments import to_datetime
+
+Reminders = Mapping[tuple[int, date], Sequence[Reminder]]
+# A month of everybody is looked at as figures, not as lines.
+MOST_DAYS = 14
+
+
+@dataclass(frozen=True, kw_only=True)
+class Board:
+    """What stands on the days shown; reminders by technician and date."""
+
+    schedule: Schedule
+    reminders: Reminders
+
+
+def board(*, first: date, now: datetime, days: int = 1, technician_ids: Collection[int] | None = None) -> Board:
+    """Days of everybody, or of some technicians, evaluated."""
+    found = schedule(first=first, now=now, days=days, technician_ids=technician_ids)
+    return Board(schedule=found, reminders=_reminders(found.hours, [lane.technician.id for lane in found.lanes]))
+
+
+def _reminders(hours: Interval, ids: Collection[int]) -> dict[tuple[int, date], list[Reminder]]:
+    tz = time_zone()
+    found: dict[tuple[int, date], list[Reminder]] = {}
+    within = (to_datetime(hours.start), to_datetime(hours.end))
+    rows = Reminder.objects.filter(at__gte=within[0], at__lt=within[1], technician_id__in=ids)
+    for row in rows.order_by("at", "id"):
+        found.setdefault((row.technician_id, row.at.astimezone(tz).date()), []).append(row)
+    return found
+
+
+def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozenset()) -> list[str]:
+    """Why a visit is in the backlog, the loudest first."""
+    if visit.technician_id is not None:
+        return ["standby"]
+    reasons = []
+    if visit.promise is not None:
+        reasons.append("nobody")
+    if visit.id in declined:
+        reasons.append("declined")
+    if (visit.due is not None and visit.due < now) or (visit.promise is not None and visit.promise.end < now):
+        reasons.append("overdue")
+    if visit.duration_seconds is None:
+        reasons.append("no duration")
+    if visit.standby is not None:
+        reasons.append("standby")
+    return reasons or ["unplaced"]
+
+
+def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:
+    """Placed visits of some days that nobody has been told about."""
+    tz = time_zone()
+    last = day + timedelta(days=days - 1)
+    stretch = Interval(start=day_interval(day, tz).start, end=day_interval(last, tz).end)
+    ids = None if technician_id is None else [technician_id]
+    return [row for row in orders.visits_within(stretch, technician_ids=ids) if row.state is VisitState.PLACED]
+
+
+# How far back it counts who worked together, and how often makes it worth saying.
+TOGETHER_WEEKS, TOGETHER_LEAST = 26, 3
+
+
+def often_together(*, now: datetime) -> list[tuple[tuple[int, ...], int]]:
+    """Who went to visits together lately, and how often, the most frequent first."""
+    return orders.went_together(since=now - timedelta(weeks=TOGETHER_WEEKS), least=TOGETHER_LEAST)

@@ -1,0 +1,74 @@
+"""What commands take."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime
+from typing import Any
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conditions:
+    """When an earlier time would suit.
+
+    `not_before` a day, `weekdays` (Monday is 0; none: any), `part` "morning", "afternoon" or "" for either,
+    `notice_minutes` how long before the customer must be called.
+    """
+
+    not_before: date | None = None
+    weekdays: Sequence[int] = ()
+    part: str = ""
+    notice_minutes: int = 60
+    words: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class VisitFields:
+    """What can be edited on a visit, besides its placement and state."""
+
+    duration_seconds: int | None
+    priority: int
+    needs: Mapping[str, int]
+    promise: tuple[datetime, datetime] | None
+    earliest: datetime | None
+    due: datetime | None
+    notes: str
+    pinned: bool
+    worth: int | None
+    # None: as they are.
+    crew: int | None = None
+    title: str | None = None
+    takes: Mapping[str, int] | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class OrderFields:
+    """What can be edited of an order. At most one of `payer_id` and `payer_address`; none: the customer pays."""
+
+    title: str
+    description: str = ""
+    asset_id: int | None = None
+    more_asset_ids: Sequence[int] = ()
+    payer_id: int | None = None
+    payer_address: str = ""
+    contact_name: str = ""
+    contact_phone: str = ""
+    source: str = ""
+    billing: str = "billable"
+    po_number: str = ""
+    priority: int = 3
+    tags: Sequence[str] = ()
+    technician_note: str = ""
+    invoice_text: str = ""
+    extra: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Placement:
+    """Who does a visit, and when it starts. `mates` go with the technician; None: as they are.
+
+    More mates than the visit has a crew for make its crew larger: a standing crew goes whole.
+    """
+
+    technician_id: int
+    start: datetime
+    mates: Sequence[int] | None = None

@@ -1,0 +1,249 @@
+"""Rows as values of the core: the only place where a visit's length, limits and people are put together.
+
+Board, drag, openings, offers, runs and what is said about them all come from here, so they cannot differ.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+from zoneinfo import ZoneInfo
+
+from apps.company.queries import time_zone
+from apps.customers.people import preferred_at, refused_at, required_at
+from apps.orders import queries as orders
+from apps.orders.commands import TOLD
+from apps.orders.lines import VisitLine
+from apps.people.working_days import WorkingDay
+from apps.roads.queries import travel_among
+from apps.scheduling.playbooks import playbook_of, playbook_row
+from apps.scheduling.vans import Vans, vans_before
+from core.basics import Interval, Place
+from core.calendars import day_interval, epoch
+from core.company.settings import parse_span
+from core.learning import Learned
+from core.roads.travel import TimedTravel
+from core.scheduling import Actual, Day, Playbook, Stop, TechnicianSpec, VisitSpec
+from foundation.moments import to_datetime
+
+
+@dataclass(frozen=True, kw_only=True)
+class Days:
+    """Days of several technicians that share one travel matrix, and what is known of their visits."""
+
+    days: dict[int, Day]
+    travel: TimedTravel
+    index: dict[Place, int]
+    facts: "Facts"
+
+    def spec(self, line: VisitLine, day: date, *, promised: bool = True) -> VisitSpec:
+        """A visit that may come onto these days, as the company's playbook has it; see `Facts.spec`."""
+        return self.facts.playbook.told_of(self.facts.spec(line, self.index, day, promised=promised))
+
+
+def days_of(
+    technicians: Iterable[WorkingDay],
+    visits: Iterable[VisitLine],
+    tz: ZoneInfo,
+    *,
+    day: date,
+    also: Iterable[VisitLine] = (),
+    facts: "Facts | None" = None,
+    travel: TimedTravel | None = None,
+    vans: Vans | None = None,
+) -> Days:
+    """One Day per technician with their visits of that date, as the company's playbook has them.
+
+    Parameters
+    ----------
+    also
+        Further visits that are asked about: their places are in the matrix, and vans are looked at for their parts.
+    facts, travel, vans
+        What is known of all the visits, driving among all places, and what is left on vans when the day begins, where
+        that is known already.
+    """
+    technicians, visits, also = list(technicians), list(visits), list(also)
+    travel = travel or travel_among([*places_of(technicians, visits), *(line.place for line in also)])
+    index = travel.matrix.index
+    stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
+    if facts is None:
+        facts = facts_of([*visits, *also])
+    if vans is None:
+        begins = to_datetime(day_interval(day, tz).start)
+        vans = vans_before(begins, [*visits, *also], stops.keys(), but=[line.id for line in also])
+    for visit in visits:
+        for technician_id in technicians_of(visit):
+            if technician_id in stops:
+                spec = facts.spec(visit, index, day)
+                spec = spec if technician_id == visit.technician_id else without_parts(spec)
+                stops[technician_id].append(stop_of(visit, spec))
+    days = {
+        technician.id: facts.playbook.told(
+            Day(
+                technician=with_van(technician.spec, vans), tz=tz, shift=technician.shift,
+                start_place=index[technician.start_place], end_place=index[technician.end_place],
+                absences=technician.absences, stops=tuple(stops[technician.id]),
+            )
+        )
+        for technician in technicians
+    }  # fmt: skip
+    return Days(days=days, travel=travel, index=index, facts=facts)
+
+
+def places_of(technicians: Iterable[WorkingDay], visits: Iterable[VisitLine]) -> list[Place]:
+    """Where days begin and end, and where the visits are."""
+    places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
+    return [*places, *(visit.place for visit in visits)]
+
+
+def with_van(technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
+    """The technician with what is on the van, if anybody counts it."""
+    van = vans.get(technician.id)
+    return technician if van is None else replace(technician, parts=van)
+
+
+def without_parts(visit: VisitSpec) -> VisitSpec:
+    """The visit as somebody meets it who goes along: its parts are on the van of the one who leads."""
+    return replace(visit, parts={}) if visit.parts else visit
+
+
+def technicians_of(visit: VisitLine) -> tuple[int, ...]:
+    """Who goes: the technician and the mates."""
+    return () if visit.technician_id is None else (visit.technician_id, *visit.mates)
+
+
+def opening_of(visit: VisitLine, first: date, last: date, tz: ZoneInfo) -> tuple[Interval, ...]:
+    """When the site is open on these days; empty: always.
+
+    A week more is looked at, so that a site that is closed on all of these days has hours all the same: others.
+    """
+    if not any(visit.opening):
+        return ()
+    found = []
+    for number in range((last - first).days + 8):
+        day = first + timedelta(days=number)
+        span = visit.opening[day.weekday()]
+        if span:
+            start, end = parse_span(span)
+            found.append(Interval(start=epoch(day, start, tz), end=epoch(day, end, tz)))
+    return tuple(found)
+
+
+def stop_of(visit: VisitLine, spec: VisitSpec, *, start: int | None = None) -> Stop:
+    """A visit as a stop, at its own start or at another one.
+
+    Raises
+    ------
+    ValueError
+        When it has no start of its own and none is given.
+    """
+    begins = visit.start if start is None else start
+    if begins is None:
+        raise ValueError("a visit without a start is no stop")
+    actual = Actual(departed=visit.departed, arrived=visit.arrived, finished=visit.finished)
+    return Stop(visit=spec, start=begins, actual=actual)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Facts:
+    """What is known of some visits besides their own rows, read once for all of them; see `facts_of`.
+
+    `required`, `refused`, `preferred` and `last` are by site, `learned` by job type. `playbook` is the company's usual
+    one.
+    """
+
+    tz: ZoneInfo
+    playbook: Playbook
+    learned: Mapping[int, Learned]
+    required: Mapping[int, frozenset[int]]
+    refused: Mapping[int, frozenset[int]]
+    preferred: Mapping[int, frozenset[int]]
+    last: Mapping[int, int]
+    # Many visits are of one job type and length.
+    _known: dict[tuple[int, int], Mapping[int, int]] = field(default_factory=dict, repr=False)
+
+    def spec(
+        self, line: VisitLine, index: Mapping[Place, int], first: date, last: date | None = None, *,
+        promised: bool = True,
+    ) -> VisitSpec:  # fmt: skip
+        """A visit as the core knows it.
+
+        Parameters
+        ----------
+        index
+            Where each place stands in the travel matrix.
+        first, last
+            The days that are looked at; `last` None: only the first.
+        promised
+            Whether what was promised holds; not where the customer is asked anew.
+        """
+        locked, why = _lock(line)
+        return VisitSpec(
+            id=line.id,
+            label=f"{line.number} {line.site}",
+            place=index[line.place],
+            duration=line.duration_seconds,
+            durations=self._durations(line),
+            needs=line.needs,
+            certificates=frozenset(line.certificates),
+            area=line.area,
+            promise=line.promise if promised else None,
+            earliest=line.earliest,
+            due=line.due,
+            crew=line.crew,
+            opening=opening_of(line, first, last or first, self.tz),
+            required=self.required.get(line.site_id, frozenset()),
+            forbidden=self.refused.get(line.site_id, frozenset()),
+            preferred=self.preferred.get(line.site_id, frozenset()),
+            last_technician=self.last.get(line.site_id),
+            parts=line.takes,
+            priority=line.priority,
+            value=line.worth or 0,
+            told=line.state in TOLD,
+            locked=locked,
+            locked_because=why,
+        )
+
+    def _durations(self, line: VisitLine) -> Mapping[int, int]:
+        """The visit's length by technician, where history says that theirs differs."""
+        if line.job_type_id is None or line.job_type_id not in self.learned or line.duration_seconds is None:
+            return {}
+        key = (line.job_type_id, line.duration_seconds)
+        if key not in self._known:
+            self._known[key] = self.learned[line.job_type_id].for_duration(line.duration_seconds)
+        return self._known[key]
+
+    def spread(self, lines: Iterable[VisitLine]) -> dict[int, float]:
+        """How much the length of each of these visits scatters, as a share of it, where history says."""
+        known = ((line.id, self.learned.get(line.job_type_id or 0)) for line in lines)
+        return {key: learned.spread / learned.mean for key, learned in known if learned is not None}
+
+
+def facts_of(lines: Iterable[VisitLine], *, wishes: bool = False) -> Facts:
+    """What is known of these visits.
+
+    Parameters
+    ----------
+    wishes
+        Also who is preferred at their sites and who was there last: they weigh, and limit nothing.
+    """
+    lines = list(lines)
+    sites = {line.site_id for line in lines}
+    return Facts(
+        tz=time_zone(),
+        playbook=playbook_of(playbook_row(None)),
+        learned=orders.learned_lengths(line.job_type_id for line in lines if line.job_type_id is not None),
+        required=required_at(sites),
+        refused=refused_at(sites),
+        preferred=preferred_at(sites) if wishes else {},
+        last=orders.last_technicians(sites) if wishes else {},
+    )
+
+
+def _lock(visit: VisitLine) -> tuple[bool, str]:
+    if visit.state.is_under_way:
+        return True, f"It is {visit.state.value.replace('_', ' ')}: what is under way does not move"
+    if visit.state.is_ended:
+        return True, f"It is {visit.state.value}"
+    if visit.pinned:
+        return True, "It is pinned: take the pin out first"
+    return False, ""

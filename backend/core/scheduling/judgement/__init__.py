@@ -1,0 +1,1 @@
+"""What a placement or a proposal means, in words."""

@@ -1,0 +1,1 @@
+"""What is planned: visits, technicians' days, a plan, and the playbook it is weighed by."""

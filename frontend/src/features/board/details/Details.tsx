@@ -1,0 +1,280 @@
+import { useQuery } from '@tanstack/react-query';
+import { MapPin, Phone } from 'lucide-react';
+import { sentenceOf } from '@/api/client';
+import type { SchemaVisitDetailOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { Lamp } from '@/design/Lamp';
+import { Notice } from '@/design/Notice';
+import { PanelHead } from '@/design/PanelHead';
+import { StateSign } from '@/design/StateSign';
+import { money } from '@/shared/money';
+import { FIXED, STEP_WORDS } from '@/shared/signs';
+import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
+import { useCompany } from '@/features/company';
+import { WriteAbout } from '@/features/messages';
+import { OrderBeside } from '@/features/orders';
+import { brokenOf, chanceWords, type Board, type BoardVisit } from '../model';
+import { visitQuery } from '../queries';
+import { Openings } from '../openings/Openings';
+import type { Shown } from '@/features/scheduling';
+import { Around } from './Around';
+import { EditForm } from './EditForm';
+import { Parts } from './Parts';
+import { PlaceForm } from './PlaceForm';
+import { SendVisitButton } from '../sending/SendButton';
+import { Responders } from './Responders';
+import { Sections } from './Sections';
+import { StepsForTechnician } from './StepsForTechnician';
+import { WhyHere } from './WhyHere';
+import type { Gap } from '../search';
+
+interface Props {
+  visitId: number;
+  board: Board;
+  canPlan: boolean;
+  onClose: () => void;
+  onDay: (day: string) => void;
+  onShow: (placement: Shown | null) => void;
+  onGap: (gap: Gap) => void;
+  /** The planner is to repair the day. */
+  onRepair: () => void;
+  onNear: (point: { lon: number; lat: number }) => void;
+}
+
+/** What can still go somewhere else. */
+const MOVABLE = new Set(['open', 'placed', 'sent', 'accepted']);
+
+/** All about the selected visit, beside the board. */
+export function Details({ visitId, ...rest }: Props) {
+  const visit = useQuery(visitQuery(visitId));
+  return (
+    <section aria-label="Visit details" data-testid="details" className="flex min-h-0 flex-1 flex-col">
+      {visit.isError && (
+        <div className="space-y-2 p-3">
+          <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
+          <Button onClick={rest.onClose}>Close</Button>
+        </div>
+      )}
+      {visit.isPending && <p className="p-3 text-ink-soft">Fetching…</p>}
+      {visit.data && <Loaded visit={visit.data} {...rest} />}
+    </section>
+  );
+}
+
+function Loaded({
+  visit,
+  board,
+  canPlan,
+  onClose,
+  onDay,
+  onShow,
+  onGap,
+  onRepair,
+  onNear,
+}: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
+  const shown = board.visits.find((row) => row.id === visit.id);
+  const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
+  const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
+  const day = visit.start === null ? undefined : isoDay(visit.start);
+  const canGo = canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null;
+  return (
+    <>
+      <PanelHead
+        title={visit.title}
+        above={
+          <p className="flex items-center gap-1.5 text-xs text-ink-soft">
+            <span className="figures">{visit.number}</span> · priority {visit.priority}
+            {visit.worth !== null && <Worth amount={visit.worth} />}
+          </p>
+        }
+        closeLabel="Close details"
+        onClose={onClose}
+      >
+        <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
+          <StateSign state={visit.state} />
+          {visit.state === 'placed' && canPlan && <SendVisitButton visit={visit} />}
+        </div>
+        <p className="mt-1 text-sm">
+          {visit.technician && visit.start !== null ? (
+            <>
+              {visit.technician}, {dayName(visit.start)} <time>{clockTime(visit.start)}</time>
+              {day && !shown && (
+                <button type="button" className="ml-2 underline" onClick={() => onDay(day)}>
+                  show that day
+                </button>
+              )}
+              {shown && <Expected visit={shown} />}
+            </>
+          ) : (
+            'Nobody is assigned.'
+          )}
+        </p>
+        {visit.promise && (
+          <p className="mt-0.5 flex items-baseline gap-1.5 text-sm">
+            <Lamp lamp={shown?.lamp ?? (visit.technician_id === null ? 'broken' : 'dark')} />
+            <span>
+              promised {window_(visit.promise, day)}{' '}
+              {shown?.likelihood != null && shown.lamp !== 'broken' && (
+                <span
+                  className="text-ink-soft"
+                  title="How often the promise holds when the day is played through with lengths as they have varied"
+                >
+                  · {chanceWords(shown.likelihood)} likely to be kept
+                </span>
+              )}
+            </span>
+          </p>
+        )}
+        {broken.map((row) => (
+          <p key={row.sentence} className="mt-1 border-l-4 border-warn bg-warn-wash px-2 py-1 text-sm">
+            {row.sentence}
+          </p>
+        ))}
+      </PanelHead>
+      <Sections
+        sections={[
+          {
+            name: 'facts',
+            content: (
+              <>
+                <Facts visit={visit} />
+                {canPlan && <Words visit={visit} />}
+              </>
+            ),
+          },
+          {
+            name: 'why',
+            words: 'Why',
+            content: visit.technician_id !== null && <WhyHere visitId={visit.id} />,
+          },
+          {
+            name: 'around',
+            content: (
+              <>
+                <Parts visit={visit} />
+                <Around
+                  visit={visit}
+                  canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
+                  onGap={onGap}
+                  onNear={onNear}
+                />
+              </>
+            ),
+          },
+          { name: 'responders', content: canGo && <Responders visit={visit} onRepair={onRepair} /> },
+          {
+            name: 'openings',
+            words: 'Openings',
+            content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} />,
+          },
+          {
+            name: 'place',
+            words: visit.technician_id === null ? 'Place' : 'Move',
+            content: canPlan && !FIXED.has(visit.state) && (
+              <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
+            ),
+          },
+          { name: 'change', words: 'Change', content: canPlan && <EditForm visit={visit} /> },
+          {
+            name: 'stamp',
+            words: 'Stamp',
+            content: canPlan && visit.steps.length > 0 && (
+              <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />
+            ),
+          },
+          { name: 'order', words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
+          { name: 'history', words: 'History', content: <History visit={visit} /> },
+        ]}
+      />
+    </>
+  );
+}
+
+function Worth({ amount }: { amount: number }) {
+  const company = useCompany();
+  return <> · worth {money(amount, company.data?.currency)}</>;
+}
+
+/** Said only when it differs from the plan. */
+function Expected({ visit }: { visit: BoardVisit }) {
+  const { start, expected_start: expected } = visit;
+  if (start === null || expected === null || Math.abs(expected - start) < 60) return null;
+  const begun = FIXED.has(visit.state) && visit.state !== 'en_route';
+  return (
+    <span className={begun ? 'text-ink-soft' : 'text-warn'}>
+      {' '}
+      · {begun ? 'began' : 'expected'} <time>{clockTime(expected)}</time>
+    </span>
+  );
+}
+
+function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
+  const phone = visit.contact_phone || visit.customer_phone;
+  return (
+    <div className="space-y-1.5 text-sm">
+      <p className="font-semibold">{visit.customer}</p>
+      <p className="flex gap-1.5">
+        <MapPin size={14} className="mt-0.5 shrink-0 text-ink-soft" aria-hidden />
+        <span>
+          {visit.site}, {visit.address}
+          {visit.area === null && <b className="text-warn"> (outside every area)</b>}
+        </span>
+      </p>
+      {phone && (
+        <p className="flex gap-1.5">
+          <Phone size={14} className="mt-0.5 shrink-0 text-ink-soft" aria-hidden />
+          <span>
+            {visit.contact_name && `${visit.contact_name}, `}
+            <a href={`tel:${phone}`} className="figures underline">
+              {phone}
+            </a>
+          </span>
+        </p>
+      )}
+      {visit.asset && <p className="text-ink-soft">{visit.asset}</p>}
+      {visit.description && <p className="border-l-2 border-hairline pl-2">{visit.description}</p>}
+      {visit.access_notes && <p className="text-ink-soft">Access: {visit.access_notes}</p>}
+      {visit.outcome && (
+        <p className="border-l-4 border-good bg-good-wash px-2 py-1">
+          <b>Done:</b> {visit.outcome}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
+  <div className="mt-3">
+    <WriteAbout
+      visitId={visit.id}
+      customer={visit.contact_name || visit.customer}
+      technician={visit.technician ?? null}
+    />
+  </div>
+);
+
+function History({ visit }: { visit: SchemaVisitDetailOut }) {
+  const rows = [
+    ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: row.note })),
+    ...visit.stamps
+      .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
+      .map((row) => ({ at: row.at, words: `${row.by}: ${STEP_WORDS[row.step]}`, note: row.note })),
+  ].sort((a, b) => b.at - a.at);
+  if (rows.length === 0) return null;
+  return (
+    <section>
+      <h3 className="text-xs font-semibold text-ink-soft">What happened</h3>
+      <ol className="mt-1 space-y-1 text-sm">
+        {rows.map((row, index) => (
+          <li key={index} className="flex gap-2">
+            <time className="shrink-0 text-ink-soft">{stamp(row.at)}</time>
+            <span>
+              {row.words}
+              {row.note && <span className="text-ink-soft"> “{row.note}”</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

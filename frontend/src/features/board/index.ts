@@ -1,0 +1,3 @@
+export { BoardPage } from './lanes/BoardPage';
+export { boardSearch, leftAt, saysNothing } from './search';
+export { fetchFirst, fetchHeads } from './queries';
