@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from apps.orders.models import Visit, VisitStamp
+from apps.orders.models import Assignment, Visit, VisitEvent
 from core.calendars import local_day
 from core.orders import Step, VisitState
 from foundation.moments import to_datetime
@@ -22,7 +22,7 @@ OUTCOMES = (
 def stamps_of(
     visits: list[Visit], now: int, random: np.random.Generator, *, overruns: bool, tz: ZoneInfo,
     length_of: Callable[[Visit], int],
-) -> Iterator[VisitStamp]:  # fmt: skip
+) -> Iterator[VisitEvent]:  # fmt: skip
     """Set each visit's state and times by what the clock says, and give the stamps that led there.
 
     `length_of`: seconds that whoever goes is expected to take.
@@ -47,7 +47,7 @@ def stamps_of(
         yield from _by_now(visit, begun, begun + length, now, random)
 
 
-def _ahead(visit: Visit, now: int, random: np.random.Generator, day: date, today: date) -> Iterator[VisitStamp]:
+def _ahead(visit: Visit, now: int, random: np.random.Generator, day: date, today: date) -> Iterator[VisitEvent]:
     """Tomorrow is mostly sent; what lies further ahead is only placed.
 
     Counted in working days, and the dice are thrown for each: the same world comes out on a Monday and on a Friday.
@@ -61,7 +61,7 @@ def _ahead(visit: Visit, now: int, random: np.random.Generator, day: date, today
             yield _stamp(visit, Step.ACCEPT, now - 3600)
 
 
-def _by_now(visit: Visit, begun: int, ended: int, now: int, random: np.random.Generator) -> Iterator[VisitStamp]:
+def _by_now(visit: Visit, begun: int, ended: int, now: int, random: np.random.Generator) -> Iterator[VisitEvent]:
     yield _stamp(visit, Step.SEND, begun - 50_000, "Dora Quill")
     visit.state = VisitState.SENT
     left = begun - int(random.integers(6, 15)) * 60
@@ -87,6 +87,23 @@ def _by_now(visit: Visit, begun: int, ended: int, now: int, random: np.random.Ge
     yield _stamp(visit, Step.FINISH, ended, note=visit.outcome)
 
 
-def _stamp(visit: Visit, step: Step, at: int, by: str = "", note: str = "") -> VisitStamp:
+def _stamp(visit: Visit, step: Step, at: int, by: str = "", note: str = "") -> VisitEvent:
     name = by or (visit.technician.name if visit.technician else "")
-    return VisitStamp(visit=visit, step=step, at=to_datetime(at), actor_name=name, note=note)
+    return VisitEvent(
+        visit=visit, step=step, technician=visit.technician, happened_at=to_datetime(at), recorded_at=to_datetime(at),
+        actor_name=name, note=note,
+    )  # fmt: skip
+
+
+_TIMES = {
+    Step.ACCEPT: "accepted_at", Step.DEPART: "departed_at", Step.ARRIVE: "arrived_at", Step.FINISH: "finished_at",
+}  # fmt: skip
+
+
+def parts_from_events(events: list[VisitEvent]) -> None:
+    """What those who lead did themselves, as the events tell it; the database has made a row for each of them."""
+    rows = {row.visit_id: row for row in Assignment.objects.filter(leads=True, visit__in={e.visit_id for e in events})}
+    for event in events:
+        if event.step in _TIMES and event.visit_id in rows:
+            setattr(rows[event.visit_id], _TIMES[Step(event.step)], event.happened_at)
+    Assignment.objects.bulk_update(rows.values(), list(_TIMES.values()), batch_size=500)

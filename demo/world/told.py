@@ -8,7 +8,7 @@ from apps.messages.drafts import Draft
 from apps.messages.gateways import OUT_OF_SERVICE, SimulatedGateway, Undeliverable
 from apps.messages.listeners import customer_text, letterhead, sending
 from apps.messages.models import Message
-from apps.orders.models import Visit, VisitStamp
+from apps.orders.models import Visit, VisitEvent
 from core.orders import Step, VisitState
 
 TOLD = (VisitState.SENT, VisitState.ACCEPTED, VisitState.EN_ROUTE, VisitState.ON_SITE, VisitState.ON_HOLD)
@@ -21,7 +21,9 @@ def make_messages() -> None:
     head = letterhead(visits.values())
     on_the_way = settings().message_on_the_way
     rows = []
-    stamps = VisitStamp.objects.filter(visit__in=visits, step__in=[Step.SEND, Step.DEPART]).order_by("at", "id")
+    stamps = VisitEvent.objects.filter(visit__in=visits, step__in=[Step.SEND, Step.DEPART]).order_by(
+        "happened_at", "id"
+    )
     for stamp in stamps:
         visit = visits[stamp.visit_id]
         told = (
@@ -40,15 +42,15 @@ def _one_number_out_of_service(visits: dict[int, Visit]) -> None:
     visit.order.save(update_fields=["contact_phone"])
 
 
-def _message(draft: Draft, stamp: VisitStamp) -> Message:
+def _message(draft: Draft, stamp: VisitEvent) -> Message:
     row = Message(
         kind=draft.kind, channel=draft.channel, name=draft.name, address=draft.address, text=draft.text,
-        visit=draft.visit, version=draft.visit.version if draft.visit else 0, written_at=stamp.at, attempts=1,
-        claimed_at=stamp.at,
+        visit=draft.visit, version=draft.visit.version if draft.visit else 0, written_at=stamp.happened_at, attempts=1,
+        claimed_at=stamp.happened_at,
     )  # fmt: skip
     try:
         row.reference = SimulatedGateway().send(key=row.key, channel=row.channel, address=row.address, text=row.text)
-        row.state, row.delivered_at = "delivered", stamp.at + timedelta(seconds=1)
+        row.state, row.delivered_at = "delivered", stamp.happened_at + timedelta(seconds=1)
     except Undeliverable as error:
         row.state, row.failure = "failed", str(error)
     return row

@@ -13,7 +13,7 @@ from apps.catalogue.models import JobType, JobTypeEdition
 from apps.company.numbers import take_numbers
 from apps.customers.models import Asset, Site
 from apps.customers.queries import place_of
-from apps.orders.models import Visit, VisitStamp, WorkOrder
+from apps.orders.models import Visit, VisitEvent, WorkOrder
 from apps.people.models import Absence, Technician
 from apps.roads.queries import travel_among
 from core.basics import Place
@@ -21,7 +21,7 @@ from core.calendars import epoch
 from core.learning import Learned
 from core.orders import VisitState, order_state
 from demo.world.people import People
-from demo.world.stamps import stamps_of
+from demo.world.stamps import parts_from_events, stamps_of
 from demo.world.work import COMPLAINTS, JOBS, Job
 from foundation.moments import to_datetime
 
@@ -46,7 +46,7 @@ class Week:
     editions: dict[str, JobTypeEdition]
     orders: list[WorkOrder] = field(default_factory=list)
     visits: list[Visit] = field(default_factory=list)
-    stamps: list[VisitStamp] = field(default_factory=list)
+    stamps: list[VisitEvent] = field(default_factory=list)
     learned: Mapping[int, Learned] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -87,7 +87,8 @@ def make_week(week: Week) -> None:
     number_orders(week, week.visits)
     WorkOrder.objects.bulk_create(week.orders)
     Visit.objects.bulk_create(week.visits)
-    VisitStamp.objects.bulk_create(week.stamps)
+    VisitEvent.objects.bulk_create(week.stamps)
+    parts_from_events(week.stamps)
 
 
 def _absences(week: Week) -> None:

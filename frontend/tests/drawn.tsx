@@ -39,7 +39,7 @@ export async function draw(part: ReactNode, { may = DISPATCHER, path = '/', rout
     defaultOptions: { queries: { retry: false, staleTime: 0 }, mutations: { retry: false } },
   });
   client.setQueryData(['session'], {
-    account: { name: 'Dora Quill', email: 'dora@example.org', role: 'dispatcher' },
+    account: { name: 'Dora Quill', email: 'dora@example.org', role: 'dispatcher', technician_id: 1 },
     may,
     company: { name: 'Test Lifts', time_zone: 'Atlantic/Azores' },
     csrf_token: '',

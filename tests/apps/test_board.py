@@ -334,7 +334,11 @@ def test_everybody_at_work_was_seen_somewhere(world, dispatcher):
 
 def test_what_the_phone_said_last_is_where_somebody_is(world, dispatcher):
     visit = world.placed(9, state="on_site", arrived_at=to_datetime(at(9, 5)))
-    visit.stamps.create(step="arrive", at=to_datetime(at(9, 6)), actor_name="Ines", lon=-24.6, lat=47.2)
+    moment = to_datetime(at(9, 6))
+    visit.events.create(
+        step="arrive", happened_at=moment, recorded_at=moment, technician=world.ines, actor_name="Ines", lon=-24.6,
+        lat=47.2,
+    )  # fmt: skip
     rows = {row["name"]: row for row in dispatcher.get("/board/last-seen").json()}
     assert (rows["Ines Falk"]["lon"], rows["Ines Falk"]["lat"], rows["Ines Falk"]["at"]) == (-24.6, 47.2, at(9, 6))
 

@@ -316,7 +316,7 @@ def test_a_step_can_be_stamped_for_a_technician_and_says_who_did_it(world, dispa
     visit = world.placed(11, state="sent")
     answer = dispatcher.post(f"/board/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
     assert answer.json()["state"] == "accepted"
-    assert Visit.objects.get(pk=visit.pk).stamps.get().actor_name == "The dispatcher"
+    assert Visit.objects.get(pk=visit.pk).events.get().actor_name == "The dispatcher"
 
 
 def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatcher):

@@ -10,11 +10,13 @@ from apps.company.queries import time_zone
 from apps.field import commands, queries
 from apps.field.schemas import FieldDayOut, FieldStepIn
 from apps.orders import queries as orders
+from apps.orders.models import Visit
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.roads.schemas import PathOut
 from core.basics import Place
 from core.calendars import local_day
-from core.roles import Action, Role
+from core.orders import VisitState, own_steps
+from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
@@ -41,10 +43,15 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
 @router.get("/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
     """A visit that the technician leads, or goes along to."""
-    actor = actor_of(request)
-    found = queries.own_visit(actor=actor, visit_id=visit_id)
-    acts = queries.leads(actor=actor, visit=found)
-    return VisitDetailOut.build(found, orders.stamps(visit_id), [], Role(actor.role), acts=acts)
+    return _own_detail(request, queries.own_visit(actor=actor_of(request), visit_id=visit_id))
+
+
+def _own_detail(request: HttpRequest, visit: Visit) -> VisitDetailOut:
+    """What the phone shows of a visit, with what this technician may do themselves."""
+    rows = orders.assignments(visit.pk)
+    own = next((row for row in rows if row.technician_id == actor_of(request).technician_id), None)
+    steps = own_steps(VisitState(visit.state), own.part) if own else []
+    return VisitDetailOut.build(visit, orders.visit_events(visit.pk), rows, [], steps)
 
 
 @router.get("/visits/{visit_id}/way", response=PathOut, auth=MINE)
@@ -62,11 +69,10 @@ def way(
 
 @router.post("/visits/{visit_id}/step", response=VisitDetailOut, auth=MINE)
 def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> VisitDetailOut:
-    """Take the next step: accept, decline, set out, arrive, hold, resume, finish."""
+    """Take the next step: accept, decline, set out, arrive, hold, resume, finish. Safe to send twice under one key."""
     visit = commands.take_step(
         actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, step=body.step,
-        note=body.note,
-        where=Place(body.where.lon, body.where.lat) if body.where else None,
+        note=body.note, deed=body.deed(),
     )  # fmt: skip
     # Declined, it is nobody's: the answer still says what became of it.
-    return VisitDetailOut.build(orders.visit(visit.pk), orders.stamps(visit.pk), [], Role(actor_of(request).role))
+    return _own_detail(request, orders.visit(visit.pk))

@@ -45,9 +45,9 @@ def way_to(*, actor: Actor, visit_id: int, here: Place | None) -> Path:
     return roads.path(here, place_of(visit.order.site), visit.start)
 
 
-def leads(*, actor: Actor, visit: Visit) -> bool:
-    """Whether this technician leads the visit: who goes along reads it, and who leads it stamps it."""
-    return visit.technician_id == actor.technician_id
+def goes_along(*, actor: Actor, visit_id: int) -> bool:
+    """Whether this technician goes to the visit without leading it."""
+    return orders.goes_along(visit_id, _own_id(actor))
 
 
 def _own_id(actor: Actor) -> int:

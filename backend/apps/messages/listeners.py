@@ -48,9 +48,8 @@ def _moment() -> int:
 def on_step(event: VisitStepped) -> None:
     """Tell whoever must know; in the transaction of the step, so that no step goes untold."""
     visit = event.visit
-    if event.told_technician_id is not None:
-        for told in (event.told_technician_id, *event.told_mates):
-            write(to_technician(told, visit, _taken_back_text(event)), now=event.at, wait=_moment())
+    for told in event.told:
+        write(to_technician(told, visit, _taken_back_text(event, told)), now=event.at, wait=_moment())
     if event.step is Step.SEND and event.tells != "nobody":
         for draft in sending(visit, letterhead([visit])):
             if draft.kind == "technician" or event.tells == "everybody":
@@ -130,10 +129,10 @@ def _words(visit: Visit, *, company_name: str, technician_name: str) -> dict[str
     }  # fmt: skip
 
 
-def _taken_back_text(event: VisitStepped) -> str:
+def _taken_back_text(event: VisitStepped, told: int) -> str:
     visit = event.visit
     what = f"{visit.order.number} at {visit.order.site.name}"
-    if event.step is Step.PLACE and visit.technician_id == event.told_technician_id:
+    if event.step is Step.PLACE and told in technicians_of(visit):
         return f"{what} is being moved to another time. Wait for the new one."
     return f"{what} is no longer yours. You need not go."
 

@@ -7,6 +7,7 @@ from ninja.files import UploadedFile
 from apps.orders import commands, openwork, queries
 from apps.orders.schemas import AcceptedOut, OrderIn, OrderOut, PlannedRowOut, PreviewOut, VisitDetailOut
 from core.basics.tables import decode
+from core.orders import VisitState, steps_from
 from core.roles import Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -28,10 +29,11 @@ def make_order(request: HttpRequest, body: OrderIn) -> Status[OrderOut]:
 
 @router.get("/visits/{visit_id}", response=VisitDetailOut, auth=Needs(Action.SEE_ORDERS))
 def visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
-    """All about a visit: stamps, history, and what may be done next."""
+    """All about a visit: what happened, who goes, and what may be done next."""
     found = queries.visit(visit_id)
+    steps = steps_from(VisitState(found.state), Role(actor_of(request).role))
     return VisitDetailOut.build(
-        found, queries.stamps(visit_id), queries.history(visit_id), Role(actor_of(request).role)
+        found, queries.visit_events(visit_id), queries.assignments(visit_id), queries.history(visit_id), steps
     )
 
 

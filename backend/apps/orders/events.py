@@ -13,15 +13,14 @@ Told = Literal["everybody", "technicians", "nobody"]
 
 @dataclass(frozen=True, kw_only=True)
 class VisitStepped:
-    """A step was taken. `told_technician_id` had been told something that this step made untrue; `tell_customer` is
+    """A step was taken. `told` are technicians who had been told what this step made untrue; `tell_customer` is
     what the customer is to read of it, in words that were read before."""
 
     visit: Visit
     step: Step
     at: datetime
     note: str
-    told_technician_id: int | None = None
-    told_mates: tuple[int, ...] = ()
+    told: tuple[int, ...] = ()
     tell_customer: str = ""
     # Who is told of a sending.
     tells: Told = "everybody"

@@ -4,6 +4,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
+from uuid import UUID
+
+from core.basics import Place
+from core.orders import VisitState
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,3 +76,30 @@ class Placement:
     technician_id: int
     start: datetime
     mates: Sequence[int] | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Base:
+    """A visit as somebody saw it: its state, and when it was to begin (epoch seconds; None: that does not matter)."""
+
+    state: VisitState
+    start: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Deed:
+    """Something done in the field, as whoever did it tells of it; it may be sent late, and twice.
+
+    Attributes
+    ----------
+    key : given by the sender; the same one again does nothing. None: made here.
+    happened_at : when it was done; None: now.
+    based_on : the visit as it was seen. Where it is said, other changes meanwhile do not stand in the way.
+    where, accuracy_metres : where the phone was, if it knew.
+    """
+
+    key: UUID | None = None
+    happened_at: datetime | None = None
+    based_on: Base | None = None
+    where: Place | None = None
+    accuracy_metres: float | None = None

@@ -1,5 +1,6 @@
 """Tables of orders."""
 
+import uuid
 from typing import ClassVar
 
 from django.contrib.postgres.fields import ArrayField
@@ -9,7 +10,7 @@ from django.db.models import Func, Value
 from django.db.models.functions import Cast, Concat, Lower
 
 from core.basics import Interval
-from core.orders import OrderState, VisitState
+from core.orders import OrderState, Part, VisitState
 from core.orders.links import LinkKind
 from foundation.models import Versioned
 
@@ -127,7 +128,7 @@ class Visit(Versioned):
     # Which visit of its order this is, and what it is for where the order has several.
     part = models.PositiveSmallIntegerField(default=1)
     title = models.CharField(max_length=120, blank=True)
-    # How many go together; `mates` are those who go with the technician.
+    # How many go together; `mates` are those who go with the technician. See Assignment for what each of them did.
     crew = models.PositiveSmallIntegerField(default=1)
     mates = ArrayField(models.BigIntegerField(), default=list, blank=True)
     # Parts it takes from the van: quantity by name. What it brings, in whole units of the company's currency.
@@ -200,16 +201,59 @@ class SavedView(models.Model):
         constraints: ClassVar = [models.UniqueConstraint(fields=["page", "owner", "name"], name="one_view_of_a_name")]
 
 
-class VisitStamp(models.Model):
-    """One step of a visit: who, when, and where if the phone knew."""
+class Assignment(models.Model):
+    """One person's part in a visit: whether they lead it, and what they themselves said and did.
 
-    visit = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="stamps")
+    Who goes is the visit's `technician` and `mates`; these rows follow from them by a trigger of the database, so that
+    the two cannot differ whoever writes. Times are None until they happened.
+    """
+
+    visit = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="assignments")
+    technician = models.ForeignKey("people.Technician", on_delete=models.PROTECT, related_name="assignments")
+    leads = models.BooleanField()
+    accepted_at = models.DateTimeField(null=True)
+    departed_at = models.DateTimeField(null=True)
+    arrived_at = models.DateTimeField(null=True)
+    finished_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["visit", "technician"], name="assigned_once"),
+            models.UniqueConstraint(fields=["visit"], condition=models.Q(leads=True), name="one_leads"),
+        ]
+
+    @property
+    def part(self) -> Part:
+        return Part(
+            leads=self.leads, accepted=self.accepted_at is not None, departed=self.departed_at is not None,
+            arrived=self.arrived_at is not None, finished=self.finished_at is not None,
+        )  # fmt: skip
+
+
+class VisitEvent(models.Model):
+    """What happened to a visit. Never edited: what is told of hours, places and promises is read from here.
+
+    `key` is given by whoever sends it, so that sending it twice does nothing. `technician` is whose doing it was in
+    the field, whoever stamped it. `before` and `after` are the plan: technician_id, mates, start (epoch seconds).
+    """
+
+    key = models.UUIDField(unique=True, default=uuid.uuid4)
+    visit = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="events")
     step = models.CharField(max_length=12)
-    at = models.DateTimeField()
+    technician = models.ForeignKey("people.Technician", null=True, on_delete=models.PROTECT, related_name="+")
+    actor_id = models.BigIntegerField(null=True)
     actor_name = models.CharField(max_length=120)
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField()
     note = models.TextField(blank=True)
     lon = models.FloatField(null=True)
     lat = models.FloatField(null=True)
+    accuracy_metres = models.FloatField(null=True)
+    before = models.JSONField(default=dict)
+    after = models.JSONField(default=dict)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["happened_at"], name="event_happened")]
 
 
 class OpenWorkFile(models.Model):

@@ -15,7 +15,7 @@ from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
 from apps.orders.work import overrides, questions_of, work_of
 from core.forms import stored
-from core.orders import VisitState
+from core.orders import OrderState, VisitState
 from core.orders.links import LinkKind
 from foundation.moments import to_moment
 from foundation.schemas import Text
@@ -146,6 +146,8 @@ class OrderDetailOut(Schema):
     version: int
     number: str
     state: str
+    # Whether nothing is to be done for it any more.
+    over: bool
     title: str
     description: str
     customer: CustomerOut
@@ -196,6 +198,7 @@ class OrderDetailOut(Schema):
         }  # fmt: skip
         return cls(
             id=row.pk,
+            over=OrderState(row.state).is_over,
             customer=CustomerOut.from_orm(row.customer),
             site=SiteOut.from_orm(row.site),
             asset=AssetOut.from_orm(row.asset) if row.asset else None,
@@ -353,6 +356,7 @@ class CustomerVisitOut(Schema):
     title: str
     site: str
     state: VisitState
+    over: bool
     start: int | None
     promise: PromiseOut | None
     finished: int | None
@@ -364,7 +368,8 @@ class CustomerVisitOut(Schema):
         promise = visit.promise
         return cls(
             visit_id=visit.pk, order_id=visit.order_id, number=visit.label, title=visit.title or visit.order.title,
-            site=visit.order.site.name, state=VisitState(visit.state), start=to_moment(visit.start),
+            site=visit.order.site.name, state=VisitState(visit.state), over=VisitState(visit.state).is_ended,
+            start=to_moment(visit.start),
             promise=PromiseOut(start=promise.start, end=promise.end) if promise else None,
             finished=to_moment(visit.finished_at), technician=visit.technician.name if visit.technician else None,
             outcome=visit.outcome,

@@ -9,7 +9,7 @@ from django.db.models import F, Q
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import LearnedLength, Visit, VisitLink, VisitStamp
+from apps.orders.models import Assignment, LearnedLength, Visit, VisitEvent, VisitLink
 from core.basics import Interval, Place
 from core.learning import Learned, OwnPace
 from core.orders import Step, VisitState
@@ -171,11 +171,13 @@ def lines_named(visit_ids: Collection[int]) -> list[VisitLine]:
 
 
 def last_phone_places(*, since: datetime) -> dict[int, tuple[Place, int]]:
-    """By technician: where the phone was at its last stamp, and when."""
-    rows = VisitStamp.objects.filter(at__gte=since, lon__isnull=False, visit__technician__isnull=False)
-    columns = ("visit__technician_id", "lon", "lat", "at")
+    """By technician: where the phone was when they stamped last, and when."""
+    rows = VisitEvent.objects.filter(happened_at__gte=since, lon__isnull=False, technician__isnull=False)
+    columns = ("technician_id", "lon", "lat", "happened_at")
     return {
-        key: (Place(lon, lat), int(at.timestamp())) for key, lon, lat, at in rows.order_by("id").values_list(*columns)
+        key: (Place(lon, lat), int(at.timestamp()))
+        for key, lon, lat, at in rows.order_by("happened_at", "id").values_list(*columns)
+        if key is not None and lon is not None and lat is not None
     }
 
 
@@ -212,19 +214,30 @@ def mentions(word: str) -> Q:
 
 def sent_before(visit_ids: Collection[int]) -> set[int]:
     """Those of these visits that were sent once already."""
-    rows = VisitStamp.objects.filter(visit_id__in=visit_ids, step=Step.SEND)
+    rows = VisitEvent.objects.filter(visit_id__in=visit_ids, step=Step.SEND)
     return set(rows.values_list("visit_id", flat=True))
 
 
-def declines_of(visit_ids: Collection[int]) -> dict[int, VisitStamp]:
-    """By visit the stamp with which it was declined last, unless it was placed again since."""
-    rows = VisitStamp.objects.filter(visit_id__in=visit_ids, step__in=[Step.DECLINE, Step.PLACE])
+def declines_of(visit_ids: Collection[int]) -> dict[int, VisitEvent]:
+    """By visit the event with which it was declined last, unless it was placed again since."""
+    rows = VisitEvent.objects.filter(visit_id__in=visit_ids, step__in=[Step.DECLINE, Step.PLACE])
     last = rows.order_by("visit_id", "-id").distinct("visit_id")
     return {row.visit_id: row for row in last if row.step == Step.DECLINE}
 
 
-def stamps(visit_id: int) -> list[VisitStamp]:
-    return list(VisitStamp.objects.filter(visit_id=visit_id).order_by("id"))
+def visit_events(visit_id: int) -> list[VisitEvent]:
+    """What happened to a visit, in the order in which it did."""
+    return list(VisitEvent.objects.filter(visit_id=visit_id).order_by("happened_at", "id"))
+
+
+def assignments(visit_id: int) -> list[Assignment]:
+    """Who goes to a visit and what each of them did, whoever leads first."""
+    rows = Assignment.objects.filter(visit_id=visit_id).select_related("technician")
+    return list(rows.order_by("-leads", "technician__name"))
+
+
+def goes_along(visit_id: int, technician_id: int) -> bool:
+    return Assignment.objects.filter(visit_id=visit_id, technician_id=technician_id, leads=False).exists()
 
 
 def history(visit_id: int) -> list[AuditEntry]:

@@ -7,13 +7,11 @@ from ninja import Field, Schema
 from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
 from apps.orders.inputs import VisitFields
 from apps.orders.lines import VisitLine, line_of
-from apps.orders.models import Visit, VisitStamp, WorkOrder
+from apps.orders.models import Assignment, Visit, VisitEvent, WorkOrder
 from apps.orders.openwork import PlannedRow
-from apps.people.queries import names_of
-from core.orders import Step, VisitState, steps_from
-from core.roles import Role
+from core.orders import Step, VisitState, is_movable, transition
 from foundation.models import AuditEntry
-from foundation.moments import Moment, to_datetime
+from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
 Parts = dict[Annotated[Text, Field(min_length=1, max_length=80)], Annotated[int, Field(ge=1, le=1000)]]
@@ -44,6 +42,9 @@ class VisitOut(Schema):
     version: int
     number: str
     state: VisitState
+    # Whether it can be given another place; whether nothing is to be done any more.
+    movable: bool
+    over: bool
     title: str
     job_type: str | None
     customer: str
@@ -83,6 +84,8 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
         "version": visit.version,
         "number": visit.number,
         "state": visit.state,
+        "movable": is_movable(visit.state),
+        "over": visit.state.is_ended,
         "title": visit.title,
         "job_type": visit.job_type,
         "customer": visit.customer,
@@ -111,18 +114,45 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
     }
 
 
-class StampOut(Schema):
+class VisitEventOut(Schema):
+    """What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it."""
+
     step: Step
     at: int
+    recorded_at: int
     by: str
+    technician_id: int | None
     note: str
     lon: float | None
     lat: float | None
 
     @classmethod
-    def of(cls, stamp: VisitStamp) -> Self:
-        at = int(stamp.at.timestamp())
-        return cls(step=Step(stamp.step), at=at, by=stamp.actor_name, note=stamp.note, lon=stamp.lon, lat=stamp.lat)
+    def of(cls, event: VisitEvent) -> Self:
+        return cls(
+            step=Step(event.step), at=int(event.happened_at.timestamp()),
+            recorded_at=int(event.recorded_at.timestamp()), by=event.actor_name, technician_id=event.technician_id,
+            note=event.note, lon=event.lon, lat=event.lat,
+        )  # fmt: skip
+
+
+class AssignmentOut(Schema):
+    """One person's part in a visit; times are null until they happened."""
+
+    technician_id: int
+    name: str
+    leads: bool
+    accepted_at: int | None
+    departed_at: int | None
+    arrived_at: int | None
+    finished_at: int | None
+
+    @classmethod
+    def of(cls, row: Assignment) -> Self:
+        return cls(
+            technician_id=row.technician_id, name=row.technician.name, leads=row.leads,
+            accepted_at=to_moment(row.accepted_at), departed_at=to_moment(row.departed_at),
+            arrived_at=to_moment(row.arrived_at), finished_at=to_moment(row.finished_at),
+        )  # fmt: skip
 
 
 class HistoryOut(Schema):
@@ -141,10 +171,18 @@ class HistoryOut(Schema):
         )
 
 
-class VisitDetailOut(VisitOut):
-    """All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has.
+class ActionOut(Schema):
+    """Something the reader may do to a visit now; `needs_note`: only with a few words."""
 
-    `technician` leads it, `goes_along` are the others' names.
+    step: Step
+    needs_note: bool
+
+
+class VisitDetailOut(VisitOut):
+    """All about a visit. `actions` is what the reader may do, the next thing first; `parts` is how many visits the
+    order has.
+
+    `assignments`: who goes, whoever leads first, and what each of them said and did.
     """
 
     customer_id: int
@@ -157,17 +195,18 @@ class VisitDetailOut(VisitOut):
     notes: str
     outcome: str
     technician: str | None
-    goes_along: list[str]
-    steps: list[Step]
+    assignments: list[AssignmentOut]
+    actions: list[ActionOut]
     parts: int
-    stamps: list[StampOut]
+    events: list[VisitEventOut]
     history: list[HistoryOut]
 
     @classmethod
     def build(
-        cls, visit: Visit, stamps: list[VisitStamp], history: list[AuditEntry], role: Role, *, acts: bool = True
-    ) -> "VisitDetailOut":
-        """`acts`: whether it is the reader's to take steps; who goes along only reads."""
+        cls, visit: Visit, events: list[VisitEvent], assignments: list[Assignment], history: list[AuditEntry],
+        steps: list[Step],
+    ) -> "VisitDetailOut":  # fmt: skip
+        """`steps`: what the reader may do next."""
         order, asset = visit.order, visit.order.asset
         return cls(
             **visit_fields(line_of(visit)),
@@ -182,9 +221,9 @@ class VisitDetailOut(VisitOut):
             outcome=visit.outcome,
             technician=visit.technician.name if visit.technician else None,
             parts=order.visits.count(),
-            goes_along=names_of(visit.mates),
-            steps=steps_from(VisitState(visit.state), role) if acts else [],
-            stamps=[StampOut.of(stamp) for stamp in stamps],
+            assignments=[AssignmentOut.of(row) for row in assignments],
+            actions=[ActionOut(step=step, needs_note=transition(step).needs_note) for step in steps],
+            events=[VisitEventOut.of(event) for event in events],
             history=[HistoryOut.of(entry) for entry in history],
         )
 

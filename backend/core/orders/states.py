@@ -106,6 +106,11 @@ def transition(step: Step) -> Transition:
     return _BY_STEP[step]
 
 
+def is_movable(state: VisitState) -> bool:
+    """Whether a visit can be given a place, or another one."""
+    return state in _BY_STEP[Step.PLACE].sources
+
+
 def steps_from(state: VisitState, role: Role) -> list[Step]:
     """What `role` may do to a visit in `state`, in the table's order."""
     return [row.step for row in TABLE if state in row.sources and role in row.roles]
@@ -120,6 +125,11 @@ class OrderState(StrEnum):
     REVIEWED = "reviewed"
     BILLED = "billed"
     CANCELLED = "cancelled"
+
+    @property
+    def is_over(self) -> bool:
+        """Nothing is to be done for it any more."""
+        return self in (OrderState.DONE, OrderState.REVIEWED, OrderState.BILLED, OrderState.CANCELLED)
 
 
 def order_state(visits: Iterable[VisitState]) -> OrderState:

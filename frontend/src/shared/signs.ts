@@ -15,17 +15,6 @@ export const STATE_WORDS: Record<SchemaVisitState, string> = {
   cancelled: 'cancelled',
 };
 
-/** States after which a visit's place on the board is a fact. */
-export const FIXED: ReadonlySet<SchemaVisitState> = new Set([
-  'en_route',
-  'on_site',
-  'on_hold',
-  'done',
-  'reviewed',
-  'missed',
-  'cancelled',
-]);
-
 /** What a stamp says happened. */
 export const STEP_WORDS: Record<SchemaStep, string> = {
   place: 'placed',

@@ -41,7 +41,7 @@ describe('what a day takes from the van', () => {
       [
         visit({ takes: { Roller: 2 } }),
         visit({ takes: { Roller: 1, Lamp: 1 }, state: 'on_site' }),
-        visit({ takes: { Roller: 5 }, state: 'done' }),
+        visit({ takes: { Roller: 5 }, state: 'done', over: true }),
         visit({ takes: { Roller: 7 }, technician_id: 2 }),
       ],
       1,

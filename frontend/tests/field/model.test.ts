@@ -1,33 +1,36 @@
 import { expect, it } from 'vitest';
-import { ACTIONS, upNext } from '@/features/field/model';
-import type { SchemaVisitState } from '@/api/types';
+import { actionsOf, upNext } from '@/features/field/model';
+import type { SchemaStep } from '@/api/types';
 
-const day = (...states: SchemaVisitState[]) => states.map((state, id) => ({ id, state }));
+const NOT_BEGUN = { over: false, movable: true };
+const UNDER_WAY = { over: false, movable: false };
+const OVER = { over: true, movable: false };
+const day = (...rows: { over: boolean; movable: boolean }[]) => rows.map((row, id) => ({ id, ...row }));
+const offered = (...steps: SchemaStep[]) =>
+  steps.map((step) => ({ step, needs_note: ['decline', 'hold', 'finish'].includes(step) }));
 
 it('looks at what is under way before anything else', () => {
-  expect(upNext(day('done', 'accepted', 'on_site'))?.id).toBe(2);
-  expect(upNext(day('accepted', 'en_route'))?.id).toBe(1);
+  expect(upNext(day(OVER, NOT_BEGUN, UNDER_WAY))?.id).toBe(2);
+  expect(upNext(day(NOT_BEGUN, UNDER_WAY))?.id).toBe(1);
 });
 
 it('else at the first that is not over', () => {
-  expect(upNext(day('done', 'missed', 'accepted', 'sent'))?.id).toBe(2);
-  expect(upNext(day('done', 'on_hold', 'sent'))?.id).toBe(1);
-  expect(upNext(day('done', 'reviewed'))).toBeUndefined();
+  expect(upNext(day(OVER, OVER, NOT_BEGUN, NOT_BEGUN))?.id).toBe(2);
+  expect(upNext(day(OVER, OVER))).toBeUndefined();
 });
 
-it('has one large action for every state in which something is to be done', () => {
-  expect(Object.entries(ACTIONS).map(([state, { main }]) => [state, main.step])).toEqual([
-    ['sent', 'accept'],
-    ['accepted', 'depart'],
-    ['en_route', 'arrive'],
-    ['on_site', 'finish'],
-    ['on_hold', 'resume'],
-  ]);
+it('has the first thing that is offered as the large one', () => {
+  const [main, ...others] = actionsOf(offered('depart', 'arrive', 'decline'), true);
+  expect(main).toMatchObject({ step: 'depart', label: 'Set out' });
+  expect(others.map((row) => row.label)).toEqual(['I am there already', 'Decline']);
 });
 
-it('asks for words where the office needs them', () => {
-  const asking = Object.values(ACTIONS).flatMap(({ main, others }) =>
-    [main, ...others].filter((action) => action.ask),
-  );
-  expect(new Set(asking.map((action) => action.step))).toEqual(new Set(['decline', 'finish', 'hold']));
+it('asks for words where the server needs them', () => {
+  const asking = actionsOf(offered('finish', 'hold', 'resume'), true).filter((row) => row.ask);
+  expect(asking.map((row) => row.step)).toEqual(['finish', 'hold']);
+});
+
+it('lets who goes along leave without a word, and decline only with one', () => {
+  expect(actionsOf(offered('finish'), false)).toEqual([{ step: 'finish', label: 'Leave', ask: undefined }]);
+  expect(actionsOf(offered('accept', 'decline'), false)[1]!.ask).toBe('Why can you not do it?');
 });

@@ -2,6 +2,7 @@
 
 from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, turn_link, unlink_visits
 from apps.orders.commands.following import follow
+from apps.orders.commands.mates import take_own_step
 from apps.orders.commands.openwork import accept_file, keep_file
 from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
@@ -34,6 +35,7 @@ __all__ = [
     "set_standby",
     "spread_over_days",
     "take_off_standby",
+    "take_own_step",
     "take_step",
     "tell_promised",
     "turn_link",

@@ -5,17 +5,18 @@ from datetime import datetime
 from django.db import transaction
 
 from apps.orders.commands.following import follow
+from apps.orders.commands.happening import NOW, hands_of, happened_at, is_known, note_of_lead, plan_of, record, times_of
 from apps.orders.commands.orders import check_closable
 from apps.orders.events import Told, VisitStepped
-from apps.orders.inputs import Placement
-from apps.orders.models import Visit, VisitStamp
+from apps.orders.inputs import Deed, Placement
+from apps.orders.models import Visit
 from apps.stock import commands as stock
-from core.basics import Place
-from core.orders import Step, VisitState, transition
+from core.orders import Step, Transition, VisitState, transition
 from core.roles import Role
 from foundation import audit, events, live
 from foundation.actors import Actor
 from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
+from foundation.moments import to_moment
 
 TOLD = frozenset({VisitState.SENT, VisitState.ACCEPTED})
 # Steps after which what the technician was told is no longer true.
@@ -32,6 +33,13 @@ def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:
     Conflict
         When it was changed since; the sentence says by whom and how.
     """
+    visit = locked_visit(actor, visit_id)
+    _check_version(actor, visit, version)
+    return visit
+
+
+def locked_visit(actor: Actor, visit_id: int) -> Visit:
+    """The visit, locked for change, whatever its version; a technician's only if they go to it."""
     visit = (
         Visit.objects.select_for_update(of=("self",))
         .select_related("order__customer", "order__site__area", "order__job_type", "order__asset")
@@ -39,12 +47,15 @@ def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:
         .first()
     )
     own_only = actor.role == Role.TECHNICIAN
-    if visit is None or (own_only and visit.technician_id != actor.technician_id):
+    if visit is None or (own_only and actor.technician_id not in (visit.technician_id, *visit.mates)):
         gone = "This visit is not yours (any more)." if own_only else "There is no such visit."
         raise NotFound(gone, code="no_visit")
+    return visit
+
+
+def _check_version(actor: Actor, visit: Visit, version: int) -> None:
     if visit.version != version:
         raise Conflict(_what_changed(actor, visit, version), current_version=visit.version)
-    return visit
 
 
 def _what_changed(actor: Actor, visit: Visit, seen: int) -> str:
@@ -60,18 +71,20 @@ def _what_changed(actor: Actor, visit: Visit, seen: int) -> str:
 
 @transaction.atomic
 def take_step(
-    *, actor: Actor, now: datetime, visit_id: int, version: int, step: Step, note: str = "",
-    placement: Placement | None = None, where: Place | None = None, sentence: str = "", tell_customer: str = "",
+    *, actor: Actor, now: datetime, visit_id: int, version: int | None, step: Step, note: str = "",
+    placement: Placement | None = None, deed: Deed = NOW, sentence: str = "", tell_customer: str = "",
     tells: Told = "everybody",
 ) -> Visit:  # fmt: skip
     """Take one step of the table of states: the only way a visit's state changes.
 
     Parameters
     ----------
+    version
+        The one that was seen; None only where the deed says what it is based on.
     placement
         For the step "place": who and when.
-    where
-        Where the phone was, if it knew.
+    deed
+        When and where it was done, and the name under which it is sent: one that is known does nothing.
     sentence
         For the audit trail and for others' conflict messages; made from the step when left out.
     tell_customer
@@ -83,11 +96,63 @@ def take_step(
     ------
     NotPermitted, Rejected, Conflict, NotFound
     """
-    visit = lock_visit(actor=actor, visit_id=visit_id, version=version)
-    row = transition(step)
+    visit = locked_visit(actor, visit_id)
+    if is_known(deed, visit, step):
+        return visit
+    if version is not None:
+        _check_version(actor, visit, version)
+    _check_base(visit, deed, version)
+    state, at = VisitState(visit.state), happened_at(times_of(visit), deed, now)
+    row = _checked(actor, visit, step, note)
+    before, hands = plan_of(visit), hands_of(visit)
+    lost = _untrue_for(actor, step, hands) if state in TOLD else ()
+    _apply(visit, step, row.target, at=at, note=note, placement=placement)
+    visit.version += 1
+    visit.save()
+    follow(visit.order_id)
+    note_of_lead(visit, step, at)
+    if step is Step.FINISH and visit.takes and visit.technician_id is not None:
+        stock.take(actor=actor, now=now, technician_id=visit.technician_id, parts=visit.takes, visit_id=visit.pk)
+    record(actor, now, visit, step, at=at, note=note, deed=deed, before=before, technician_id=before["technician_id"])
+    audit.record(
+        actor=actor, now=now, action=step, entity="visit", entity_id=visit.pk, version=visit.version,
+        sentence=sentence or f"{_PARTICIPLE[step]} it", note=note.strip(),
+    )  # fmt: skip
+    events.publish(
+        VisitStepped(
+            visit=visit, step=step, at=now, note=note.strip(), told=lost, tell_customer=tell_customer.strip(),
+            tells=tells,
+        )
+    )  # fmt: skip
+    live.announce("visit", ids=[visit.pk], technicians=[*hands, *hands_of(visit)])
+    return visit
+
+
+def _check_base(visit: Visit, deed: Deed, version: int | None) -> None:
+    """Where a deed says what it is based on, that is what has to be so still."""
+    if deed.based_on is None:
+        if version is None:
+            raise Rejected("Say which version was seen, or what it is based on.", field="version")
+        return
+    if visit.state != deed.based_on.state:
+        raise Conflict(
+            f"This visit is {in_words(VisitState(visit.state))} now, not {in_words(deed.based_on.state)}.",
+            code="not_as_seen", current_version=visit.version,
+        )  # fmt: skip
+    if deed.based_on.start is not None and to_moment(visit.start) != deed.based_on.start:
+        raise Conflict(
+            "This visit has been moved to another time since. Look at it again.", code="not_as_seen",
+            current_version=visit.version,
+        )  # fmt: skip
+
+
+def _checked(actor: Actor, visit: Visit, step: Step, note: str) -> Transition:
+    row, state = transition(step), VisitState(visit.state)
     if Role(actor.role) not in row.roles:
         raise NotPermitted(f"As {actor.role} you cannot {step} a visit.")
-    state = VisitState(visit.state)
+    own = actor.role != Role.TECHNICIAN or actor.technician_id == visit.technician_id or step is Step.DECLINE
+    if not own:
+        raise NotPermitted("Whoever leads the visit does this.", code="not_the_lead")
     if state not in row.sources:
         raise Rejected(
             f"A visit that is {in_words(state)} cannot be {_PARTICIPLE[step]}.", code="wrong_state", field="state"
@@ -98,38 +163,14 @@ def take_step(
         _only_one_under_way(visit)
     if step is Step.REVIEW:
         check_closable(visit.order)
-    before_technician, before_mates = visit.technician_id, list(visit.mates)
-    _apply(visit, step, row.target, now=now, note=note, placement=placement)
-    visit.version += 1
-    visit.save()
-    follow(visit.order_id)
-    if step is Step.FINISH and visit.takes and visit.technician_id is not None:
-        stock.take(actor=actor, now=now, technician_id=visit.technician_id, parts=visit.takes, visit_id=visit.pk)
-    VisitStamp.objects.create(
-        visit=visit, step=step, at=now, actor_name=actor.name, note=note.strip(),
-        lon=where.lon if where else None, lat=where.lat if where else None,
-    )  # fmt: skip
-    audit.record(
-        actor=actor, now=now, action=step, entity="visit", entity_id=visit.pk, version=visit.version,
-        sentence=sentence or f"{_PARTICIPLE[step]} it", note=note.strip(),
-    )  # fmt: skip
-    lost = before_technician if state in TOLD and step in _TAKES_BACK else None
-    events.publish(
-        VisitStepped(
-            visit=visit,
-            step=step,
-            at=now,
-            note=note.strip(),
-            told_technician_id=lost,
-            told_mates=tuple(before_mates) if lost else (),
-            tell_customer=tell_customer.strip(),
-            tells=tells,
-        )
-    )
-    live.announce(
-        "visit", ids=[visit.pk], technicians=[before_technician, visit.technician_id, *before_mates, *visit.mates]
-    )
-    return visit
+    return row
+
+
+def _untrue_for(actor: Actor, step: Step, hands: tuple[int, ...]) -> tuple[int, ...]:
+    """Who was told what is not so any more. Who declines knows it themselves."""
+    if step in _TAKES_BACK:
+        return hands
+    return tuple(hand for hand in hands if hand != actor.technician_id) if step is Step.DECLINE else ()
 
 
 _PARTICIPLE: dict[Step, str] = {
@@ -167,7 +208,7 @@ def _only_one_under_way(visit: Visit) -> None:
 
 
 def _apply(
-    visit: Visit, step: Step, target: VisitState, *, now: datetime, note: str, placement: Placement | None
+    visit: Visit, step: Step, target: VisitState, *, at: datetime, note: str, placement: Placement | None
 ) -> None:
     visit.state = target
     if step is Step.PLACE:
@@ -181,9 +222,9 @@ def _apply(
     elif target is VisitState.OPEN:
         visit.technician, visit.start, visit.mates = None, None, []
     elif step is Step.DEPART:
-        visit.departed_at = now
+        visit.departed_at = at
     elif step is Step.ARRIVE:
-        visit.arrived_at = now
+        visit.arrived_at = at
     elif step is Step.FINISH:
-        visit.finished_at = now
+        visit.finished_at = at
         visit.outcome = note.strip()

@@ -1789,7 +1789,7 @@ export interface paths {
         put?: never;
         /**
          * Take Step
-         * @description Take the next step: accept, decline, set out, arrive, hold, resume, finish.
+         * @description Take the next step: accept, decline, set out, arrive, hold, resume, finish. Safe to send twice under one key.
          */
         post: operations["apps_field_api_take_step"];
         delete?: never;
@@ -2587,7 +2587,7 @@ export interface paths {
         };
         /**
          * Visit
-         * @description All about a visit: stamps, history, and what may be done next.
+         * @description All about a visit: what happened, who goes, and what may be done next.
          */
         get: operations["apps_orders_api_visit"];
         put?: never;
@@ -3491,6 +3491,15 @@ export interface components {
          */
         Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings";
         /**
+         * ActionOut
+         * @description Something the reader may do to a visit now; `needs_note`: only with a few words.
+         */
+        ActionOut: {
+            /** Needs Note */
+            needs_note: boolean;
+            step: components["schemas"]["Step"];
+        };
+        /**
          * AddressOut
          * @description An address and its point; `likeness` 0-100; `area` is None outside every area.
          */
@@ -3737,6 +3746,26 @@ export interface components {
             warranty_until: string | null;
         };
         /**
+         * AssignmentOut
+         * @description One person's part in a visit; times are null until they happened.
+         */
+        AssignmentOut: {
+            /** Accepted At */
+            accepted_at: number | null;
+            /** Arrived At */
+            arrived_at: number | null;
+            /** Departed At */
+            departed_at: number | null;
+            /** Finished At */
+            finished_at: number | null;
+            /** Leads */
+            leads: boolean;
+            /** Name */
+            name: string;
+            /** Technician Id */
+            technician_id: number;
+        };
+        /**
          * BacklogIn
          * @description Filters of the backlog; what is left out is not asked for.
          */
@@ -3825,6 +3854,8 @@ export interface components {
             lon: number;
             /** Mates */
             mates: number[];
+            /** Movable */
+            movable: boolean;
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -3835,6 +3866,8 @@ export interface components {
             number: string;
             /** Order Id */
             order_id: number;
+            /** Over */
+            over: boolean;
             /** Part */
             part: number;
             /** Pinned */
@@ -3865,6 +3898,15 @@ export interface components {
             version: number;
             /** Worth */
             worth: number | null;
+        };
+        /**
+         * BaseIn
+         * @description The visit as it was seen: its state, and when it was to begin.
+         */
+        BaseIn: {
+            /** Start */
+            start?: number | null;
+            state: components["schemas"]["VisitState"];
         };
         /**
          * BehindOut
@@ -3943,6 +3985,8 @@ export interface components {
             lon: number;
             /** Mates */
             mates: number[];
+            /** Movable */
+            movable: boolean;
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -3953,6 +3997,8 @@ export interface components {
             number: string;
             /** Order Id */
             order_id: number;
+            /** Over */
+            over: boolean;
             /** Part */
             part: number;
             /** Pinned */
@@ -4595,6 +4641,8 @@ export interface components {
             order_id: number;
             /** Outcome */
             outcome: string;
+            /** Over */
+            over: boolean;
             promise: components["schemas"]["PromiseOut"] | null;
             /** Site */
             site: string;
@@ -4807,8 +4855,18 @@ export interface components {
             /** Visits */
             visits: components["schemas"]["VisitOut"][];
         };
-        /** FieldStepIn */
+        /**
+         * FieldStepIn
+         * @description `key` is made on the phone: sent twice under the same one, it is done once. `happened_at`: when it was done, if
+         *     that is not now. `based_on`: the visit as it was seen; then `version` can be left out, and what else was
+         *     changed meanwhile does not stand in the way.
+         */
         FieldStepIn: {
+            based_on?: components["schemas"]["BaseIn"] | null;
+            /** Happened At */
+            happened_at?: number | null;
+            /** Key */
+            key?: string | null;
             /**
              * Note
              * @default
@@ -4816,7 +4874,7 @@ export interface components {
             note: string;
             step: components["schemas"]["Step"];
             /** Version */
-            version: number;
+            version?: number | null;
             where?: components["schemas"]["WhereIn"] | null;
         };
         /** FileOut */
@@ -6059,6 +6117,8 @@ export interface components {
             newest_edition: number | null;
             /** Number */
             number: string;
+            /** Over */
+            over: boolean;
             /** Overrides */
             overrides: components["schemas"]["OverrideOut"][];
             /** Parts */
@@ -6223,6 +6283,8 @@ export interface components {
             lon: number;
             /** Mates */
             mates: number[];
+            /** Movable */
+            movable: boolean;
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -6237,6 +6299,8 @@ export interface components {
             order_id: number;
             /** Outcome */
             outcome: string;
+            /** Over */
+            over: boolean;
             /** Part */
             part: number;
             /** Part Title */
@@ -7439,20 +7503,6 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** StampOut */
-        StampOut: {
-            /** At */
-            at: number;
-            /** By */
-            by: string;
-            /** Lat */
-            lat: number | null;
-            /** Lon */
-            lon: number | null;
-            /** Note */
-            note: string;
-            step: components["schemas"]["Step"];
-        };
         /** StandbyChangeIn */
         StandbyChangeIn: {
             /** Not Before */
@@ -7813,19 +7863,24 @@ export interface components {
         };
         /**
          * VisitDetailOut
-         * @description All about a visit. `steps` is what the reader may do next; `parts` is how many visits the order has.
+         * @description All about a visit. `actions` is what the reader may do, the next thing first; `parts` is how many visits the
+         *     order has.
          *
-         *     `technician` leads it, `goes_along` are the others' names.
+         *     `assignments`: who goes, whoever leads first, and what each of them said and did.
          */
         VisitDetailOut: {
             /** Access Notes */
             access_notes: string;
+            /** Actions */
+            actions: components["schemas"]["ActionOut"][];
             /** Address */
             address: string;
             /** Area */
             area: string | null;
             /** Asset */
             asset: string | null;
+            /** Assignments */
+            assignments: components["schemas"]["AssignmentOut"][];
             /** Contact Name */
             contact_name: string;
             /** Contact Phone */
@@ -7846,8 +7901,8 @@ export interface components {
             duration_seconds: number | null;
             /** Earliest */
             earliest: number | null;
-            /** Goes Along */
-            goes_along: string[];
+            /** Events */
+            events: components["schemas"]["VisitEventOut"][];
             /** History */
             history: components["schemas"]["HistoryOut"][];
             /** Id */
@@ -7860,6 +7915,8 @@ export interface components {
             lon: number;
             /** Mates */
             mates: number[];
+            /** Movable */
+            movable: boolean;
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -7874,6 +7931,8 @@ export interface components {
             order_id: number;
             /** Outcome */
             outcome: string;
+            /** Over */
+            over: boolean;
             /** Part */
             part: number;
             /** Parts */
@@ -7885,8 +7944,6 @@ export interface components {
             promise: components["schemas"]["PromiseOut"] | null;
             /** Site */
             site: string;
-            /** Stamps */
-            stamps: components["schemas"]["StampOut"][];
             /** Standby */
             standby: {
                 [key: string]: unknown;
@@ -7894,8 +7951,6 @@ export interface components {
             /** Start */
             start: number | null;
             state: components["schemas"]["VisitState"];
-            /** Steps */
-            steps: components["schemas"]["Step"][];
             /** Takes */
             takes: {
                 [key: string]: number;
@@ -7910,6 +7965,27 @@ export interface components {
             version: number;
             /** Worth */
             worth: number | null;
+        };
+        /**
+         * VisitEventOut
+         * @description What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it.
+         */
+        VisitEventOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Lat */
+            lat: number | null;
+            /** Lon */
+            lon: number | null;
+            /** Note */
+            note: string;
+            /** Recorded At */
+            recorded_at: number;
+            step: components["schemas"]["Step"];
+            /** Technician Id */
+            technician_id: number | null;
         };
         /** VisitFieldsIn */
         VisitFieldsIn: {
@@ -7984,6 +8060,8 @@ export interface components {
             lon: number;
             /** Mates */
             mates: number[];
+            /** Movable */
+            movable: boolean;
             /** Needs */
             needs: {
                 [key: string]: number;
@@ -7994,6 +8072,8 @@ export interface components {
             number: string;
             /** Order Id */
             order_id: number;
+            /** Over */
+            over: boolean;
             /** Part */
             part: number;
             /** Pinned */
@@ -8049,6 +8129,8 @@ export interface components {
         };
         /** WhereIn */
         WhereIn: {
+            /** Accuracy Metres */
+            accuracy_metres?: number | null;
             /** Lat */
             lat: number;
             /** Lon */
@@ -8159,6 +8241,7 @@ export type SchemaAbsenceOut = components['schemas']['AbsenceOut'];
 export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
 export type SchemaAction = components['schemas']['Action'];
+export type SchemaActionOut = components['schemas']['ActionOut'];
 export type SchemaAddressOut = components['schemas']['AddressOut'];
 export type SchemaAim = components['schemas']['Aim'];
 export type SchemaAimEffectOut = components['schemas']['AimEffectOut'];
@@ -8175,9 +8258,11 @@ export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
 export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
+export type SchemaAssignmentOut = components['schemas']['AssignmentOut'];
 export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
+export type SchemaBaseIn = components['schemas']['BaseIn'];
 export type SchemaBehindOut = components['schemas']['BehindOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
@@ -8362,7 +8447,6 @@ export type SchemaSiteOut = components['schemas']['SiteOut'];
 export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut'];
 export type SchemaSkillOut = components['schemas']['SkillOut'];
 export type SchemaSpreadIn = components['schemas']['SpreadIn'];
-export type SchemaStampOut = components['schemas']['StampOut'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStep = components['schemas']['Step'];
@@ -8392,6 +8476,7 @@ export type SchemaViewIn = components['schemas']['ViewIn'];
 export type SchemaViewOut = components['schemas']['ViewOut'];
 export type SchemaVisitAddIn = components['schemas']['VisitAddIn'];
 export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
+export type SchemaVisitEventOut = components['schemas']['VisitEventOut'];
 export type SchemaVisitFieldsIn = components['schemas']['VisitFieldsIn'];
 export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];

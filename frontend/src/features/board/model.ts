@@ -133,13 +133,11 @@ export function brokenByVisit(lane: Lane): Map<number, Broken> {
 export function wantedParts(visits: readonly AnyVisit[], leadId: number): Map<string, number> {
   const wanted = new Map<string, number>();
   for (const visit of visits)
-    if (visit.technician_id === leadId && !OVER.has(visit.state))
+    if (visit.technician_id === leadId && !visit.over)
       for (const [part, quantity] of Object.entries(visit.takes))
         wanted.set(part, (wanted.get(part) ?? 0) + quantity);
   return wanted;
 }
-
-const OVER = new Set(['done', 'reviewed', 'missed', 'cancelled']);
 
 /** Level for each promise bracket of a lane, so that overlapping ones don't hide each other. */
 export function bracketLevels(visits: BoardVisit[]): Map<number, number> {

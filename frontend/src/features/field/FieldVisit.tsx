@@ -1,19 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { ChevronLeft, MapPinned, Phone } from 'lucide-react';
-import { useState, type FormEvent } from 'react';
+import { useRef, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
-import type { SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaAssignmentOut, SchemaStep, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { TextArea } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
+import { useSession } from '@/features/people';
 import { RegionMap } from '@/features/roads';
+import { partWords } from '@/shared/parts';
 import { STEP_WORDS } from '@/shared/signs';
 import { clockTime, isoDay, length, stamp, window_ } from '@/shared/time';
 import { useFieldStep } from './commands';
-import { ACTIONS, type Action } from './model';
+import { actionsOf, type Action } from './model';
 import { ownVisitQuery, useLiveField, wayQuery } from './queries';
 
 /** One visit, one large action at a time. */
@@ -63,12 +65,7 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
           <p className="font-semibold">{visit.site}</p>
           <p>{visit.address}</p>
           <p className="text-ink-soft">{visit.customer}</p>
-          {visit.goes_along.length > 0 && (
-            <p className="mt-1">
-              {visit.technician} leads, {visit.goes_along.join(' and ')}{' '}
-              {visit.goes_along.length === 1 ? 'goes' : 'go'} along
-            </p>
-          )}
+          {visit.assignments.length > 1 && <Crew rows={visit.assignments} />}
           {visit.access_notes && (
             <p className="mt-1 border-l-4 border-copper bg-copper-wash px-2 py-1">{visit.access_notes}</p>
           )}
@@ -105,7 +102,7 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
         <Stamps visit={visit} />
       </div>
-      <Steps key={visit.state} visit={visit} />
+      <Steps key={`${visit.state} ${visit.actions[0]?.step}`} visit={visit} />
     </>
   );
 }
@@ -138,14 +135,15 @@ function Way({ visit }: { visit: SchemaVisitDetailOut }) {
 }
 
 function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
-  if (visit.stamps.length === 0) return null;
+  if (visit.events.length === 0) return null;
   return (
     <div>
       <h2 className="text-sm font-semibold text-ink-soft">Stamped so far</h2>
       <ol className="text-sm">
-        {visit.stamps.map((row) => (
-          <li key={`${row.step} ${row.at}`}>
-            <time>{stamp(row.at)}</time> {STEP_WORDS[row.step]}
+        {visit.events.map((row) => (
+          <li key={`${row.step} ${row.at} ${row.by}`}>
+            <time>{stamp(row.at)}</time> {visit.assignments.length > 1 && `${row.by} `}
+            {STEP_WORDS[row.step]}
             {row.note && ` “${row.note}”`}
           </li>
         ))}
@@ -154,12 +152,20 @@ function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
   );
 }
 
-function LedBySomebody({ name }: { name: string | null }) {
-  if (!name) return null;
+/** Who goes, and how far each of them is. */
+function Crew({ rows }: { rows: SchemaAssignmentOut[] }) {
   return (
-    <p className="sticky bottom-0 border-t border-hairline bg-paper p-4 text-center">
-      You go along. <b>{name}</b> leads this visit and stamps it.
-    </p>
+    <ul aria-label="Who goes" className="mt-1">
+      {rows.map((row) => (
+        <li key={row.technician_id} className="flex justify-between gap-2">
+          <span>
+            {row.name}
+            {row.leads && <span className="text-ink-soft"> leads</span>}
+          </span>
+          <span className="text-ink-soft">{partWords(row)}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -168,12 +174,20 @@ function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
   const [note, setNote] = useState('');
   const step = useFieldStep(visit.id);
   const navigate = useNavigate();
-  const actions = ACTIONS[visit.state];
-  if (!actions) return null;
-  if (visit.steps.length === 0) return <LedBySomebody name={visit.technician} />;
+  const keys = useRef<Partial<Record<SchemaStep, string>>>({});
+  const session = useSession();
+  const leads = visit.technician_id === session.account?.technician_id;
+  const [main, ...others] = actionsOf(visit.actions, leads);
+  if (!main) return null;
   const take = (action: Action, words: string) =>
     step.mutate(
-      { version: visit.version, step: action.step, note: words },
+      {
+        // The same press again, after an answer that was lost on the way, is done once.
+        key: (keys.current[action.step] ??= crypto.randomUUID()),
+        based_on: { state: visit.state, start: visit.start },
+        step: action.step,
+        note: words,
+      },
       {
         onSuccess: () => {
           if (action.step === 'decline') {
@@ -217,13 +231,13 @@ function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
             rank="main"
             className="min-h-16 w-full text-xl"
             disabled={step.isPending}
-            onClick={() => press(actions.main)}
+            onClick={() => press(main)}
           >
-            {actions.main.label}
+            {main.label}
           </Button>
-          {actions.others.length > 0 && (
+          {others.length > 0 && (
             <div className="flex gap-2">
-              {actions.others.map((action) => (
+              {others.map((action) => (
                 <Button
                   key={action.step}
                   size="thumb"

@@ -1,4 +1,15 @@
-import type { SchemaStep, SchemaVisitState } from '@/api/types';
+import type { SchemaActionOut, SchemaStep } from '@/api/types';
+
+/** What a step is called on the phone, and what is asked before it is taken. */
+const WORDS: Partial<Record<SchemaStep, { label: string; ask?: string }>> = {
+  accept: { label: 'Accept' },
+  decline: { label: 'Decline', ask: 'Why can you not do it?' },
+  depart: { label: 'Set out' },
+  arrive: { label: 'Arrived' },
+  finish: { label: 'Finish', ask: 'What was done?' },
+  hold: { label: 'Put on hold', ask: 'What are you waiting for?' },
+  resume: { label: 'Go on' },
+};
 
 export interface Action {
   step: SchemaStep;
@@ -7,31 +18,30 @@ export interface Action {
   ask?: string;
 }
 
-/** One large action for each state, and the smaller ones beside it. */
-export const ACTIONS: Partial<Record<SchemaVisitState, { main: Action; others: Action[] }>> = {
-  sent: {
-    main: { step: 'accept', label: 'Accept' },
-    others: [{ step: 'decline', label: 'Decline', ask: 'Why can you not do it?' }],
-  },
-  accepted: {
-    main: { step: 'depart', label: 'Set out' },
-    others: [
-      { step: 'arrive', label: 'I am there already' },
-      { step: 'decline', label: 'Decline', ask: 'Why can you not do it?' },
-    ],
-  },
-  en_route: { main: { step: 'arrive', label: 'Arrived' }, others: [] },
-  on_site: {
-    main: { step: 'finish', label: 'Finish', ask: 'What was done?' },
-    others: [{ step: 'hold', label: 'Put on hold', ask: 'What are you waiting for?' }],
-  },
-  on_hold: { main: { step: 'resume', label: 'Go on' }, others: [] },
-};
+/** One large action, the first that the server offers, and the smaller ones beside it. */
+export function actionsOf(offered: SchemaActionOut[], leads: boolean): Action[] {
+  return offered.map(({ step, needs_note }, index) => {
+    const words = WORDS[step] ?? { label: step };
+    return {
+      step,
+      label: labelOf(step, words.label, { beside: index > 0, leads }),
+      ask: needs_note && (leads || step === 'decline') ? (words.ask ?? 'Why?') : undefined,
+    };
+  });
+}
 
-const ENDED: ReadonlySet<SchemaVisitState> = new Set(['done', 'reviewed', 'missed', 'cancelled']);
+function labelOf(step: SchemaStep, label: string, { beside, leads }: { beside: boolean; leads: boolean }) {
+  if (step === 'arrive' && beside) return 'I am there already';
+  return step === 'finish' && !leads ? 'Leave' : label;
+}
+
+interface Listed {
+  over: boolean;
+  movable: boolean;
+}
 
 /** The visit to look at next: the one under way, else the first that is not over. */
-export function upNext<Visit extends { state: SchemaVisitState }>(visits: Visit[]): Visit | undefined {
-  const underWay = visits.find((visit) => visit.state === 'en_route' || visit.state === 'on_site');
-  return underWay ?? visits.find((visit) => !ENDED.has(visit.state));
+export function upNext<Visit extends Listed>(visits: Visit[]): Visit | undefined {
+  const ahead = visits.filter((visit) => !visit.over);
+  return ahead.find((visit) => !visit.movable) ?? ahead[0];
 }

@@ -53,7 +53,7 @@ describe('what can be done by typing', () => {
     const of = (more: object) => acts(visit(7, more)).words.filter((words) => words.startsWith('W-7'));
     expect(of({ state: 'sent' })).not.toContain('W-7: send it');
     expect(of({ pinned: true })).toContain('W-7: unlock it');
-    expect(of({ state: 'done' })).not.toContain('W-7: take it up with the keys');
+    expect(of({ state: 'done', movable: false, over: true })).not.toContain('W-7: take it up with the keys');
     const open = acts(waiting(7)).words.filter((words) => words.startsWith('W-7'));
     expect(open).toContain('W-7: take it up with the keys');
     expect(open).not.toContain('W-7: back to the backlog');

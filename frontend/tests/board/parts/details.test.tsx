@@ -120,7 +120,9 @@ describe('a visit beside the board', () => {
   });
 
   it('cancelled with a reason leaves a gap that is offered at once', async () => {
-    const { user, onGap } = await show(detail(7, { start: at(13), steps: ['cancel'] }));
+    const { user, onGap } = await show(
+      detail(7, { start: at(13), actions: [{ step: 'cancel', needs_note: true }] }),
+    );
     await user.click(await screen.findByRole('button', { name: 'Cancel the visit' }));
     expect(await screen.findByLabelText('What the customer reads')).toHaveValue('Our visit is cancelled.');
     await user.type(screen.getByLabelText(/^Why, for us/), 'closed today{Enter}');
@@ -140,11 +142,11 @@ describe('a visit beside the board', () => {
 
   it('tells what happened, the newest first, each thing once', async () => {
     const history = [{ at: at(9), by: 'Dora Quill', sentence: 'sent it', note: '' }];
-    const stamps = [
+    const events = [
       { at: at(9), by: 'Dora Quill', step: 'send', note: '' },
       { at: at(10), by: 'Ines Falk', step: 'accept', note: 'on my way' },
     ];
-    await show(detail(7, { history, stamps } as never));
+    await show(detail(7, { history, events } as never));
     const rows = within((await screen.findByText('What happened')).parentElement!).getAllByRole('listitem');
     expect(rows.map((row) => row.textContent)).toEqual([
       expect.stringMatching(/10:00.*Ines Falk: accepted.*“on my way”/),

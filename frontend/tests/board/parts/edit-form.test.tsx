@@ -84,7 +84,7 @@ describe("a visit's facts", () => {
   });
 
   it('of a visit that is over: only the notes can change', async () => {
-    const { user } = await show({ state: 'done' });
+    const { user } = await show({ state: 'done', movable: false, over: true });
     expect(await screen.findByLabelText('Length')).toBeDisabled();
     await user.type(screen.getByLabelText('Notes for the technician'), 'Key is back.');
     await user.click(screen.getByRole('button', { name: 'Save changes' }));

@@ -10,7 +10,10 @@ import { INES, lane, laneDay, visit } from '../worlds';
 const NOTE = 'POST /api/v1/people/absences';
 
 describe('a technician who is away', () => {
-  const show = async (visits = [visit(1), visit(2, { state: 'on_site', start: at(9) })], who = INES) => {
+  const show = async (
+    visits = [visit(1), visit(2, { state: 'on_site', movable: false, start: at(9) })],
+    who = INES,
+  ) => {
     serve({ [NOTE]: { id: 8 }, 'DELETE /api/v1/people/absences/8': null });
     const onLeft = vi.fn();
     const part = <Absences lane={who} day={TODAY} visits={visits} canPlan onLeft={onLeft} />;

@@ -1,13 +1,27 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
+import type { SchemaAssignmentOut, SchemaStep } from '@/api/types';
 import { FieldVisit } from '@/features/field/FieldVisit';
-import { draw } from '../../drawn';
+import { at, draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 import { detail } from '../../board/worlds';
 
 const STEP = 'POST /api/v1/field/visits/7/step';
+const part = (technician_id: number, name: string, more: Partial<SchemaAssignmentOut>) => ({
+  technician_id,
+  name,
+  leads: false,
+  accepted_at: null,
+  departed_at: null,
+  arrived_at: null,
+  finished_at: null,
+  ...more,
+});
+const act = (...steps: SchemaStep[]) =>
+  steps.map((step) => ({ step, needs_note: ['decline', 'finish'].includes(step) }));
 const show = async (more = {}, step: unknown = detail(7)) => {
-  serve({ 'GET /api/v1/field/visits/7': detail(7, { steps: ['accept'], ...more }), [STEP]: step });
+  const seen = detail(7, { state: 'sent', actions: act('accept', 'decline'), ...more });
+  serve({ 'GET /api/v1/field/visits/7': seen, [STEP]: step });
   return draw(<FieldVisit />, {
     path: '/field/7',
     route: '/field/$visitId',
@@ -17,23 +31,39 @@ const show = async (more = {}, step: unknown = detail(7)) => {
 
 describe('a visit on the phone', () => {
   it.each([
-    ['sent', 'Accept'],
-    ['accepted', 'Set out'],
-    ['en_route', 'Arrived'],
-    ['on_site', 'Finish'],
-  ])('that is %s has one large action', async (state, words) => {
-    await show({ state });
+    ['sent', act('accept', 'decline'), 'Accept'],
+    ['accepted', act('depart', 'arrive', 'decline'), 'Set out'],
+    ['en_route', act('arrive'), 'Arrived'],
+    ['on_site', act('finish', 'hold'), 'Finish'],
+  ])('that is %s has one large action', async (state, actions, words) => {
+    await show({ state, actions });
     const main = await screen.findByRole('button', { name: new RegExp(words, 'i') });
     expect(main.className).toContain('min-h-16');
   });
 
-  it('is read by who goes along, and says who leads it', async () => {
-    await show({ state: 'sent', steps: [], technician: 'Ivor Larkin', goes_along: ['Ines Falk'] });
-    expect(await screen.findByText(/You go along/)).toHaveTextContent(
-      'Ivor Larkin leads this visit and stamps it.',
-    );
-    expect(screen.getByText('Ivor Larkin leads, Ines Falk goes along')).toBeVisible();
-    expect(screen.queryByRole('button', { name: 'Accept' })).toBeNull();
+  it('says who goes and how far each of them is', async () => {
+    const rows = [
+      part(2, 'Ivor Larkin', { leads: true, arrived_at: at(9) }),
+      part(1, 'Ines Falk', { accepted_at: at(8) }),
+    ];
+    await show({ technician_id: 2, assignments: rows, actions: act('depart', 'arrive', 'decline') });
+    const crew = within(await screen.findByRole('list', { name: 'Who goes' })).getAllByRole('listitem');
+    expect(crew.map((row) => row.textContent)).toEqual([
+      'Ivor Larkin leadsthere since 09:00',
+      'Ines Falkaccepted',
+    ]);
+  });
+
+  it('lets who goes along leave for themselves', async () => {
+    const rows = [part(2, 'Ivor Larkin', { leads: true }), part(1, 'Ines Falk', { arrived_at: at(9) })];
+    const { user } = await show({
+      technician_id: 2,
+      state: 'on_site',
+      assignments: rows,
+      actions: act('finish'),
+    });
+    await user.click(await screen.findByRole('button', { name: 'Leave' }));
+    await waitFor(() => expect(askedOf(STEP)[0]?.body).toMatchObject({ step: 'finish', note: '' }));
   });
 
   it('says where, who to ask and what is wrong', async () => {
@@ -48,10 +78,24 @@ describe('a visit on the phone', () => {
     expect(screen.getByRole('link', { name: /Porter/ })).toHaveAttribute('href', 'tel:+351 296 555 100');
   });
 
-  it('is stamped with the version that was seen', async () => {
+  it('is stamped on what was seen', async () => {
     const { user } = await show({ state: 'sent' });
     await user.click(await screen.findByRole('button', { name: 'Accept' }));
-    await waitFor(() => expect(askedOf(STEP)[0]?.body).toMatchObject({ version: 3, step: 'accept' }));
+    const seen = { state: 'sent', start: at(11) };
+    await waitFor(() => expect(askedOf(STEP)[0]?.body).toMatchObject({ based_on: seen, step: 'accept' }));
+  });
+
+  it('is stamped under the same key when the answer was lost and one presses again', async () => {
+    const { user } = await show({ state: 'sent' }, () => {
+      throw new Refusal(503, { code: 'busy', title: 'Try again.' });
+    });
+    await user.click(await screen.findByRole('button', { name: 'Accept' }));
+    await screen.findByText('Try again.');
+    await user.click(screen.getByRole('button', { name: 'Accept' }));
+    await waitFor(() => expect(askedOf(STEP)).toHaveLength(2));
+    const [one, two] = askedOf(STEP).map((row) => (row.body as { key: string }).key);
+    expect(one).toMatch(/^[0-9a-f-]{36}$/);
+    expect(two).toBe(one);
   });
 
   it('asks for a reason to decline, and lets one go back', async () => {
@@ -75,7 +119,7 @@ describe('a visit on the phone', () => {
   });
 
   it('that is done has nothing left to press', async () => {
-    await show({ state: 'done', outcome: 'Roller replaced' });
+    await show({ state: 'done', actions: [], outcome: 'Roller replaced' });
     expect(await screen.findByText('Done: Roller replaced')).toBeVisible();
     expect(screen.queryByRole('button', { name: /Finish|Accept|Set out/ })).toBeNull();
   });

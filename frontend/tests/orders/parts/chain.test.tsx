@@ -91,7 +91,7 @@ describe('one visit of an order', () => {
   it('of what is over stays as it is', async () => {
     const order = {
       ...ORDER,
-      visits: [visit(1, 'Survey', { state: 'done' })],
+      visits: [visit(1, 'Survey', { state: 'done', over: true })],
     } as unknown as SchemaOrderDetailOut;
     await show({}, order);
     expect(screen.queryByRole('button', { name: 'Name, due' })).toBeNull();

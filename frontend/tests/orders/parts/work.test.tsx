@@ -64,7 +64,7 @@ describe('what is to be done', () => {
   });
 
   it.each([
-    [{ state: 'done' }, true],
+    [{ state: 'done', over: true }, true],
     [{}, false],
   ])('stays as it is when it is over, and for who may not change it', async (more, canChange) => {
     await show({ ...ORDER, ...more } as SchemaOrderDetailOut, ORDER, canChange);

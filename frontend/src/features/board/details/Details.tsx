@@ -1,14 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { MapPin, Phone } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaAssignmentOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
 import { StateSign } from '@/design/StateSign';
 import { money } from '@/shared/money';
-import { FIXED, STEP_WORDS } from '@/shared/signs';
+import { partWords } from '@/shared/parts';
+import { STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
@@ -40,9 +41,6 @@ interface Props {
   onRepair: () => void;
   onNear: (point: { lon: number; lat: number }) => void;
 }
-
-/** What can still go somewhere else. */
-const MOVABLE = new Set(['open', 'placed', 'sent', 'accepted']);
 
 /** All about the selected visit, beside the board. */
 export function Details({ visitId, ...rest }: Props) {
@@ -76,7 +74,7 @@ function Loaded({
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
   const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
   const day = visit.start === null ? undefined : isoDay(visit.start);
-  const canGo = canPlan && MOVABLE.has(visit.state) && visit.duration_seconds !== null;
+  const canGo = canPlan && visit.movable && visit.duration_seconds !== null;
   return (
     <>
       <PanelHead
@@ -154,7 +152,7 @@ function Loaded({
                 <Parts visit={visit} />
                 <Around
                   visit={visit}
-                  canLock={canPlan && visit.technician_id !== null && MOVABLE.has(visit.state)}
+                  canLock={canPlan && visit.technician_id !== null && visit.movable}
                   onGap={onGap}
                   onNear={onNear}
                 />
@@ -170,7 +168,7 @@ function Loaded({
           {
             name: 'place',
             words: visit.technician_id === null ? 'Place' : 'Move',
-            content: canPlan && !FIXED.has(visit.state) && (
+            content: canPlan && visit.movable && (
               <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
             ),
           },
@@ -178,7 +176,7 @@ function Loaded({
           {
             name: 'stamp',
             words: 'Stamp',
-            content: canPlan && visit.steps.length > 0 && (
+            content: canPlan && visit.actions.length > 0 && (
               <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />
             ),
           },
@@ -199,7 +197,7 @@ function Worth({ amount }: { amount: number }) {
 function Expected({ visit }: { visit: BoardVisit }) {
   const { start, expected_start: expected } = visit;
   if (start === null || expected === null || Math.abs(expected - start) < 60) return null;
-  const begun = FIXED.has(visit.state) && visit.state !== 'en_route';
+  const begun = !visit.movable && visit.state !== 'en_route';
   return (
     <span className={begun ? 'text-ink-soft' : 'text-warn'}>
       {' '}
@@ -231,6 +229,7 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
           </span>
         </p>
       )}
+      {visit.assignments.length > 1 && <Crew rows={visit.assignments} />}
       {visit.asset && <p className="text-ink-soft">{visit.asset}</p>}
       {visit.description && <p className="border-l-2 border-hairline pl-2">{visit.description}</p>}
       {visit.access_notes && <p className="text-ink-soft">Access: {visit.access_notes}</p>}
@@ -242,6 +241,21 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
     </div>
   );
 }
+
+/** Who goes, and how far each of them is. */
+const Crew = ({ rows }: { rows: SchemaAssignmentOut[] }) => (
+  <ul aria-label="Who goes">
+    {rows.map((row) => (
+      <li key={row.technician_id} className="flex justify-between gap-2">
+        <span>
+          {row.name}
+          {row.leads && <span className="text-ink-soft"> leads</span>}
+        </span>
+        <span className="text-ink-soft">{partWords(row)}</span>
+      </li>
+    ))}
+  </ul>
+);
 
 const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
   <div className="mt-3">
@@ -256,7 +270,7 @@ const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
 function History({ visit }: { visit: SchemaVisitDetailOut }) {
   const rows = [
     ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: row.note })),
-    ...visit.stamps
+    ...visit.events
       .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
       .map((row) => ({ at: row.at, words: `${row.by}: ${STEP_WORDS[row.step]}`, note: row.note })),
   ].sort((a, b) => b.at - a.at);

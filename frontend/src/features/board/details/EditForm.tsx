@@ -20,7 +20,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const set = (changes: Partial<Form>) => setTyped((old) => ({ ...old, ...changes }));
   const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
   const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
-  const over = ['done', 'reviewed', 'missed', 'cancelled'].includes(visit.state);
+  const { over } = visit;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const { body, errors } = read(form, visit);

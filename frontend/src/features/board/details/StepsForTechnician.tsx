@@ -18,7 +18,6 @@ const WORDS: Partial<Record<SchemaStep, string>> = {
   cancel: 'Cancel the visit',
   reopen: 'Open it again',
 };
-const WANTS_NOTE: ReadonlySet<SchemaStep> = new Set(['decline', 'hold', 'finish']);
 
 interface Props {
   visit: SchemaVisitDetailOut;
@@ -31,22 +30,23 @@ export function StepsForTechnician({ visit, onGap }: Props) {
   const [asking, setAsking] = useState<SchemaStep | null>(null);
   const [note, setNote] = useState('');
   const step = useStep(visit.id);
-  const steps = visit.steps.filter((row) => row in WORDS);
-  if (steps.length === 0) return null;
+  const offered = visit.actions.filter((row) => row.step in WORDS);
+  const needsNote = (wanted: SchemaStep) => offered.some((row) => row.step === wanted && row.needs_note);
+  if (offered.length === 0) return null;
   const left = () => {
     const { technician_id: who, start, duration_seconds: seconds, id } = visit;
     if (who !== null && start !== null && start + (seconds ?? 0) > serverNow())
       onGap({ who, start: Math.max(start, serverNow()), end: start + (seconds ?? 3600), but: id });
   };
   const take = (wanted: SchemaStep) => {
-    if (asking !== wanted && (wanted === 'cancel' || WANTS_NOTE.has(wanted))) setAsking(wanted);
+    if (asking !== wanted && needsNote(wanted)) setAsking(wanted);
     else if (wanted !== 'cancel') step.mutate({ version: visit.version, step: wanted, note });
   };
   return (
     <section className="space-y-2 border-t border-hairline pt-3" aria-label="Stamp for the technician">
       <h3 className="text-xs font-semibold text-ink-soft">Stamp by phone call</h3>
       <div className="flex flex-wrap gap-1.5">
-        {steps.map((row) => (
+        {offered.map(({ step: row }) => (
           <Button
             key={row}
             rank={row === 'cancel' ? 'danger' : 'plain'}

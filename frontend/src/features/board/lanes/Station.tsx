@@ -28,7 +28,6 @@ const WORDS_WIDTH = 26;
 const MARKS_WIDTH = 84;
 
 /** Nobody changes how long what is over was to take. */
-const ENDED: ReadonlySet<string> = new Set(['done', 'reviewed', 'cancelled', 'missed']);
 
 /** It fades out to the right. */
 const OPEN_END = { maskImage: 'linear-gradient(to right, black 40%, transparent)' };
@@ -63,7 +62,7 @@ export const Station = memo(function Station(props: Props) {
           style={{ background: hue }}
         />
       )}
-      {drawing.stretches && width >= LEAST_STRETCHABLE && !ENDED.has(visit.state) && <Grip />}
+      {drawing.stretches && width >= LEAST_STRETCHABLE && !visit.over && <Grip />}
       {visit.lamp !== 'dark' && <Lamp lamp={visit.lamp} />}
       {width >= WORDS_WIDTH && (
         <>

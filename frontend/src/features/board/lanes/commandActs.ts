@@ -42,7 +42,6 @@ export function commandActs(setting: Setting): CommandAct[] {
 }
 
 const NEAR_METRES = 3000;
-const MOVABLE: ReadonlySet<string> = new Set(['open', 'placed', 'sent', 'accepted']);
 
 function visitActs({ visit, canPlan, change, ...on }: Setting): CommandAct[] {
   if (!visit) return [];
@@ -59,7 +58,7 @@ function visitActs({ visit, canPlan, change, ...on }: Setting): CommandAct[] {
       keys: 'N',
       run: () => change({ gap: { after: visit.id } }),
     });
-  if (!canPlan || !MOVABLE.has(visit.state)) return acts;
+  if (!canPlan || !visit.movable) return acts;
   acts.push(
     { words: `${number}: take it up with the keys`, keys: 'M', run: () => on.onTake(visit) },
     { words: `${number}: its openings`, keys: 'O', run: on.onOpenings },

@@ -60,7 +60,7 @@ function Note({ lane, day, visits, onLeft }: Omit<Props, 'canPlan'>) {
       onSuccess: () => {
         const left = visits.filter((visit) => {
           const span = shownSpan(visit);
-          return span.start < end && span.end > start && MOVABLE.has(visit.state);
+          return span.start < end && span.end > start && visit.movable;
         });
         if (left.length > 0) onLeft(left);
       },
@@ -98,9 +98,6 @@ function Note({ lane, day, visits, onLeft }: Omit<Props, 'canPlan'>) {
     </form>
   );
 }
-
-/** What nobody has set out for yet can be done by others. */
-const MOVABLE = new Set(['placed', 'sent', 'accepted']);
 
 function spanWords(start: number, end: number): string {
   const [first, last] = [isoDay(start), isoDay(end - 1)];

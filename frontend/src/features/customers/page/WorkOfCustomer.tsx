@@ -75,12 +75,10 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
   );
 }
 
-const PAST: ReadonlySet<string> = new Set(['done', 'reviewed', 'cancelled', 'missed']);
-
 /** Each visit: those to come first, then the past ones with what was done. */
 function Visits({ rows }: { rows: SchemaCustomerVisitOut[] }) {
-  const ahead = rows.filter((row) => !PAST.has(row.state));
-  const past = rows.filter((row) => PAST.has(row.state));
+  const ahead = rows.filter((row) => !row.over);
+  const past = rows.filter((row) => row.over);
   if (rows.length === 0) return null;
   return (
     <>

@@ -55,7 +55,7 @@ export function VisitRow({
             .join(' · ')}
         </span>
       </span>
-      {canChange && !OVER.has(visit.state) && (
+      {canChange && !visit.over && (
         <Button rank="quiet" aria-expanded={changing} onClick={() => setChanging((value) => !value)}>
           Name, due
         </Button>
@@ -105,7 +105,6 @@ export function VisitRow({
   );
 }
 
-const OVER = new Set(['done', 'reviewed', 'missed', 'cancelled']);
 const FIVE = 17 * 60;
 
 function VisitForm({

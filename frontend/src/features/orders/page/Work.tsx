@@ -4,8 +4,6 @@ import { Button } from '@/design/Button';
 import type { Question } from '@/shared/questions';
 import { WorkForm } from './WorkForm';
 
-const OVER = new Set(['done', 'reviewed', 'billed', 'cancelled']);
-
 /** What is to be done: tasks, checklist, parts, lines; changed for this order without touching its job type. */
 export function Work({ row, canChange }: { row: SchemaOrderDetailOut; canChange: boolean }) {
   const [editing, setEditing] = useState(false);
@@ -13,7 +11,7 @@ export function Work({ row, canChange }: { row: SchemaOrderDetailOut; canChange:
     <section aria-label="What is to be done" className="space-y-2 text-sm">
       <div className="flex items-center gap-2">
         <h2 className="font-semibold">What is to be done</h2>
-        {canChange && !OVER.has(row.state) && (
+        {canChange && !row.over && (
           <Button aria-expanded={editing} onClick={() => setEditing((value) => !value)}>
             Change for this order
           </Button>
