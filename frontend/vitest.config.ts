@@ -4,6 +4,9 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
+    // Machines that run the suite are busy: a test waits for a state, and only gives up when none comes.
+    testTimeout: 30_000,
+    hookTimeout: 30_000,
     // Pure logic needs no page; what is drawn (.tsx) is tested in one.
     projects: [
       { extends: true, test: { name: 'logic', include: ['tests/**/*.test.ts'], environment: 'node' } },

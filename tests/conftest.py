@@ -1,6 +1,11 @@
 """What all tests share."""
 
 import pytest
+from hypothesis import HealthCheck, settings
+
+# Machines that run the suite are busy: how long one example takes says nothing about the code.
+settings.register_profile("busy", deadline=None, suppress_health_check=[HealthCheck.too_slow], print_blob=True)
+settings.load_profile("busy")
 
 
 @pytest.hookimpl(tryfirst=True)  # before the distributor reads the groups

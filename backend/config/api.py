@@ -1,7 +1,5 @@
 """The HTTP API: one router per capability."""
 
-from ninja import NinjaAPI
-
 from apps.appointments.api import router as appointments
 from apps.board.api import router as board
 from apps.board.day_api import router as days
@@ -21,13 +19,14 @@ from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
 from apps.stock.api import router as stock
 from foundation.api import router as foundation
+from foundation.document import DocumentedAPI
 from foundation.file_api import router as files
 from foundation.problems import add_handlers
 
-api = NinjaAPI(
+api = DocumentedAPI(
     title="Iron Relay",
     version="1",
-    description="Requests, work orders, the board, the phone. Errors are application/problem+json.",
+    description="Requests, work orders, the board, the phone. See docs/api.md.",
     docs_url=None,
     urls_namespace="api",
 )

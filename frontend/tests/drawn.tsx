@@ -43,7 +43,7 @@ export async function draw(part: ReactNode, { may = DISPATCHER, path = '/', rout
     may,
     company: { name: 'Test Lifts', time_zone: 'Atlantic/Azores' },
     csrf_token: '',
-    now: '',
+    now: 0,
   });
   const root = createRootRoute();
   const page = createRoute({

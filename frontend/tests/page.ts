@@ -1,10 +1,11 @@
 // Before each test of something drawn: a page without a browser, and a server that answers what the test says.
 
 import '@testing-library/jest-dom/vitest';
-import { cleanup } from '@testing-library/react';
+import { cleanup, configure } from '@testing-library/react';
 import { afterEach, vi } from 'vitest';
 import { answer } from './server';
 
+configure({ asyncUtilTimeout: 8_000 });
 vi.stubGlobal('fetch', answer);
 // What jsdom leaves out and the interface asks for.
 vi.stubGlobal(

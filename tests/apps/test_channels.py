@@ -136,7 +136,7 @@ def test_what_cannot_be_read_stops_nothing(world, now, tmp_path, mailbox):
 
 def alarm(token, **changes):
     body = {
-        "serial": "OR-12345", "kind": "worsening", "reference": "m-1", "at": "2026-11-23T09:00:00Z",
+        "serial": "OR-12345", "kind": "worsening", "reference": "m-1", "at": 1795424400,
         "text": "Vibration", "value": 21.5, "unit": "mg", **changes,
     }  # fmt: skip
     client = Client(HTTP_HOST="127.0.0.1")

@@ -198,7 +198,7 @@ def test_standby_keeps_the_conditions(world, as_role):
     visit = Visit.objects.get(pk=made["visit_id"])
     assert (visit.standby["part"], visit.standby["notice_minutes"]) == ("morning", 90)
     assert Message.objects.filter(text__contains="standby list").count() == 1
-    off = as_role("intake").client.delete(f"/api/v1/appointments/visits/{visit.pk}/standby?version={visit.version}")
+    off = as_role("intake").post(f"/appointments/visits/{visit.pk}/standby/end", {"version": visit.version})
     assert off.json()["standby"] is None
 
 

@@ -379,7 +379,7 @@ def test_a_link_is_turned_round_in_one_press_and_stays_when_that_cannot_be(world
         return dispatcher.post(f"{path}/links", body).json()
 
     order = tie(one, two)
-    turned = dispatcher.post(f"{path}/links/{order['links'][0]['id']}/turn?version={order['version']}").json()
+    turned = dispatcher.post(f"{path}/links/{order['links'][0]['id']}/turn", {"version": order["version"]}).json()
     [link] = turned["links"]
     assert (link["first_id"], link["second_id"], link["least"]) == (two, one, 3600)
     order = turned
@@ -387,6 +387,6 @@ def test_a_link_is_turned_round_in_one_press_and_stays_when_that_cannot_be(world
     order = tie(two, three)
     # Turning 2 → 3 closes a ring (3 → 2 → 1 → 3): refused, and all is as it was.
     last = order["links"][-1]["id"]
-    refused = dispatcher.post(f"{path}/links/{last}/turn?version={order['version']}")
+    refused = dispatcher.post(f"{path}/links/{last}/turn", {"version": order["version"]})
     assert refused.status_code == 422
     assert dispatcher.get(path).json()["links"] == order["links"]

@@ -66,7 +66,7 @@ def test_a_proxy_is_believed_only_when_the_settings_name_it(world, now, settings
 
 
 def alarm(token, **changes):
-    body = {"serial": "OR-12345", "kind": "stopped", "reference": "1", "at": "2026-11-23T09:00:00Z", **changes}
+    body = {"serial": "OR-12345", "kind": "stopped", "reference": "1", "at": 1795424400, **changes}
     return Client(HTTP_HOST="127.0.0.1").post(
         "/api/v1/intake/alarms", body, content_type="application/json", headers={"authorization": f"Bearer {token}"}
     )

@@ -25,7 +25,7 @@ from apps.intake.schemas import PromiseOut
 from apps.orders import queries as orders
 from apps.orders.commands import put_on_standby, take_off_standby
 from apps.orders.drafts import Draft, draft_of_visit
-from apps.orders.schemas import VisitOut
+from apps.orders.schemas import VersionIn, VisitOut
 from apps.people.queries import technician
 from apps.scheduling.horizon import checked
 from core.basics import Interval
@@ -116,10 +116,10 @@ def standby(request: HttpRequest, visit_id: Key, body: StandbyChangeIn) -> Visit
     return VisitOut.of(orders.visit(visit_id))
 
 
-@router.delete("/visits/{int:visit_id}/standby", response=VisitOut, auth=Needs(Action.OFFER_TIMES))
-def no_standby(request: HttpRequest, visit_id: Key, version: int) -> VisitOut:
+@router.post("/visits/{int:visit_id}/standby/end", response=VisitOut, auth=Needs(Action.OFFER_TIMES))
+def no_standby(request: HttpRequest, visit_id: Key, body: VersionIn) -> VisitOut:
     """The customer no longer waits for an earlier time."""
-    take_off_standby(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=version)
+    take_off_standby(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version)
     return VisitOut.of(orders.visit(visit_id))
 
 

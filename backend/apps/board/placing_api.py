@@ -11,7 +11,7 @@ from apps.appointments.urgent_schemas import DecisionOut, decision_out
 from apps.board import commands, day_schemas
 from apps.board import placing_schemas as shapes
 from apps.orders import queries as orders
-from apps.orders.schemas import VisitFieldsIn, VisitOut
+from apps.orders.schemas import VersionIn, VisitFieldsIn, VisitOut
 from apps.scheduling import schemas as verdicts
 from apps.scheduling.horizon import checked
 from apps.scheduling.undoing import SUBJECT as VISIT
@@ -52,7 +52,7 @@ def place_first(request: HttpRequest, visit_id: Key, body: shapes.FirstIn) -> di
 
 
 @router.post("/visits/{visit_id}/unplace", response=VisitOut, auth=Needs(Action.PLAN))
-def unplace(request: HttpRequest, visit_id: Key, body: verdicts.VersionIn) -> VisitOut:
+def unplace(request: HttpRequest, visit_id: Key, body: VersionIn) -> VisitOut:
     """Put a visit back in the backlog."""
     return VisitOut.of(
         commands.unplace(actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version)

@@ -7,8 +7,8 @@ from ninja import Field, Schema
 
 from apps.appointments.settling import How
 from apps.board.inputs import Move, Outcome, Wanted
-from apps.orders.schemas import Version, VisitOut
-from apps.scheduling.schemas import PlacementIn, VerdictOut, VersionIn
+from apps.orders.schemas import Version, VersionIn, VisitOut
+from apps.scheduling.schemas import PlacementIn, VerdictOut
 from core.orders import Step
 from foundation.moments import Moment
 from foundation.schemas import Text

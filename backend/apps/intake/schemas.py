@@ -1,7 +1,6 @@
 """Wire shapes of intake."""
 
 from dataclasses import replace
-from datetime import datetime
 from typing import Annotated, Any, Literal, Self
 
 from ninja import Field, Schema
@@ -203,13 +202,13 @@ class AlarmIn(Schema):
     serial: Text = Field(min_length=1, max_length=60)
     kind: Text = Field(min_length=1, max_length=40)
     reference: Text = Field(min_length=1, max_length=80)
-    at: datetime
+    at: Moment
     text: Text = Field("", max_length=300)
     value: float | None = None
     unit: Text = Field("", max_length=20)
 
     def reading(self) -> Reading:
-        return Reading(**self.dict())
+        return Reading(**{**self.dict(), "at": to_datetime(self.at)})
 
 
 class AlarmTakenOut(Schema):

@@ -27,6 +27,7 @@ from apps.orders.order_schemas import (
     line_out,
 )
 from apps.orders.printing import work_order_pdf
+from apps.orders.schemas import VersionIn
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
@@ -162,11 +163,11 @@ def add_visit(request: HttpRequest, order_id: Key, body: VisitAddIn) -> OrderDet
     return OrderDetailOut.of(order_details.order(order_id))
 
 
-@router.delete("/{int:order_id}/visits/{int:visit_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
-def remove_visit(request: HttpRequest, order_id: Key, visit_id: Key, version: int) -> OrderDetailOut:
+@router.post("/{int:order_id}/visits/{int:visit_id}/remove", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def remove_visit(request: HttpRequest, order_id: Key, visit_id: Key, body: VersionIn) -> OrderDetailOut:
     """Take a visit off the order that nobody was told of."""
     commands.remove_visit(
-        actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, visit_id=visit_id
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, visit_id=visit_id
     )
     return OrderDetailOut.of(order_details.order(order_id))
 
@@ -189,16 +190,18 @@ def link_visits(request: HttpRequest, order_id: Key, body: LinkIn) -> OrderDetai
 
 
 @router.post("/{int:order_id}/links/{int:link_id}/turn", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
-def turn_link(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
+def turn_link(request: HttpRequest, order_id: Key, link_id: Key, body: VersionIn) -> OrderDetailOut:
     """Turn a link round."""
-    commands.turn_link(actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id)
+    commands.turn_link(
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, link_id=link_id
+    )
     return OrderDetailOut.of(order_details.order(order_id))
 
 
-@router.delete("/{int:order_id}/links/{int:link_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
-def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, version: int) -> OrderDetailOut:
+@router.post("/{int:order_id}/links/{int:link_id}/remove", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
+def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, body: VersionIn) -> OrderDetailOut:
     """Undo a link."""
     commands.unlink_visits(
-        actor=actor_of(request), now=clock.now(), order_id=order_id, version=version, link_id=link_id
+        actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, link_id=link_id
     )
     return OrderDetailOut.of(order_details.order(order_id))

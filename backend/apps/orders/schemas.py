@@ -35,6 +35,12 @@ class OrderOut(Schema):
         return cls(id=order.pk, number=order.number, title=order.title, visit_ids=visits)
 
 
+class VersionIn(Schema):
+    """The version that was seen: of whatever is changed, always in the body."""
+
+    version: int = Version
+
+
 class VisitOut(Schema):
     """A visit as a line of a list. Times are epoch seconds; `takes` are parts from the van, `worth` whole money."""
 

@@ -143,6 +143,6 @@ def _session(request: HttpRequest, account: Any) -> dict[str, Any]:
         "account": found,
         "may": sorted(ALLOWED[Role(found.role)]) if found else [],
         "csrf_token": get_token(request),
-        "now": clock.now(),
+        "now": int(clock.now().timestamp()),
         "demo": settings.DEMO,
     }

@@ -1,6 +1,5 @@
 """Wire shapes of people."""
 
-from datetime import datetime
 from typing import Annotated, Self
 
 from ninja import Field, Schema
@@ -30,7 +29,7 @@ class SessionOut(Schema):
     account: AccountOut | None
     may: list[Action]
     csrf_token: str
-    now: datetime
+    now: int
     demo: bool
 
 

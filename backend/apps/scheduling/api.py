@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from apps.orders import queries as orders
+from apps.orders.schemas import VersionIn
 from apps.scheduling import asking, commands, judging, queries, run_schemas, schemas
 from apps.scheduling import playbooks as playbooks_of
 from apps.scheduling.horizon import checked
@@ -107,7 +108,7 @@ def save_playbook(request: HttpRequest, playbook_id: Key, body: run_schemas.Play
 
 
 @router.post("/playbooks/{playbook_id}/default", response=run_schemas.PlaybookOut, auth=Needs(Action.EDIT_PLAYBOOKS))
-def make_default(request: HttpRequest, playbook_id: Key, body: schemas.VersionIn) -> dict[str, Any]:
+def make_default(request: HttpRequest, playbook_id: Key, body: VersionIn) -> dict[str, Any]:
     """Use this playbook when none is named."""
     row = commands.make_default(actor=actor_of(request), now=clock.now(), playbook_id=playbook_id, version=body.version)
     return run_schemas.playbook_out(row)

@@ -5,7 +5,6 @@ from typing import Annotated, Any, Literal
 from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
-from apps.orders.schemas import Version
 from core.scheduling import Kind, Limit, Timetable, Verdict
 from foundation.moments import Moment
 
@@ -66,10 +65,6 @@ class JudgeIn(PlacementIn):
 
     visit_id: int = Field(ge=1, le=2**62)
     mates: list[Annotated[int, Field(ge=1, le=2**62)]] | None = Field(None, max_length=7)
-
-
-class VersionIn(Schema):
-    version: int = Version
 
 
 def timetable_out(timetable: Timetable) -> dict[str, Any]:

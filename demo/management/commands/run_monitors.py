@@ -74,7 +74,7 @@ class Command(BaseCommand):
 
     def _post(self, url: str, serial: str, report: dict[str, Any]) -> None:
         now = clock.now()
-        body = {**report, "serial": serial, "reference": f"{serial}-{now.timestamp():.0f}", "at": now.isoformat()}
+        body = {**report, "serial": serial, "reference": f"{serial}-{now.timestamp():.0f}", "at": int(now.timestamp())}
         request = urllib.request.Request(
             f"{url}/api/v1/intake/alarms", data=json.dumps(body).encode(),
             headers={"Content-Type": "application/json", "Authorization": f"Bearer {DEVICE_TOKEN}"},

@@ -144,7 +144,7 @@ def test_windows_that_have_begun_are_not_offered():
 
 
 @given(st.integers(0, 100_000))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_an_offer_never_breaks_what_was_promised_before(seed):
     """The days an offer names as its proof, put in the place of the days as they are, break nothing more."""
     problem = a_problem(seed)

@@ -93,7 +93,7 @@ ZONES = st.sampled_from(["Atlantic/Azores", "Europe/London", "America/Chicago", 
 
 
 @given(MOMENTS, st.integers(0, 100 * HOUR), ZONES, st.lists(st.tuples(MOMENTS, st.integers(0, 40 * HOUR)), max_size=3))
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_the_service_time_up_to_a_deadline_is_what_was_asked_for(start, seconds, zone_name, waits):
     tz = ZoneInfo(zone_name)
     own = ServiceCalendar(tz=tz, week=WEEKDAYS, holidays=frozenset({datetime.fromtimestamp(start, tz).date()}))

@@ -106,7 +106,7 @@ def test_a_file_that_is_none_is_refused_as_a_whole(text, said):
         read_open_work(text, TZ)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.binary(max_size=400))
 def test_no_file_crashes_the_reader(data):
     try:

@@ -58,7 +58,7 @@ def test_odd_and_even_numbers_lie_on_opposite_sides():
     assert 20 < straight_metres(odd, even) < 40
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.integers(0, len(BOOK.addresses()) - 1), st.integers(1, 400))
 def test_an_address_found_is_found_again_from_its_place(index, number):
     street, district, last = BOOK.addresses()[index]

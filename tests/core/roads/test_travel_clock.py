@@ -63,7 +63,7 @@ def test_no_drive_to_where_one_is():
     assert travel(600, 1200, 900, 1200, 600).leg(1, 1, 0).seconds == 0
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(st.lists(st.integers(60, 9000), min_size=5, max_size=5), st.integers(0, 86_400), st.integers(1, 7200))
 def test_leaving_later_never_arrives_earlier(seconds, first, later):
     roads = travel(*seconds)

@@ -39,7 +39,7 @@ def cost_of_the_impossible(problem: Problem, model: Model) -> float:
 
 
 @given(SEEDS)
-@settings(max_examples=1500, deadline=None)
+@settings(max_examples=1500)
 def test_engine_and_evaluator_agree_on_feasibility_and_cost(seed):
     problem = a_problem(seed)
     model, found, planned = searched(problem, seed)
@@ -49,7 +49,7 @@ def test_engine_and_evaluator_agree_on_feasibility_and_cost(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_starts_are_where_the_evaluator_finds_them(seed):
     problem = a_problem(seed)
     _model, _found, planned = searched(problem, seed)
@@ -59,7 +59,7 @@ def test_starts_are_where_the_evaluator_finds_them(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_the_same_seed_gives_the_same_answer(seed):
     problem = a_problem(seed)
     one, two = (plan(problem, budget=BRIEF, seed=seed) for _ in range(2))
@@ -68,7 +68,7 @@ def test_the_same_seed_gives_the_same_answer(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_crews_start_together_and_links_hold(seed):
     problem = a_problem(seed)
     proposal = plan(problem, budget=BRIEF, seed=seed)
@@ -92,7 +92,7 @@ def test_crews_start_together_and_links_hold(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_everything_left_out_has_a_reason(seed):
     proposal = plan(a_problem(seed), budget=BRIEF, seed=seed)
     for unserved in proposal.unserved:
@@ -126,7 +126,7 @@ def half_planned(seed: int) -> Problem:
 
 
 @given(SEEDS)
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_locks_never_move_and_nothing_breaks(seed):
     problem = half_planned(seed)
     before = broken_keys(evaluate(problem, problem.as_it_stands))
@@ -159,7 +159,7 @@ def overbooked(seed: int) -> Problem:
 
 
 @given(SEEDS)
-@settings(max_examples=600, deadline=None)
+@settings(max_examples=600)
 def test_however_days_were_left_nothing_gets_lost_and_nothing_more_breaks(seed):
     problem = overbooked(seed)
     before = broken_keys(evaluate(problem, problem.as_it_stands))
@@ -174,7 +174,7 @@ def test_however_days_were_left_nothing_gets_lost_and_nothing_more_breaks(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_an_opening_breaks_nothing_however_the_days_were_left(seed):
     problem = overbooked(seed)
     before = broken_keys(evaluate(problem, problem.as_it_stands))
@@ -195,7 +195,7 @@ def test_an_opening_breaks_nothing_however_the_days_were_left(seed):
 
 
 @given(SEEDS)
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_filling_leaves_everybody_where_they_were(seed):
     problem = half_planned(seed)
     proposal = fill(problem, budget=BRIEF, seed=seed)
@@ -206,7 +206,7 @@ def test_filling_leaves_everybody_where_they_were(seed):
 
 
 @given(SEEDS, st.data())
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 def test_any_accepted_part_leaves_a_valid_plan(seed, data):
     problem = half_planned(seed)
     proposal = plan(problem, budget=BRIEF, seed=seed)
@@ -218,7 +218,7 @@ def test_any_accepted_part_leaves_a_valid_plan(seed, data):
 
 
 @given(SEEDS)
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 def test_a_proposal_is_never_worse_than_what_stands(seed):
     problem = half_planned(seed)
     proposal = plan(problem, budget=BRIEF, seed=seed)

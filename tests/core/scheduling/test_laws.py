@@ -52,7 +52,7 @@ def overlaps(timetable):
     ]
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=400)
 @given(days(), tables(), st.one_of(st.none(), st.integers(0, 15)))
 def test_stretches_never_overlap_and_drives_take_what_the_matrix_says(planned, travel, hour):
     now = None if hour is None else at(5) + hour * HOUR
@@ -67,13 +67,13 @@ def test_stretches_never_overlap_and_drives_take_what_the_matrix_says(planned, t
         place = destination
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(days(happened=True), tables(), st.integers(0, 15))
 def test_whatever_was_stamped_stretches_never_overlap(planned, travel, hour):
     assert overlaps(evaluate_day(planned, travel, now=at(5) + hour * HOUR)) == []
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(days(), tables())
 def test_every_visit_is_done_once_and_never_before_its_planned_start(planned, travel):
     timetable = evaluate_day(planned, travel)
@@ -83,7 +83,7 @@ def test_every_visit_is_done_once_and_never_before_its_planned_start(planned, tr
         assert times.ends - times.starts == (row.visit.duration or HOUR)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(days(), tables())
 def test_a_break_lies_inside_its_window_and_is_taken_at_most_once(planned, travel):
     rests = [s for s in evaluate_day(planned, travel).stretches if s.kind is Kind.BREAK]
@@ -94,7 +94,7 @@ def test_a_break_lies_inside_its_window_and_is_taken_at_most_once(planned, trave
         assert rest.seconds == planned.shift.rest_seconds
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(days(), tables(), st.integers(0, 60))
 def test_what_a_drag_is_told_is_what_the_day_becomes(planned, travel, slot):
     moved = stop(99, at(8) + slot * 600, place=2)
@@ -102,7 +102,7 @@ def test_what_a_drag_is_told_is_what_the_day_becomes(planned, travel, slot):
     assert verdict.timetable == evaluate_day(planned.with_stop(moved), travel)
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(days(), tables())
 def test_the_same_day_gives_the_same_timetable(planned, travel):
     assert evaluate_day(planned, travel) == evaluate_day(planned, travel)
@@ -111,7 +111,7 @@ def test_the_same_day_gives_the_same_timetable(planned, travel):
 # --- why a visit stands where it stands ---------------------------------------------------------------
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(days(), tables(), st.one_of(st.none(), st.integers(0, 15)))
 def test_what_may_slip_says_how_far_and_what_stops_it(planned, travel, hour):
     now = None if hour is None else at(5) + hour * HOUR
@@ -128,7 +128,7 @@ def test_what_may_slip_says_how_far_and_what_stops_it(planned, travel, hour):
     assert evaluate_day(planned, travel, now=now) == before
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(days(), tables())
 def test_what_can_begin_sooner_can_be_reached_then(planned, travel):
     planned = replace(planned, shift=shift())  # without a break: it would come at another time
@@ -146,7 +146,7 @@ def test_what_can_begin_sooner_can_be_reached_then(planned, travel):
             assert reached.starts == earlier.start
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(days(), tables(), st.integers(1, 5))
 def test_nobody_is_likely_to_begin_before_the_plan_says(planned, travel, seed):
     timetable = evaluate_day(planned, travel)

@@ -78,7 +78,7 @@ def test_what_has_passed_is_free_no_more():
     assert used(day(), now=at(18)).left == 0
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(days(), tables())
 def test_what_is_used_adds_up_and_what_is_free_meets_nothing(planned, travel):
     timetable = evaluate_day(planned, travel)

@@ -178,11 +178,27 @@ export interface paths {
          */
         put: operations["apps_appointments_api_standby"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/appointments/visits/{visit_id}/standby/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         /**
          * No Standby
          * @description The customer no longer waits for an earlier time.
          */
-        delete: operations["apps_appointments_api_no_standby"];
+        post: operations["apps_appointments_api_no_standby"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2642,7 +2658,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/orders/{order_id}/links/{link_id}": {
+    "/api/v1/orders/{order_id}/links/{link_id}/remove": {
         parameters: {
             query?: never;
             header?: never;
@@ -2651,12 +2667,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
         /**
          * Unlink Visits
          * @description Undo a link.
          */
-        delete: operations["apps_orders_order_api_unlink_visits"];
+        post: operations["apps_orders_order_api_unlink_visits"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2782,7 +2798,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/orders/{order_id}/visits/{visit_id}": {
+    "/api/v1/orders/{order_id}/visits/{visit_id}/remove": {
         parameters: {
             query?: never;
             header?: never;
@@ -2791,12 +2807,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
         /**
          * Remove Visit
          * @description Take a visit off the order that nobody was told of.
          */
-        delete: operations["apps_orders_order_api_remove_visit"];
+        post: operations["apps_orders_order_api_remove_visit"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3565,9 +3581,9 @@ export interface components {
         AlarmIn: {
             /**
              * At
-             * Format: date-time
+             * @description Seconds since the epoch, UTC
              */
-            at: string;
+            at: number;
             /** Kind */
             kind: string;
             /** Reference */
@@ -6602,6 +6618,20 @@ export interface components {
             /** State */
             state: string;
         };
+        /**
+         * Problem
+         * @description Why something was not done (RFC 9457). `title` is a sentence for people, `code` is for programs.
+         */
+        Problem: {
+            code: string;
+            /** @description Of a record that was changed since it was seen. */
+            current_version?: number;
+            /** @description The field of the request that is meant. */
+            field?: string;
+            reasons?: string[];
+            status: number;
+            title: string;
+        };
         /** PromiseIn */
         PromiseIn: {
             /**
@@ -7261,11 +7291,8 @@ export interface components {
             demo: boolean;
             /** May */
             may: components["schemas"]["Action"][];
-            /**
-             * Now
-             * Format: date-time
-             */
-            now: string;
+            /** Now */
+            now: number;
         };
         /**
          * SettingOut
@@ -7801,7 +7828,10 @@ export interface components {
             reasons: components["schemas"]["ReasonOut"][];
             timetable: components["schemas"]["TimetableOut"];
         };
-        /** VersionIn */
+        /**
+         * VersionIn
+         * @description The version that was seen: of whatever is changed, always in the body.
+         */
         VersionIn: {
             /** Version */
             version: number;
@@ -8402,6 +8432,7 @@ export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
 export type SchemaPrintoutIn = components['schemas']['PrintoutIn'];
 export type SchemaPrintoutOut = components['schemas']['PrintoutOut'];
+export type SchemaProblem = components['schemas']['Problem'];
 export type SchemaPromiseIn = components['schemas']['PromiseIn'];
 export type SchemaPromiseOut = components['schemas']['PromiseOut'];
 export type SchemaPromisedOut = components['schemas']['PromisedOut'];
@@ -8496,7 +8527,10 @@ export interface operations {
     apps_appointments_api_book: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8513,6 +8547,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8537,6 +8589,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CapacityOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8564,12 +8634,33 @@ export interface operations {
                     "application/json": components["schemas"]["BehindOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_appointments_api_offers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8588,12 +8679,33 @@ export interface operations {
                     "application/json": components["schemas"]["OffersOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_appointments_api_expect_offers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8606,12 +8718,33 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_appointments_api_visit_offers: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -8632,12 +8765,33 @@ export interface operations {
                     "application/json": components["schemas"]["OffersOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_appointments_api_take: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -8656,6 +8810,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8678,6 +8850,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResponderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8706,20 +8896,43 @@ export interface operations {
                     "application/json": components["schemas"]["VisitOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_appointments_api_no_standby: {
         parameters: {
-            query: {
-                version: number;
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
             };
-            header?: never;
             path: {
                 visit_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -8728,6 +8941,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8754,6 +8985,24 @@ export interface operations {
                     "application/json": components["schemas"]["BoardOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_api_attention: {
@@ -8774,12 +9023,33 @@ export interface operations {
                     "application/json": components["schemas"]["MatterOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_api_backlog: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8798,12 +9068,33 @@ export interface operations {
                     "application/json": components["schemas"]["BacklogOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_bulk: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8820,6 +9111,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8844,6 +9153,24 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_often_together: {
@@ -8862,6 +9189,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TogetherOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8885,6 +9230,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DriveOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8912,6 +9275,24 @@ export interface operations {
                     "application/json": components["schemas"]["GapOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_api_lanes: {
@@ -8932,6 +9313,24 @@ export interface operations {
                     "application/json": components["schemas"]["LaneHeadOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_api_last_seen: {
@@ -8950,6 +9349,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeenOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8976,12 +9393,33 @@ export interface operations {
                     "application/json": components["schemas"]["LoadOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_lock_days: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9000,12 +9438,33 @@ export interface operations {
                     "application/json": components["schemas"]["LockedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_lock_order: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
             };
@@ -9026,12 +9485,33 @@ export interface operations {
                     "application/json": components["schemas"]["LockedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_ask_for_printout: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9048,6 +9528,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintoutOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9072,6 +9570,24 @@ export interface operations {
                     "application/json": components["schemas"]["PrintoutOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_printout_pdf: {
@@ -9094,12 +9610,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_redo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9114,12 +9651,33 @@ export interface operations {
                     "application/json": components["schemas"]["UndoneOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_remind: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9136,6 +9694,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReminderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9164,6 +9740,24 @@ export interface operations {
                     "application/json": components["schemas"]["ReminderOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_forget: {
@@ -9183,6 +9777,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -9205,6 +9817,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoundOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9230,12 +9860,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_send_day: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9252,6 +9903,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9276,12 +9945,33 @@ export interface operations {
                     "application/json": components["schemas"]["CalendarLinkOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_day_api_renew_calendar_link: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 technician_id: number;
             };
@@ -9296,6 +9986,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalendarLinkOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9320,6 +10028,24 @@ export interface operations {
                     "application/json": components["schemas"]["CalendarLinkOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_undoable: {
@@ -9340,12 +10066,33 @@ export interface operations {
                     "application/json": components["schemas"]["ChangesOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_undo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9362,6 +10109,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9384,6 +10149,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9412,12 +10195,33 @@ export interface operations {
                     "application/json": components["schemas"]["VisitOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_forward: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9436,6 +10240,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlacedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9462,12 +10284,33 @@ export interface operations {
                     "application/json": components["schemas"]["DecisionOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_give: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9488,12 +10331,33 @@ export interface operations {
                     "application/json": components["schemas"]["PlacedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_stretch: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9512,6 +10376,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9536,12 +10418,33 @@ export interface operations {
                     "application/json": components["schemas"]["GapOut"] | null;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_place: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9562,12 +10465,33 @@ export interface operations {
                     "application/json": components["schemas"]["PlacedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_place_first: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9588,12 +10512,33 @@ export interface operations {
                     "application/json": components["schemas"]["PlacedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_send: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9614,12 +10559,33 @@ export interface operations {
                     "application/json": components["schemas"]["VisitOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_step: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9640,12 +10606,33 @@ export interface operations {
                     "application/json": components["schemas"]["VisitOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_board_placing_api_unplace: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -9664,6 +10651,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9686,6 +10691,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyHereOut"] | null;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9711,6 +10734,24 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_catalogue_api_job_types: {
@@ -9733,12 +10774,33 @@ export interface operations {
                     "application/json": components["schemas"]["JobTypeOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_catalogue_api_add_job_type: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9755,6 +10817,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobTypeOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9783,6 +10863,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobTypeOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_catalogue_api_editions: {
@@ -9805,6 +10903,24 @@ export interface operations {
                     "application/json": components["schemas"]["EditionOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_company: {
@@ -9825,6 +10941,24 @@ export interface operations {
                     "application/json": components["schemas"]["CompanyOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_record_fields: {
@@ -9843,6 +10977,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordFieldsOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9871,6 +11023,24 @@ export interface operations {
                     "application/json": components["schemas"]["RecordFieldsOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_holidays: {
@@ -9891,12 +11061,33 @@ export interface operations {
                     "application/json": components["schemas"]["HolidayOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_add_holiday: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9913,6 +11104,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HolidayOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9935,6 +11144,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_settings: {
@@ -9955,12 +11182,33 @@ export interface operations {
                     "application/json": components["schemas"]["SettingsOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_company_api_change_settings: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9977,6 +11225,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10001,12 +11267,33 @@ export interface operations {
                     "application/json": components["schemas"]["HitOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_add_customer: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10023,6 +11310,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10049,6 +11354,24 @@ export interface operations {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_areas: {
@@ -10071,12 +11394,33 @@ export interface operations {
                     };
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_take_areas: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10101,6 +11445,24 @@ export interface operations {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_remove_area: {
@@ -10123,12 +11485,33 @@ export interface operations {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_put_area_back: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 name: string;
             };
@@ -10145,12 +11528,33 @@ export interface operations {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_add_asset: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10167,6 +11571,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10195,6 +11617,24 @@ export interface operations {
                     "application/json": components["schemas"]["AssetOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_vcards: {
@@ -10213,6 +11653,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10237,6 +11695,24 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_files: {
@@ -10257,12 +11733,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerFileOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_upload: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 kind: "customers" | "sites" | "contacts" | "assets";
             };
@@ -10289,6 +11786,24 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerFileOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_one_file: {
@@ -10311,12 +11826,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerFileOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_accept: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 file_id: number;
             };
@@ -10333,12 +11869,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerFileOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_choose_columns: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 file_id: number;
             };
@@ -10357,6 +11914,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10381,12 +11956,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_stop: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 file_id: number;
             };
@@ -10401,6 +11997,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerFileOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10425,12 +12039,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_merge: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10449,12 +12084,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_undo_merge: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 merge_id: number;
             };
@@ -10471,12 +12127,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_add_site: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10493,6 +12170,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10515,6 +12210,24 @@ export interface operations {
                     "application/json": components["schemas"]["SiteOnMapOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_geojson: {
@@ -10535,12 +12248,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_file_api_take_geojson: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10563,6 +12297,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10591,6 +12343,24 @@ export interface operations {
                     "application/json": components["schemas"]["SiteOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_twins: {
@@ -10617,6 +12387,24 @@ export interface operations {
                     "application/json": components["schemas"]["TwinOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_customer: {
@@ -10637,6 +12425,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10665,6 +12471,24 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_put_contact: {
@@ -10691,6 +12515,24 @@ export interface operations {
                     "application/json": components["schemas"]["ContactOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_remove_contact: {
@@ -10711,6 +12553,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -10734,12 +12594,33 @@ export interface operations {
                     "application/json": components["schemas"]["EntryOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_customers_api_note: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 customer_id: number;
             };
@@ -10757,6 +12638,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -10778,6 +12677,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldDayOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10802,12 +12719,33 @@ export interface operations {
                     "application/json": components["schemas"]["VisitDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_field_api_take_step: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -10826,6 +12764,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10853,12 +12809,33 @@ export interface operations {
                     "application/json": components["schemas"]["PathOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     foundation_file_api_keep_at_desk: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10883,6 +12860,24 @@ export interface operations {
                     "application/json": components["schemas"]["FileOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     foundation_file_api_content: {
@@ -10903,6 +12898,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10928,12 +12941,33 @@ export interface operations {
                     "application/json": components["schemas"]["FileOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     foundation_file_api_add: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 record: string;
                 record_id: number;
@@ -10959,6 +12993,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FileOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10990,6 +13042,24 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_alarm: {
@@ -10997,6 +13067,8 @@ export interface operations {
             query?: never;
             header?: {
                 authorization?: string;
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
             };
             path?: never;
             cookie?: never;
@@ -11014,6 +13086,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AlarmTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11036,12 +13126,33 @@ export interface operations {
                     "application/json": components["schemas"]["FormOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_send_form: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11058,6 +13169,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11078,6 +13207,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MailUnreadOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11102,12 +13249,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_read_mail_again: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 unread_id: number;
             };
@@ -11124,12 +13292,33 @@ export interface operations {
                     "application/json": components["schemas"]["MailAgainOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_settle_mail: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 unread_id: number;
             };
@@ -11143,6 +13332,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -11168,12 +13375,33 @@ export interface operations {
                     "application/json": components["schemas"]["RequestOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_take_request: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11190,6 +13418,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RequestOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11212,6 +13458,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RequestDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11240,12 +13504,33 @@ export interface operations {
                     "application/json": components["schemas"]["RequestOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_answer_request: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 request_id: number;
             };
@@ -11264,12 +13549,33 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_close_request: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 request_id: number;
             };
@@ -11290,12 +13596,33 @@ export interface operations {
                     "application/json": components["schemas"]["RequestOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_join_requests: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 request_id: number;
             };
@@ -11316,12 +13643,33 @@ export interface operations {
                     "application/json": components["schemas"]["RequestOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_intake_api_note: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 request_id: number;
             };
@@ -11339,6 +13687,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -11369,6 +13735,24 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_outbox: {
@@ -11392,6 +13776,24 @@ export interface operations {
                     "application/json": components["schemas"]["MessageOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_calls: {
@@ -11412,12 +13814,33 @@ export interface operations {
                     "application/json": components["schemas"]["CallOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_called: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 call_id: number;
             };
@@ -11432,6 +13855,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CallOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11454,6 +13895,24 @@ export interface operations {
                     "application/json": components["schemas"]["WordsOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_cancelling: {
@@ -11474,6 +13933,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11500,6 +13977,24 @@ export interface operations {
                     "application/json": components["schemas"]["SendingOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_preview_one: {
@@ -11522,12 +14017,33 @@ export interface operations {
                     "application/json": components["schemas"]["SendingOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_write_about: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 visit_id: number;
             };
@@ -11548,12 +14064,33 @@ export interface operations {
                     "application/json": components["schemas"]["MessageOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_messages_api_send_again: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 message_id: number;
             };
@@ -11570,12 +14107,33 @@ export interface operations {
                     "application/json": components["schemas"]["MessageOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_api_make_order: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11592,6 +14150,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11616,6 +14192,24 @@ export interface operations {
                     "application/json": components["schemas"]["WorkDoneOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_done_at_site: {
@@ -11638,12 +14232,33 @@ export interface operations {
                     "application/json": components["schemas"]["WorkDoneOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_export: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11662,12 +14277,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_listed: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11684,6 +14320,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrdersOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11708,12 +14362,33 @@ export interface operations {
                     "application/json": components["schemas"]["CustomerVisitOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_api_preview_open_work: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11738,12 +14413,33 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_api_accept_open_work: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 file_id: number;
             };
@@ -11758,6 +14454,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AcceptedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11782,6 +14496,24 @@ export interface operations {
                     "application/json": components["schemas"]["OpenThereOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_views: {
@@ -11804,12 +14536,33 @@ export interface operations {
                     "application/json": components["schemas"]["ViewOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_keep_view: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -11826,6 +14579,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ViewOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11847,6 +14618,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -11870,6 +14659,24 @@ export interface operations {
                     "application/json": components["schemas"]["VisitDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_order: {
@@ -11890,6 +14697,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11918,12 +14743,33 @@ export interface operations {
                     "application/json": components["schemas"]["OrderDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_link_visits: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
             };
@@ -11944,21 +14790,44 @@ export interface operations {
                     "application/json": components["schemas"]["OrderDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_unlink_visits: {
         parameters: {
-            query: {
-                version: number;
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
             };
-            header?: never;
             path: {
                 order_id: number;
                 link_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11967,23 +14836,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
     };
     apps_orders_order_api_turn_link: {
         parameters: {
-            query: {
-                version: number;
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
             };
-            header?: never;
             path: {
                 order_id: number;
                 link_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11992,6 +14884,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11999,7 +14909,10 @@ export interface operations {
     apps_orders_order_api_note: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
             };
@@ -12017,6 +14930,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -12040,12 +14971,33 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_restore: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
             };
@@ -12064,6 +15016,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12088,12 +15058,33 @@ export interface operations {
                     "application/json": components["schemas"]["EntryOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_add_visit: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
             };
@@ -12114,21 +15105,44 @@ export interface operations {
                     "application/json": components["schemas"]["OrderDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_remove_visit: {
         parameters: {
-            query: {
-                version: number;
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
             };
-            header?: never;
             path: {
                 order_id: number;
                 visit_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -12139,12 +15153,33 @@ export interface operations {
                     "application/json": components["schemas"]["OrderDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_orders_order_api_spread: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 order_id: number;
                 visit_id: number;
@@ -12164,6 +15199,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12192,6 +15245,24 @@ export interface operations {
                     "application/json": components["schemas"]["OrderDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     foundation_api_parts: {
@@ -12212,12 +15283,33 @@ export interface operations {
                     "application/json": components["schemas"]["Parts"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_note_absence: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12234,6 +15326,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AbsenceOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12256,6 +15366,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_certificates: {
@@ -12274,6 +15402,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CertificateNameOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12296,12 +15442,33 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_make_crew: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12318,6 +15485,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12346,6 +15531,24 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_remove_crew: {
@@ -12366,6 +15569,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_skills: {
@@ -12384,6 +15605,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SkillOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12406,6 +15645,24 @@ export interface operations {
                     "application/json": components["schemas"]["TechnicianOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_portrait: {
@@ -12426,6 +15683,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12451,6 +15726,24 @@ export interface operations {
                     "application/json": components["schemas"]["AddressOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_roads_api_addresses: {
@@ -12471,6 +15764,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddressOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12495,12 +15806,33 @@ export interface operations {
                     "application/json": components["schemas"]["LayerOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_roads_api_tours: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12517,6 +15849,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TourOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12541,12 +15891,33 @@ export interface operations {
                     "application/json": components["schemas"]["TrafficOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_judge: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12563,6 +15934,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12585,12 +15974,33 @@ export interface operations {
                     "application/json": components["schemas"]["PlaybooksOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_make_playbook: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12607,6 +16017,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12635,12 +16063,33 @@ export interface operations {
                     "application/json": components["schemas"]["PlaybookOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_make_default: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 playbook_id: number;
             };
@@ -12659,6 +16108,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12681,12 +16148,33 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"][];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_start_run: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12703,6 +16191,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12727,12 +16233,33 @@ export interface operations {
                     "application/json": components["schemas"]["RunDetailOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_accept: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 run_id: number;
             };
@@ -12753,12 +16280,33 @@ export interface operations {
                     "application/json": components["schemas"]["ProposalAcceptedOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_scheduling_api_stop_run: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 run_id: number;
             };
@@ -12773,6 +16321,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12797,6 +16363,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12825,6 +16409,24 @@ export interface operations {
                     "application/json": components["schemas"]["OpeningsOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_current: {
@@ -12845,12 +16447,33 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_sign_in: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -12867,6 +16490,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12889,6 +16530,24 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_people_api_demo: {
@@ -12907,6 +16566,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DemoOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12929,6 +16606,24 @@ export interface operations {
                     "application/json": string[];
                 };
             };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     apps_stock_api_van: {
@@ -12949,6 +16644,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VanPartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12975,6 +16688,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VanPartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -99,8 +99,9 @@ export function useAddVisit(id: number) {
 export function useRemoveVisit(id: number) {
   return useOrderChange(id, ({ visitId, version }: { visitId: number; version: number }) =>
     data(
-      api.DELETE('/api/v1/orders/{order_id}/visits/{visit_id}', {
-        params: { path: { order_id: id, visit_id: visitId }, query: { version } },
+      api.POST('/api/v1/orders/{order_id}/visits/{visit_id}/remove', {
+        params: { path: { order_id: id, visit_id: visitId } },
+        body: { version },
       }),
     ),
   );
@@ -127,8 +128,9 @@ export function useLink(id: number) {
 export function useUnlink(id: number) {
   return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
     data(
-      api.DELETE('/api/v1/orders/{order_id}/links/{link_id}', {
-        params: { path: { order_id: id, link_id: linkId }, query: { version } },
+      api.POST('/api/v1/orders/{order_id}/links/{link_id}/remove', {
+        params: { path: { order_id: id, link_id: linkId } },
+        body: { version },
       }),
     ),
   );
@@ -139,7 +141,8 @@ export function useTurnLink(id: number) {
   return useOrderChange(id, ({ linkId, version }: { linkId: number; version: number }) =>
     data(
       api.POST('/api/v1/orders/{order_id}/links/{link_id}/turn', {
-        params: { path: { order_id: id, link_id: linkId }, query: { version } },
+        params: { path: { order_id: id, link_id: linkId } },
+        body: { version },
       }),
     ),
   );

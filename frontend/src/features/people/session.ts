@@ -14,7 +14,7 @@ export const sessionQuery = queryOptions({
   queryFn: async (): Promise<Session> => {
     const session = await data(api.GET('/api/v1/session'));
     setCsrfToken(session.csrf_token);
-    setServerNow(Date.parse(session.now) / 1000);
+    setServerNow(session.now);
     const company = session.account ? await data(api.GET('/api/v1/company')) : null;
     if (company) setTimeZone(company.time_zone);
     return { ...session, company };

@@ -208,7 +208,7 @@ describe('what can be done with all of them', () => {
     await user.click(screen.getByRole('button', { name: 'The whole day' }));
     await user.click(screen.getByRole('menuitem', { name: 'Print all work orders' }));
     expect(await screen.findByText('Printing 40 work orders: 25 %')).toBeVisible();
-    await user.click(await screen.findByRole('button', { name: 'Open' }, { timeout: 3000 }));
+    await user.click(await screen.findByRole('button', { name: 'Open' }));
     expect(askedOf('POST /api/v1/board/printouts')[0]!.body).toEqual({ day: TODAY });
     expect(open).toHaveBeenCalledWith('/api/v1/board/printouts/7/pdf', '_blank');
     open.mockRestore();

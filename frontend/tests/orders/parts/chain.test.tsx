@@ -39,10 +39,10 @@ const LINKS = 'POST /api/v1/orders/90/links';
 const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange = true) => {
   serve({
     [LINKS]: ORDER,
-    'DELETE /api/v1/orders/90/links/4': ORDER,
+    'POST /api/v1/orders/90/links/4/remove': ORDER,
     'POST /api/v1/orders/90/visits': ORDER,
     'POST /api/v1/orders/90/visits/3/spread': ORDER,
-    'DELETE /api/v1/orders/90/visits/3': ORDER,
+    'POST /api/v1/orders/90/visits/3/remove': ORDER,
     'POST /api/v1/scheduling/runs': { id: 12 },
     ...more,
   });
@@ -149,7 +149,7 @@ describe('the chain of an order', () => {
   it('unties', async () => {
     const { user } = await show();
     await user.click(screen.getByRole('button', { name: 'Untie W-1/2 from W-1/1' }));
-    await waitFor(() => expect(askedOf('DELETE /api/v1/orders/90/links/4')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/orders/90/links/4/remove')).toHaveLength(1));
   });
 
   it('is planned in one step, and the proposal is read on the board', async () => {
@@ -192,7 +192,7 @@ describe('the chain of an order', () => {
       expect(askedOf('POST /api/v1/orders/90/visits/3/spread')[0]?.body).toMatchObject({ days: 3 }),
     );
     await user.click(within(row).getByRole('button', { name: 'Remove W-1/3' }));
-    await waitFor(() => expect(askedOf('DELETE /api/v1/orders/90/visits/3')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/orders/90/visits/3/remove')).toHaveLength(1));
   });
 
   it('leads each visit to its day on the board', async () => {
