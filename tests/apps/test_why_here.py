@@ -65,7 +65,7 @@ def test_asking_costs_few_questions_and_changes_nothing(world, dispatcher, djang
         world.placed(hour)
     visit = world.placed(15)
     before = list(Visit.objects.values_list("id", "version"))
-    with django_assert_max_num_queries(22):
+    with django_assert_max_num_queries(23):
         why(dispatcher, visit)
     assert list(Visit.objects.values_list("id", "version")) == before
 

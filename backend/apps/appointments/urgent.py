@@ -1,16 +1,16 @@
 """Who could be there first: for work that cannot wait."""
 
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import date, datetime, timedelta
 
 from apps.catalogue.models import JobType
 from apps.company.queries import time_zone
-from apps.orders import queries as orders
 from apps.orders.drafts import Draft, visit_of_draft
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
-from apps.people.working_days import WorkingDay, working_days
-from apps.scheduling.assembling import days_of
+from apps.people.working_days import WorkingDay, working_days_between
+from apps.scheduling.assembling import days_of, technicians_of
+from apps.scheduling.placed import placed_by_day
 from core.appointments.responders import Displaced, Elsewhere, Response, elsewhere, response
 from core.basics import minutes_in_words
 from core.calendars import day_interval, local_day, local_time
@@ -154,6 +154,22 @@ def decision(*, visit: Visit, technician_id: int, now: datetime) -> Decision:
     return Decision(start=found.start, by=field_.by, verdict=found.verdict, gives_way=rows)
 
 
+def _at_work(day: date, now: int) -> tuple[list[WorkingDay], list[VisitLine]]:
+    """Who works today from now on, or is still at work from a night that began yesterday; and what they have to do."""
+    before = day - timedelta(days=1)
+    by_day, dates = placed_by_day(before, day)
+    shifts = working_days_between(before, day, time_zone())
+    people = [
+        row
+        for on in (before, day)
+        for row in shifts[on]
+        if row.shift and now < row.shift.last_end and dates.of(row.id, now) == on
+    ]
+    night = {row.id for row in people if dates.of(row.id, now) == before}
+    last_night = [line for line in by_day[before] if night & set(technicians_of(line))]
+    return people, [*last_night, *(line for line in by_day[day] if line.technician_id not in night)]
+
+
 class _Field:
     """Who is where now, and the urgent visit as everybody's day would have it."""
 
@@ -162,8 +178,7 @@ class _Field:
         self.now = int(now.timestamp())
         day = local_day(self.now, tz)
         line = line_of(visit)
-        self.people = [row for row in working_days(day, tz) if row.shift and self.now < row.shift.last_end]
-        placed = orders.visits_within(day_interval(day, tz))
+        self.people, placed = _at_work(day, self.now)
         self.lines = {row.id: row for row in placed}
         self.days = days_of(self.people, placed, tz, day=day, also=[line])
         self.spec = self.days.spec(line, day)

@@ -3,13 +3,14 @@
 import threading
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
+from apps.people.working_days import working_dates
 from apps.scheduling.schedule import Schedule, safety, schedule, times_of
 from core.basics import Interval
 from core.calendars import local_day, local_time
@@ -62,7 +63,11 @@ def attention(*, now: datetime) -> tuple[Matter, ...]:
 def _found(now: datetime) -> Iterator[Matter]:
     tz = time_zone()
     moment = int(now.timestamp())
-    yield from _breaking(schedule(first=local_day(moment, tz), now=now), tz)
+    first = today = local_day(moment, tz)
+    # Until the last of them is over, last night's shifts are looked at, too.
+    if working_dates(today, today, tz).last_end(today - timedelta(days=1)) > moment:
+        first = today - timedelta(days=1)
+    yield from _breaking(schedule(first=first, days=(today - first).days + 1, now=now), tz)
     waiting = sorted(orders.open_visits(), key=lambda line: line.promise.start if line.promise else moment)
     declined = orders.declines_of([line.id for line in waiting])
     for line in waiting:

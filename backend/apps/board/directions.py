@@ -5,15 +5,14 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from apps.company.queries import time_zone
-from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.queries import technician as technician_by_id
 from apps.people.working_days import WorkingDay, working_days_between
 from apps.roads.queries import paths
 from apps.scheduling.assembling import Days, days_of
+from apps.scheduling.placed import placed_on
 from apps.scheduling.schedule import evaluate_on
 from core.basics import Place
-from core.calendars import day_interval
 from core.roads import Path, Way
 from core.scheduling import Kind, Stretch
 
@@ -47,7 +46,7 @@ def rounds(*, day: date, now: datetime, technician_ids: Collection[int] | None =
     """The drives of a day of everybody, or of some technicians; somebody who drives nowhere has none."""
     tz = time_zone()
     people = working_days_between(day, day, tz, technician_ids=technician_ids)[day]
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=[person.id for person in people])
+    placed = placed_on(day, technician_ids=[person.id for person in people])
     days = days_of(people, placed, tz, day=day)
     lines = {line.id: line for line in placed}
     legs = [leg for person in people for leg in _legs(person, days, lines, int(now.timestamp()))]

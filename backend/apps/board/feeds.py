@@ -18,9 +18,10 @@ from apps.orders.printing import font, work_orders_pdf
 from apps.people import queries as people
 from apps.people.working_days import working_days
 from apps.scheduling.assembling import days_of
+from apps.scheduling.placed import placed_on
 from apps.scheduling.schedule import evaluate_on
 from core.basics import Interval, minutes_in_words
-from core.calendars import day_interval, local_time
+from core.calendars import local_time
 from core.orders import VisitState
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
@@ -148,7 +149,7 @@ def work_orders_of(*, day: date, technician_id: int | None) -> list[int]:
     """
     tz = time_zone()
     ids = None if technician_id is None else [technician_id]
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    placed = placed_on(day, technician_ids=ids)
     names = {person.id: person.name for person in working_days(day, tz)}
     placed.sort(key=lambda line: (names.get(line.technician_id or 0, ""), line.start or 0))
     order_ids = list(dict.fromkeys(line.order_id for line in placed))
@@ -176,7 +177,7 @@ def work_orders(*, day: date, technician_id: int | None) -> bytes:
 def _pages(day: date, technician_id: int | None, now: datetime) -> Iterator[dict[str, Any]]:
     tz = time_zone()
     ids = None if technician_id is None else [technician_id]
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    placed = placed_on(day, technician_ids=ids)
     persons = [person for person in working_days(day, tz) if technician_id in (None, person.id)]
     days = days_of(persons, placed, tz, day=day)
     rows = {visit.pk: visit for visit in orders.visits_named(line.id for line in placed)}

@@ -8,10 +8,11 @@ from functools import partial
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.people.working_days import working_day
+from apps.people.working_days import working_date_of, working_day
 from apps.scheduling.assembling import Days, days_of
+from apps.scheduling.placed import placed_on
 from core.basics import Interval
-from core.calendars import day_interval, local_day
+from core.calendars import local_day
 from core.orders import would_come
 from core.scheduling import Day, Timetable, Verdict, Workload, evaluate_day, first_fit, pressed_by, workload
 
@@ -53,9 +54,9 @@ def filling(*, technician_id: int, around: Interval, now: datetime, but: int | N
         A visit that is not to come back into its own gap.
     """
     tz = time_zone()
-    day = local_day(around.start, tz)
+    day = working_date_of(technician_id, around.start, tz)
     person = working_day(technician_id, day, tz)
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=[technician_id])
+    placed = placed_on(day, technician_ids=[technician_id])
     gap = _free_around(around, _used(days_of([person], placed, tz, day=day), technician_id, now))
     # Who is on the standby list said when an earlier time would suit: nothing else is offered to them.
     open_ = [line for line in orders.open_visits() if line.id != but and line.standby is None]
@@ -135,9 +136,9 @@ def gap_around(*, visit_id: int, now: datetime) -> tuple[int, Interval] | None:
     if visit.technician_id is None or visit.start is None:
         return None
     tz, start = time_zone(), int(visit.start.timestamp())
-    day = local_day(start, tz)
+    day = working_date_of(visit.technician_id, start, tz)
     person = working_day(visit.technician_id, day, tz)
-    placed = orders.visits_within(day_interval(day, tz), technician_ids=[visit.technician_id])
+    placed = placed_on(day, technician_ids=[visit.technician_id])
     used = _used(days_of([person], placed, tz, day=day), visit.technician_id, now)
     after = next((stretch for stretch in used.gaps if stretch.start >= start), None)
     return None if after is None else (visit.technician_id, after)

@@ -8,9 +8,9 @@ from apps.board.models import Reminder
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
+from apps.scheduling.placed import placed_by_day
 from apps.scheduling.schedule import Schedule, schedule
 from core.basics import Interval
-from core.calendars import day_interval
 from core.orders import VisitState
 from foundation.moments import to_datetime
 
@@ -63,11 +63,9 @@ def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozense
 
 def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:
     """Placed visits of some days that nobody has been told about."""
-    tz = time_zone()
-    last = day + timedelta(days=days - 1)
-    stretch = Interval(start=day_interval(day, tz).start, end=day_interval(last, tz).end)
     ids = None if technician_id is None else [technician_id]
-    return [row for row in orders.visits_within(stretch, technician_ids=ids) if row.state is VisitState.PLACED]
+    by_day, _dates = placed_by_day(day, day + timedelta(days=days - 1), technician_ids=ids)
+    return [row for lines in by_day.values() for row in lines if row.state is VisitState.PLACED]
 
 
 # How far back it counts who worked together, and how often makes it worth saying.

@@ -29,10 +29,18 @@ from foundation.schemas import Text
 Id = Annotated[int, Field(ge=1, le=2**62)]
 
 
+class HoursOut(Schema):
+    start: int
+    end: int
+
+
 class ShiftOut(Schema):
+    """`gap`: when nobody works, in a split shift."""
+
     start: int
     end: int
     last_end: int
+    gap: HoursOut | None
 
 
 class CertificateOut(Schema):
@@ -65,18 +73,13 @@ class ReminderOut(Schema):
     done: bool
 
 
-class StretchFreeOut(Schema):
-    start: int
-    end: int
-
-
 class WorkloadOut(Schema):
     """Seconds. `left` is what is still free, `gaps` the stretches worth filling."""
 
     working: int
     left: int
     share: float
-    gaps: list[StretchFreeOut]
+    gaps: list[HoursOut]
 
 
 class LaneDayOut(Schema):
@@ -235,7 +238,10 @@ def _lane(lane: Lane, reminders: Reminders) -> dict[str, Any]:
 
 def _lane_day(row: LaneDay, reminders: Sequence[Reminder]) -> dict[str, Any]:
     shift = row.day.shift
-    hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end} if shift else None
+    hours = None
+    if shift is not None:
+        gap = None if shift.gap is None else {"start": shift.gap.start, "end": shift.gap.end}
+        hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end, "gap": gap}
     return {
         "day": row.date,
         "start": row.hours.start,

@@ -5,9 +5,9 @@ from datetime import datetime
 
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
+from apps.people.working_days import working_date_of
 from apps.scheduling.schedule import day_of
 from core.basics import Interval
-from core.calendars import local_day
 from core.orders import Step
 from core.scheduling import evaluate_day, pressed_by
 from core.scheduling.evaluation.safety import Spread, likely_start
@@ -37,7 +37,7 @@ def why_here(*, visit_id: int, now: datetime) -> WhyHere | None:
     line = orders.line(visit_id)
     if line.technician_id is None or line.start is None:
         return None
-    day, days, others = day_of(line, line.technician_id, local_day(line.start, time_zone()))
+    day, days, others = day_of(line, line.technician_id, working_date_of(line.technician_id, line.start, time_zone()))
     if not any(stop.visit.id == visit_id for stop in day.stops):
         raise TryAgain("This visit is being moved just now. Look again.")
     travel = days.travel

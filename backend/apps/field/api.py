@@ -6,7 +6,6 @@ from typing import Annotated, Any
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from apps.company.queries import time_zone
 from apps.field import commands, queries
 from apps.field.schemas import FieldDayOut, FieldStepIn
 from apps.orders import queries as orders
@@ -14,7 +13,6 @@ from apps.orders.models import Visit
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.roads.schemas import PathOut
 from core.basics import Place
-from core.calendars import local_day
 from core.orders import VisitState, own_steps
 from core.roles import Action
 from foundation import clock
@@ -28,8 +26,8 @@ MINE = Needs(Action.WORK_IN_FIELD)
 
 @router.get("/day", response=FieldDayOut, auth=MINE)
 def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> dict[str, Any]:
-    """The technician's own visits of a day, in order. Without `day`: today."""
-    wanted = day or local_day(int(clock.now().timestamp()), time_zone())
+    """The technician's own visits of a day, in order. Without `day`: the one that is running."""
+    wanted = day or queries.today(actor=actor_of(request), now=clock.now())
     if not 2000 < wanted.year < 2100:
         raise Rejected("That day is out of reach.", field="day")
     visits = queries.own_day(actor=actor_of(request), day=wanted)

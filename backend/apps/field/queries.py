@@ -1,6 +1,6 @@
 """What a technician sees."""
 
-from datetime import date
+from datetime import date, datetime
 
 from apps.company.queries import time_zone
 from apps.customers.queries import place_of
@@ -8,9 +8,10 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
 from apps.people import queries as people
+from apps.people.working_days import working_date_of
 from apps.roads import queries as roads
+from apps.scheduling.placed import placed_on
 from core.basics import Place
-from core.calendars import day_interval
 from core.orders import VisitState
 from core.roads import Path
 from foundation.actors import Actor
@@ -22,9 +23,12 @@ SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.
 
 def own_day(*, actor: Actor, day: date) -> list[VisitLine]:
     """The technician's visits of a day that they were told about, in order."""
-    stretch = day_interval(day, time_zone())
-    visits = orders.visits_within(stretch, technician_ids=[_own_id(actor)])
-    return [visit for visit in visits if visit.state in SHOWN]
+    return [visit for visit in placed_on(day, technician_ids=[_own_id(actor)]) if visit.state in SHOWN]
+
+
+def today(*, actor: Actor, now: datetime) -> date:
+    """The technician's working day: in a night shift still the one it began on."""
+    return working_date_of(_own_id(actor), int(now.timestamp()), time_zone())
 
 
 def own_visit(*, actor: Actor, visit_id: int) -> Visit:

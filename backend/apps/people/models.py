@@ -80,10 +80,18 @@ class WeeklyShiftRow(models.Model):
     rest_latest = models.TimeField(null=True)
     rest_minutes = models.PositiveSmallIntegerField(default=0)
     overtime_minutes = models.PositiveSmallIntegerField(default=0)
+    # A split shift is one shift with a gap in which nobody works.
+    gap_start = models.TimeField(null=True)
+    gap_end = models.TimeField(null=True)
 
     class Meta:
         constraints: ClassVar = [
-            models.UniqueConstraint(fields=["technician", "weekday"], name="one_shift_per_weekday")
+            models.UniqueConstraint(fields=["technician", "weekday"], name="one_shift_per_weekday"),
+            models.CheckConstraint(
+                condition=models.Q(gap_start__isnull=True, gap_end__isnull=True)
+                | models.Q(gap_start__isnull=False, gap_end__isnull=False),
+                name="gap_of_a_shift_whole",
+            ),
         ]
 
 

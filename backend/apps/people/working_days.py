@@ -1,18 +1,18 @@
 """A technician's working day: who, from where, when - as values of the core, for the whole company in seven queries."""
 
 from collections import defaultdict
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from django.db.models import QuerySet
+from django.db.models import F, Q, QuerySet
 
 from apps.company.queries import holidays_between
 from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, WeeklyShiftRow
 from core.basics import Interval, Place
-from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, shift_on
+from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, local_day, shift_on, working_date
 from core.scheduling import TechnicianSpec
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
@@ -48,7 +48,9 @@ class WorkingDay:
 
     @property
     def absences(self) -> tuple[Interval, ...]:
-        return tuple(absence.hours for absence in self.away)
+        """When nobody works: absences, and the gap of a split shift."""
+        gap = () if self.shift is None or self.shift.gap is None else (self.shift.gap,)
+        return (*gap, *(absence.hours for absence in self.away))
 
 
 def working_days(day: date, tz: ZoneInfo) -> list[WorkingDay]:
@@ -78,6 +80,51 @@ def working_day(technician_id: int, day: date, tz: ZoneInfo) -> WorkingDay:
     if not found:
         raise NotFound("There is no such technician.", code="no_technician")
     return found[0]
+
+
+# An end at or before the start is the next day's; overtime of a late shift may run into it.
+_PAST_MIDNIGHT = Q(end__lte=F("start")) | Q(end__gte=time(18), overtime_minutes__gt=0)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorkingDates:
+    """Which working day a moment of somebody's belongs to, by everybody's shifts on some dates and the one before."""
+
+    tz: ZoneInfo
+    shifts: Mapping[tuple[int, date], Shift]
+
+    def of(self, technician_id: int | None, moment: int) -> date:
+        """Nobody's moment belongs to its date."""
+        day = local_day(moment, self.tz)
+        if technician_id is None:
+            return day
+        before = self.shifts.get((technician_id, day - timedelta(days=1)))
+        return working_date(moment, self.tz, shift_before=before, shift_of_day=self.shifts.get((technician_id, day)))
+
+    def last_end(self, day: date) -> int:
+        """When the last shift that begins on a date is over; midnight where all are over before."""
+        ends = (shift.last_end for (_id, on), shift in self.shifts.items() if on == day)
+        return max(day_interval(day, self.tz).end, *ends, 0)
+
+
+def working_dates(first: date, last: date, tz: ZoneInfo) -> WorkingDates:
+    """Everybody's, for moments on dates from `first` to `last` and in the night after. Only of those who ever work past
+    midnight the shifts are looked at: everybody else's moments belong to their dates."""
+    patterns = _patterns({"technician__in": WeeklyShiftRow.objects.filter(_PAST_MIDNIGHT).values("technician_id")})
+    if not patterns:
+        return WorkingDates(tz=tz, shifts={})
+    days = [first + timedelta(days=number) for number in range(-1, (last - first).days + 2)]
+    holidays = holidays_between(days[0], days[-1])
+    shifts = {
+        (key, day): shift for day in days if day not in holidays for key, shift in _shifts(patterns, day, tz).items()
+    }
+    return WorkingDates(tz=tz, shifts=shifts)
+
+
+def working_date_of(technician_id: int, moment: int, tz: ZoneInfo) -> date:
+    """The working day that a moment of somebody's belongs to."""
+    day = local_day(moment, tz)
+    return working_dates(day, day, tz).of(technician_id, moment)
 
 
 def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> dict[date, list[WorkingDay]]:
@@ -135,7 +182,10 @@ _Pattern = tuple[Any, ...]
 
 def _patterns(only: dict[str, Any]) -> dict[int, list[tuple[int, _Pattern]]]:
     """By weekday: who works, and how."""
-    columns = ("technician_id", "start", "end", "rest_earliest", "rest_latest", "rest_minutes", "overtime_minutes")
+    columns = (
+        "technician_id", "start", "end", "rest_earliest", "rest_latest", "rest_minutes", "overtime_minutes",
+        "gap_start", "gap_end",
+    )  # fmt: skip
     found: defaultdict[int, list[tuple[int, _Pattern]]] = defaultdict(list)
     for weekday, key, *pattern in WeeklyShiftRow.objects.filter(**only).values_list("weekday", *columns):
         found[weekday].append((key, tuple(pattern)))
@@ -154,11 +204,15 @@ def _shifts(patterns: dict[int, list[tuple[int, _Pattern]]], day: date, tz: Zone
     return found
 
 
-def _weekly(weekday: int, start: Any, end: Any, earliest: Any, latest: Any, rest: int, overtime: int) -> WeeklyShift:
+def _weekly(
+    weekday: int, start: Any, end: Any, earliest: Any, latest: Any, rest: int, overtime: int, gap_start: Any,
+    gap_end: Any,
+) -> WeeklyShift:  # fmt: skip
     rule = None
     if rest and earliest and latest:
         rule = BreakRule(earliest=earliest, latest=latest, seconds=rest * 60)
-    return WeeklyShift(weekday=weekday, start=start, end=end, rest=rule, overtime_limit=overtime * 60)
+    gap = (gap_start, gap_end) if gap_start and gap_end else None
+    return WeeklyShift(weekday=weekday, start=start, end=end, rest=rule, overtime_limit=overtime * 60, gap=gap)
 
 
 def _absences(only: dict[str, Any], within: Interval) -> defaultdict[int, list[Away]]:

@@ -10,11 +10,13 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
-from apps.people.working_days import WorkingDay, working_day, working_days, working_days_between
+from apps.people.working_days import WorkingDay, working_date_of, working_day, working_days, working_days_between
 from apps.scheduling.assembling import Days, days_of, stop_of, technicians_of, without_parts
+from apps.scheduling.placed import placed_on
 from apps.scheduling.schedule import evaluate_on, times_on
 from apps.scheduling.ties import crews_broken, ties_of
-from core.calendars import day_interval, local_day
+from core.basics import Interval
+from core.calendars import day_interval
 from core.scheduling import (
     Limit,
     Reason,
@@ -43,7 +45,7 @@ def judge_placement(
         Who goes with the technician; None: those who go with the visit already.
     """
     moved = _moved(line, technician_id, start, mates)
-    trial = _Trial(line, technicians_of(moved), local_day(start, time_zone()), now)
+    trial = _Trial(line, technicians_of(moved), working_date_of(technician_id, start, time_zone()), now)
     return trial.verdict(moved)
 
 
@@ -54,7 +56,8 @@ def overlapped(
     moved = _moved(line, technician_id, start, mates)
     hands = set(technicians_of(moved))
     ends = start + (moved.duration_seconds or 0)
-    others = orders.visits_within(day_interval(local_day(start, time_zone()), time_zone()), technician_ids=hands)
+    around = Interval(start=start - 86_400, end=start + 86_400)
+    others = orders.visits_within(around, technician_ids=hands)
     return [
         other
         for other in others
@@ -142,7 +145,9 @@ class _Trial:
 
 def _left_that_day(line: VisitLine, day: date, hands: Collection[int]) -> list[int]:
     """Who has the visit on that day now and would not any more."""
-    if line.start is None or local_day(line.start, time_zone()) != day:
+    if line.start is None or line.technician_id is None:
+        return []
+    if working_date_of(line.technician_id, line.start, time_zone()) != day:
         return []
     return [key for key in technicians_of(line) if key not in hands]
 
@@ -158,7 +163,7 @@ def _days_of(technician_ids: Collection[int], day: date, line: VisitLine) -> tup
     tz = time_zone()
     ids = list(technician_ids)
     technicians = [working_day(ids[0], day, tz)] if len(ids) == 1 else _known(ids, day, tz)
-    others = orders.visits_within(day_interval(day, tz), technician_ids=ids)
+    others = placed_on(day, technician_ids=ids)
     return days_of(technicians, others, tz, day=day, also=[line]), others
 
 

@@ -10,9 +10,10 @@ from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
 from apps.roads.queries import travel_among
 from apps.scheduling.assembling import facts_of, stop_of, technicians_of, with_van, without_parts
+from apps.scheduling.placed import placed_by_day
 from apps.scheduling.vans import vans_before
 from core.basics import Interval
-from core.calendars import day_interval, local_day
+from core.calendars import day_interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
 from foundation.errors import Rejected
@@ -75,7 +76,8 @@ def load_problem(
     dates = [first + timedelta(days=number) for number in range(days)]
     stretch = Interval(start=day_interval(dates[0], tz).start, end=day_interval(dates[-1], tz).end)
     ids = None if technician_id is None else [technician_id]
-    placed = orders.visits_within(stretch, technician_ids=ids)
+    by_day, working = placed_by_day(dates[0], dates[-1], technician_ids=ids)
+    placed = [line for lines in by_day.values() for line in lines]
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
     if promised_only:
         backlog = [line for line in backlog if line.promise is not None and line.promise.overlap(stretch)]
@@ -107,7 +109,7 @@ def load_problem(
             stop = stop_of(line, spec)
             for hand in technicians_of(line):
                 if technician_id in (None, hand):
-                    stops.setdefault((hand, local_day(line.start, tz)), []).append(stop)
+                    stops.setdefault((hand, working.of(line.technician_id, line.start)), []).append(stop)
     keys, made = [], []
     for day in dates:
         for person in people[day]:

@@ -19,10 +19,11 @@ from apps.scheduling.assembling import (
     places_of,
     technicians_of,
 )
+from apps.scheduling.placed import placed_by_day, placed_on
 from apps.scheduling.ties import untied
 from apps.scheduling.vans import less, takings, vans_before
 from core.basics import Interval
-from core.calendars import day_interval, local_day
+from core.calendars import day_interval
 from core.scheduling import (
     Broken,
     Day,
@@ -99,14 +100,11 @@ def schedule(
     tz = time_zone()
     last = first + timedelta(days=days - 1)
     hours = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
-    visits = _with(changed, orders.visits_within(hours, technician_ids=technician_ids), hours, technician_ids)
+    by_day = _by_day(changed, first, last, technician_ids)
+    visits = [visit for lines in by_day.values() for visit in lines]
     people = working_days_between(first, last, tz, technician_ids=technician_ids)
     facts = facts_of(visits)
     travel = travel_among(places_of(people[first], visits))
-    by_day: dict[date, list[VisitLine]] = {day: [] for day in people}
-    for visit in visits:
-        assert visit.start is not None  # placed ones only
-        by_day[local_day(visit.start, tz)].append(visit)
     moment = int(now.timestamp())
     lanes = {person.id: Lane(technician=person, days=[]) for person in people[first]}
     vans = vans_before(to_datetime(hours.start), visits, lanes.keys())
@@ -133,20 +131,19 @@ def _lane_day(loaded: Days, person: WorkingDay, moment: int, *, date_: date) -> 
     )  # fmt: skip
 
 
-def _with(
-    changed: Mapping[int, VisitLine], visits: list[VisitLine], hours: Interval, technician_ids: Collection[int] | None
-) -> list[VisitLine]:
-    """The visits of these days with some of them as they would be."""
+def _by_day(
+    changed: Mapping[int, VisitLine], first: date, last: date, technician_ids: Collection[int] | None
+) -> dict[date, list[VisitLine]]:
+    """The visits of these working days with some of them as they would be."""
+    by_day, dates = placed_by_day(first, last, technician_ids=technician_ids)
     if not changed:
-        return visits
-    come = [
-        line
-        for line in changed.values()
-        if line.start is not None
-        and hours.start <= line.start < hours.end
-        and (technician_ids is None or set(technicians_of(line)) & set(technician_ids))
-    ]
-    return [line for line in visits if line.id not in changed] + come
+        return by_day
+    found = {day: [line for line in lines if line.id not in changed] for day, lines in by_day.items()}
+    for line in changed.values():
+        wanted = technician_ids is None or set(technicians_of(line)) & set(technician_ids)
+        if line.start is not None and wanted and (day := dates.of(line.technician_id, line.start)) in found:
+            found[day].append(line)
+    return found
 
 
 def times_on(first: date, now: datetime, days: int, technician_ids: Collection[int]) -> dict[int, StopTimes]:
@@ -206,7 +203,7 @@ def safety(shown: Schedule) -> dict[int, tuple[Lamp, float | None]]:
 
 def day_of(line: VisitLine, technician_id: int, day: date) -> tuple[Day, Days, list[VisitLine]]:
     """A technician's day as the one of whom it is asked why a visit stands there, with all its visits."""
-    others = orders.visits_within(day_interval(day, time_zone()), technician_ids=[technician_id])
+    others = placed_on(day, technician_ids=[technician_id])
     people = [working_day(technician_id, day, time_zone())]
     days = days_of(people, others, time_zone(), day=day, facts=facts_of([line, *others], wishes=True))
     return days.days[technician_id], days, others

@@ -1,7 +1,7 @@
 """Working time and service time: shifts, breaks, absences, service calendars and deadlines, in any time zone."""
 
 from core.calendars.service import Hours, ServiceCalendar, deadline, service_seconds
-from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on
+from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on, working_date
 from core.calendars.zones import day_interval, epoch, local_day, local_time, zone
 
 __all__ = [
@@ -17,5 +17,6 @@ __all__ = [
     "local_time",
     "service_seconds",
     "shift_on",
+    "working_date",
     "zone",
 ]

@@ -6,7 +6,7 @@ from datetime import date, time, timedelta
 from zoneinfo import ZoneInfo
 
 from core.basics import Interval
-from core.calendars.zones import epoch
+from core.calendars.zones import epoch, local_day
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,13 +26,17 @@ class BreakRule:
 
 @dataclass(frozen=True, kw_only=True)
 class WeeklyShift:
-    """Working time on one weekday (0 = Monday). An end at or before the start lies on the next day."""
+    """Working time on one weekday (0 = Monday). An end at or before the start lies on the next day.
+
+    A split shift is one shift with a `gap` between two wall-clock times, in which nobody works.
+    """
 
     weekday: int
     start: time
     end: time
     rest: BreakRule | None = None
     overtime_limit: int = 0
+    gap: tuple[time, time] | None = None
 
     def __post_init__(self) -> None:
         if not 0 <= self.weekday <= 6:
@@ -46,13 +50,14 @@ class Shift:
     """A technician's working time on a day, in epoch seconds.
 
     `rest` is the window in which a break of `rest_seconds` must lie; `overtime_limit` is how many
-    seconds past the end work may go on.
+    seconds past the end work may go on. In the `gap` of a split shift nobody works.
     """
 
     hours: Interval
     rest: Interval | None = None
     rest_seconds: int = 0
     overtime_limit: int = 0
+    gap: Interval | None = None
 
     @property
     def last_end(self) -> int:
@@ -82,13 +87,36 @@ def shift_on(
     if found is None:
         return None
     hours = Interval(start=epoch(day, found.start, tz), end=_at_or_after(day, found.start, found.end, tz))
+    gap = None
+    if found.gap is not None:
+        gap = Interval(
+            start=_at_or_after(day, found.start, found.gap[0], tz), end=_at_or_after(day, found.start, found.gap[1], tz)
+        )
     if found.rest is None:
-        return Shift(hours=hours, overtime_limit=found.overtime_limit)
+        return Shift(hours=hours, overtime_limit=found.overtime_limit, gap=gap)
     window = Interval(
         start=_at_or_after(day, found.start, found.rest.earliest, tz),
         end=_at_or_after(day, found.start, found.rest.latest, tz),
     )
-    return Shift(hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit)
+    return Shift(
+        hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit, gap=gap
+    )
+
+
+def working_date(moment: int, tz: ZoneInfo, *, shift_before: Shift | None, shift_of_day: Shift | None) -> date:
+    """The working day that a moment belongs to: a night belongs to the day it began on.
+
+    Parameters
+    ----------
+    moment
+        Epoch second.
+    shift_before, shift_of_day
+        The shifts that begin on the date before the moment's own, and on it.
+    """
+    day = local_day(moment, tz)
+    begun = shift_of_day is not None and moment >= shift_of_day.hours.start
+    still_runs = shift_before is not None and shift_before.hours.start <= moment < shift_before.last_end
+    return day - timedelta(days=1) if still_runs and not begun else day
 
 
 def _at_or_after(day: date, start: time, at: time, tz: ZoneInfo) -> int:

@@ -5,11 +5,8 @@ from datetime import date, datetime
 from django.db import transaction
 
 from apps.board.commands.placing import pin
-from apps.company.queries import time_zone
 from apps.orders import order_details
-from apps.orders import queries as orders
-from core.basics import Interval
-from core.calendars import day_interval
+from apps.scheduling.placed import placed_by_day
 from core.orders import VisitState
 from core.roles import Action
 from foundation.actors import Actor, require
@@ -29,10 +26,9 @@ def lock_order(*, actor: Actor, now: datetime, order_id: int, pinned: bool) -> i
 def lock_days(*, actor: Actor, now: datetime, first: date, last: date, technician_id: int | None, pinned: bool) -> int:
     """Lock, or unlock, what is placed on some days, of everybody or of one technician; how many visits that were."""
     require(actor, Action.PLAN)
-    tz = time_zone()
-    stretch = Interval(start=day_interval(first, tz).start, end=day_interval(last, tz).end)
     ids = None if technician_id is None else [technician_id]
-    found = orders.visits_within(stretch, technician_ids=ids)
+    by_day, _dates = placed_by_day(first, last, technician_ids=ids)
+    found = [row for lines in by_day.values() for row in lines]
     return _pin_all(actor, now, [(row.id, row.version, row.pinned, row.state) for row in found], pinned)
 
 

@@ -110,7 +110,11 @@ def _past_the_shift(shift: Shift, moment: int, day: Day) -> str:
 def _absence_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     work = Interval(start=min(times.starts, stop.start), end=times.ends)
     for absence in day.absences:
-        if absence.overlap(work):
+        if absence.overlap(work) and day.shift is not None and absence == day.shift.gap:
+            begins, ends = (local_time(moment, day.tz) for moment in (absence.start, absence.end))
+            sentence = f"{day.technician.name} does not work from {begins} to {ends}, between two parts of the shift"
+            yield _broken(Limit.ABSENCE, stop, sentence, absence.overlap(work))
+        elif absence.overlap(work):
             until = local_time(absence.end, day.tz)
             if local_day(absence.end, day.tz) != local_day(stop.start, day.tz):
                 until = "the end of the day"

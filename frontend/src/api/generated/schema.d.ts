@@ -1763,7 +1763,7 @@ export interface paths {
         };
         /**
          * Own Day
-         * @description The technician's own visits of a day, in order. Without `day`: today.
+         * @description The technician's own visits of a day, in order. Without `day`: the one that is running.
          */
         get: operations["apps_field_api_own_day"];
         put?: never;
@@ -5234,6 +5234,13 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** HoursOut */
+        HoursOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
         /** JobTypeChangeIn */
         JobTypeChangeIn: {
             /**
@@ -7350,10 +7357,14 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
-        /** ShiftOut */
+        /**
+         * ShiftOut
+         * @description `gap`: when nobody works, in a split shift.
+         */
         ShiftOut: {
             /** End */
             end: number;
+            gap: components["schemas"]["HoursOut"] | null;
             /** Last End */
             last_end: number;
             /** Start */
@@ -7607,13 +7618,6 @@ export interface components {
             tell: string;
             /** Version */
             version: number;
-        };
-        /** StretchFreeOut */
-        StretchFreeOut: {
-            /** End */
-            end: number;
-            /** Start */
-            start: number;
         };
         /** StretchIn */
         StretchIn: {
@@ -8251,7 +8255,7 @@ export interface components {
          */
         WorkloadOut: {
             /** Gaps */
-            gaps: components["schemas"]["StretchFreeOut"][];
+            gaps: components["schemas"]["HoursOut"][];
             /** Left */
             left: number;
             /** Share */
@@ -8362,6 +8366,7 @@ export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
 export type SchemaHolidayIn = components['schemas']['HolidayIn'];
 export type SchemaHolidayOut = components['schemas']['HolidayOut'];
+export type SchemaHoursOut = components['schemas']['HoursOut'];
 export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
 export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
@@ -8482,7 +8487,6 @@ export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
-export type SchemaStretchFreeOut = components['schemas']['StretchFreeOut'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];

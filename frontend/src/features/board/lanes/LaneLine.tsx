@@ -41,6 +41,17 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
           />
           <EndStop at={x(shift.start)} />
           <EndStop at={x(shift.end)} />
+          {shift.gap && (
+            <>
+              <EndStop at={x(shift.gap.start)} />
+              <EndStop at={x(shift.gap.end)} />
+              <Absent
+                left={x(shift.gap.start)}
+                right={x(shift.gap.end)}
+                words="between two parts of the shift"
+              />
+            </>
+          )}
         </>
       )}
       {day.holiday && (
