@@ -1,4 +1,4 @@
-"""What the job types of Hallam & Reyne ask for besides time and skills: crews, tasks, checklists, parts, chains."""
+"""What the job types of Hallam & Reyne ask for besides time and skills: crews, tasks, checklists, parts, sequences."""
 
 from typing import Any
 

@@ -76,8 +76,8 @@ def test_the_work_behind_a_figure_adds_up_to_it(world, dispatcher, whole):
     found = outlook(dispatcher)
     cell = (found["total"] if whole else area_of(found, name))["days"][1]
     made = behind(dispatcher, TUESDAY, area=name)
-    assert sum(row["working_here"] for row in made["hands"]) == cell["shifts"]
-    assert sum(row["working_here"] - row["taken_here"] for row in made["hands"]) == cell["free"]
+    assert sum(row["working_here"] for row in made["workers"]) == cell["shifts"]
+    assert sum(row["working_here"] - row["taken_here"] for row in made["workers"]) == cell["free"]
     assert [row["visit_id"] for row in made["promised"]] == [promised.pk]
     assert sum(row["seconds"] for row in made["promised"]) == cell["promised"] == 2 * 3600
     assert [row["order_id"] for row in made["expected"]] == [came_in.order_id]

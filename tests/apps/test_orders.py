@@ -1,4 +1,4 @@
-"""Work orders: kept editions, overrides, chains, the timeline, the list, paper."""
+"""Work orders: kept editions, overrides, sequences, the timeline, the list, paper."""
 
 import pytest
 from django.db import connection
@@ -16,7 +16,7 @@ from tests.apps.test_planning import edit
 
 pytestmark = pytest.mark.django_db
 
-CHAIN = [
+SEQUENCE = [
     {"title": "Strip-out", "seconds": 7200, "ties": [{"kind": "after", "to": 1}]},
     {"title": "Install", "seconds": 7200, "crew": 2, "ties": [{"kind": "after", "to": 2}]},
 ]
@@ -162,8 +162,8 @@ def test_a_job_type_that_cannot_be_is_refused_with_the_field(world, as_role, cha
     assert JobType.objects.get(pk=world.door_job.pk).version == 1
 
 
-def test_a_job_type_with_further_visits_makes_a_chain(world, as_role, dispatcher):
-    change_job(world, as_role, visits=CHAIN)
+def test_a_job_type_with_further_visits_makes_a_sequence(world, as_role, dispatcher):
+    change_job(world, as_role, visits=SEQUENCE)
     order = an_order(world, dispatcher)
     assert [(v["label"].split("/")[-1], v["part_title"], v["crew"]) for v in order["visits"][1:]] == [
         ("2", "Strip-out", 1),
@@ -176,7 +176,7 @@ def test_a_job_type_with_further_visits_makes_a_chain(world, as_role, dispatcher
 
 
 def test_a_ring_and_a_link_the_wrong_way_round_are_refused_with_the_reason(world, as_role, dispatcher):
-    change_job(world, as_role, visits=CHAIN)
+    change_job(world, as_role, visits=SEQUENCE)
     order = an_order(world, dispatcher)
     first, second, third = (visit["id"] for visit in order["visits"])
     body = {"version": order["version"], "kind": "after", "first_id": third, "second_id": first}
@@ -192,11 +192,11 @@ def test_a_ring_and_a_link_the_wrong_way_round_are_refused_with_the_reason(world
     assert dispatcher.post(f"/orders/{order['id']}/links", right).status_code == 200
 
 
-def test_a_chain_is_planned_in_one_step_with_its_crew(world, as_role, dispatcher):
-    change_job(world, as_role, visits=CHAIN)
+def test_a_sequence_is_planned_in_one_step_with_its_crew(world, as_role, dispatcher):
+    change_job(world, as_role, visits=SEQUENCE)
     order = an_order(world, dispatcher)
     ids = [visit["id"] for visit in order["visits"]]
-    body = {"kind": "chain", "day": "2026-11-24", "days": 3, "visit_ids": ids, "seconds": 0.5}
+    body = {"kind": "sequence", "day": "2026-11-24", "days": 3, "visit_ids": ids, "seconds": 0.5}
     run = dispatcher.post("/scheduling/runs", body).json()
     compute(run["id"])
     done = dispatcher.get(f"/scheduling/runs/{run['id']}").json()

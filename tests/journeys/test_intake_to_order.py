@@ -1,4 +1,4 @@
-"""From what comes in to an order that is right: e-mail, alarm, merge, chain, files, settings."""
+"""From what comes in to an order that is right: e-mail, alarm, merge, sequence, files, settings."""
 
 import re
 
@@ -80,7 +80,7 @@ def test_two_customers_become_one_and_two_again(page):
     toast(page, "is a customer of its own again")
 
 
-def test_a_chain_is_made_tied_and_planned_in_one_step(page):
+def test_a_sequence_is_made_tied_and_planned_in_one_step(page):
     page.goto("/intake")
     expect(page.get_by_label("Find the caller")).to_be_focused()
     page.keyboard.type("ferry terminal")
@@ -106,7 +106,7 @@ def test_a_chain_is_made_tied_and_planned_in_one_step(page):
     expect(visits.get_by_role("alert")).to_contain_text("That closes a ring")
     draw_from_last_to_first(page, visits)
     expect(visits.get_by_role("alert")).to_contain_text("/4 Commissioning")
-    visits.get_by_role("button", name="Plan the chain in one step").click()
+    visits.get_by_role("button", name="Plan the sequence in one step").click()
     page.wait_for_url(re.compile("run="))
     proposal = page.get_by_role("complementary").filter(has_text=re.compile("Strip-out|Survey|survey"))
     expect(proposal.first).to_be_visible(timeout=30_000)

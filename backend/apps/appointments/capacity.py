@@ -8,7 +8,7 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.queries import EXPECTED_WEEKS, ShortNotice
 from apps.scheduling.problems import Loaded, load_problem
-from core.appointments.capacity import Hand, Outlooks, hands, outlook, promised_work
+from core.appointments.capacity import Outlooks, Worker, outlook, promised_work, workers
 from core.scheduling import KEEP_PROMISES
 
 
@@ -53,13 +53,13 @@ class Behind:
 
     Attributes
     ----------
-    hands : who works there that day; `area` is empty for the whole company.
+    workers : who works there that day; `area` is empty for the whole company.
     promised : what was promised for that day there and has no technician.
     expected : what came in at short notice on such a weekday, of which a usual day is the `weeks`th part.
     """
 
     area: str
-    hands: list[Hand]
+    workers: list[Worker]
     promised: list[VisitLine]
     expected: list[ShortNotice]
     weeks: int = EXPECTED_WEEKS
@@ -69,7 +69,7 @@ def behind(*, day: date, area: str, skill: str | None, now: datetime) -> Behind:
     """What the figures of one area and day are made of; without an area those of the whole company."""
     loaded = _load(day, 1, now)
     names = [row.name for row in areas()]
-    everybody = hands(loaded.problem, areas=names, skill=skill)
+    everybody = workers(loaded.problem, areas=names, skill=skill)
     tz = time_zone()
     promised = [
         loaded.lines[visit.id]
@@ -83,7 +83,7 @@ def behind(*, day: date, area: str, skill: str | None, now: datetime) -> Behind:
         if row.start.astimezone(tz).weekday() == day.weekday() and (not area or row.area == area)
     ]
     return Behind(
-        area=area, hands=[hand for hand in everybody if not area or area in hand.areas], promised=promised,
+        area=area, workers=[worker for worker in everybody if not area or area in worker.areas], promised=promised,
         expected=expected,
     )  # fmt: skip
 

@@ -8,11 +8,11 @@ from ninja import Schema
 
 from apps.appointments.capacity import Behind, Capacity, Waiting
 from apps.intake.schemas import PromiseOut
-from core.appointments.capacity import Hand, Outlook
+from core.appointments.capacity import Outlook, Worker
 
 
 class OutlookOut(Schema):
-    """`left` may be negative: more promised and expected than there are hands."""
+    """`left` may be negative: more promised and expected than people have time for."""
 
     day: date
     shifts: int
@@ -38,7 +38,7 @@ class CapacityOut(Schema):
     total: AreaOutlookOut
 
 
-class HandOut(Schema):
+class WorkerOut(Schema):
     """Somebody who works that day: seconds of work, of that taken, and what of both counts here; shared over so many
     areas."""
 
@@ -71,7 +71,7 @@ class ShortNoticeOut(Schema):
 class BehindOut(Schema):
     """`expected` came in at short notice on such weekdays of the last `weeks` weeks; a usual day is one part of it."""
 
-    hands: list[HandOut]
+    workers: list[WorkerOut]
     promised: list[PromisedOut]
     expected: list[ShortNoticeOut]
     weeks: int
@@ -105,7 +105,7 @@ def _row(area: str, days: Mapping[date, Outlook], waiting: Waiting) -> dict[str,
 def behind_out(found: Behind) -> dict[str, Any]:
     """The fields of BehindOut."""
     return {
-        "hands": [_hand(hand, found.area) for hand in found.hands],
+        "workers": [_worker(worker, found.area) for worker in found.workers],
         "promised": [
             {
                 "visit_id": line.id, "number": line.number, "title": line.title, "site": line.site,
@@ -125,9 +125,9 @@ def behind_out(found: Behind) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _hand(hand: Hand, area: str) -> dict[str, Any]:
-    working, taken = hand.share(area) if area else (hand.working, hand.taken)
+def _worker(worker: Worker, area: str) -> dict[str, Any]:
+    working, taken = worker.share(area) if area else (worker.working, worker.taken)
     return {
-        "technician_id": hand.technician_id, "name": hand.name, "working": hand.working, "taken": hand.taken,
-        "working_here": working, "taken_here": taken, "areas": len(hand.areas),
+        "technician_id": worker.technician_id, "name": worker.name, "working": worker.working, "taken": worker.taken,
+        "working_here": working, "taken_here": taken, "areas": len(worker.areas),
     }  # fmt: skip

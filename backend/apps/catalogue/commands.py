@@ -12,7 +12,7 @@ from apps.catalogue.models import JobType, JobTypeEdition
 from apps.people.queries import skill_names
 from core.company import Settings
 from core.forms import questions_from, stored
-from core.orders.chains import parts_from
+from core.orders.sequences import parts_from
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require

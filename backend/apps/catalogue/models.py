@@ -14,7 +14,7 @@ class JobType(Versioned):
     that day (also for orders made before: the law does not ask when an order was made), `tasks` are sentences in
     order, `questions` the checklist and `fields` what an order of this type is asked besides (both core.forms).
     `parts` is a quantity by name, `lines` are {description, quantity}. `worth` is what such an order usually brings,
-    in whole units of the company's currency. `visits` are further visits after the first, see core.orders.chains.
+    in whole units of the company's currency. `visits` are further visits after the first, see core.orders.sequences.
     `offers` overrides the company's settings for offering a time.
     """
 

@@ -1,4 +1,4 @@
-"""HTTP: work orders - the list, one order, its chain."""
+"""HTTP: work orders - the list, one order, its sequence."""
 
 from typing import Literal
 

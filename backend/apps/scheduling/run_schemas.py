@@ -63,7 +63,7 @@ class OpeningsOut(Schema):
 class RunIn(Schema):
     """`visit_ids` and `area` limit the backlog to these; without them all of it is taken."""
 
-    kind: Literal["improve", "fill", "plan", "repair", "chain", "spread"]
+    kind: Literal["improve", "fill", "plan", "repair", "sequence", "spread"]
     day: date
     days: int = Field(1, ge=1, le=14)
     technician_id: Id | None = None
@@ -78,7 +78,7 @@ class RunOut(Schema):
     """`share` is how much of its time is over."""
 
     id: int
-    kind: Literal["improve", "fill", "plan", "repair", "chain", "spread"]
+    kind: Literal["improve", "fill", "plan", "repair", "sequence", "spread"]
     first_day: date
     days: int
     technician_id: int | None

@@ -34,12 +34,12 @@ class Outlook:
 
     @property
     def left(self) -> int:
-        """What can still be sold; negative when more is promised and expected than there are hands."""
+        """What can still be sold; negative when more is promised and expected than people have time for."""
         return self.free - self.promised - self.expected
 
 
 @dataclass(frozen=True, kw_only=True)
-class Hand:
+class Worker:
     """Somebody who works on a day: seconds of work left of it, of that taken, and the areas it is shared over."""
 
     technician_id: int
@@ -85,28 +85,28 @@ def outlook(
     expected
         Seconds by weekday (Monday is 0) and area; outside of all areas it is "".
     """
-    everybody = hands(problem, areas=areas, skill=skill)
+    everybody = workers(problem, areas=areas, skill=skill)
     promised = promised_work(problem, skill)
     found = {}
     for area in areas:
         for day in days:
-            shares = [hand.share(area) for hand in everybody if hand.day == day]
+            shares = [worker.share(area) for worker in everybody if worker.day == day]
             found[area, day] = Outlook(
                 shifts=sum(working for working, _taken in shares), placed=sum(taken for _working, taken in shares),
                 promised=_seconds(promised.get((area, day), ())), expected=expected.get((day.weekday(), area), 0),
             )  # fmt: skip
     total = {}
     for day in days:
-        own = [hand for hand in everybody if hand.day == day]
+        own = [worker for worker in everybody if worker.day == day]
         total[day] = Outlook(
-            shifts=sum(hand.working for hand in own), placed=sum(hand.taken for hand in own),
+            shifts=sum(worker.working for worker in own), placed=sum(worker.taken for worker in own),
             promised=sum(_seconds(visits) for (_area, date_), visits in promised.items() if date_ == day),
             expected=sum(seconds for (weekday, _area), seconds in expected.items() if weekday == day.weekday()),
         )  # fmt: skip
     return Outlooks(areas=found, total=total)
 
 
-def hands(problem: Problem, *, areas: Sequence[str], skill: str | None) -> list[Hand]:
+def workers(problem: Problem, *, areas: Sequence[str], skill: str | None) -> list[Worker]:
     """Who works on the problem's days (and has the skill), with what is left of each day and what of that is taken."""
     rows = []
     for day in problem.days:
@@ -116,7 +116,7 @@ def hands(problem: Problem, *, areas: Sequence[str], skill: str | None) -> list[
         used = workload(day, evaluate_day(day, problem.travel, now=now), now=now)
         works_in = [area for area in areas if not day.technician.areas or area in day.technician.areas]
         rows.append(
-            Hand(
+            Worker(
                 technician_id=day.technician.id, name=day.technician.name, working=used.ahead, taken=used.taken,
                 day=local_day(day.shift.hours.start, day.tz), areas=tuple(works_in),
             )

@@ -1,11 +1,11 @@
-"""The outlook: hours by area and day, counted by hand."""
+"""The outlook: hours by area and day, counted by worker."""
 
 from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.appointments.capacity import Hand, outlook
+from core.appointments.capacity import Worker, outlook
 from core.basics import Interval
 from core.scheduling import KEEP_PROMISES, Problem
 from tests.core.worlds import HOUR, MONDAY, TableTravel, at, day, ines, shift, stop, visit
@@ -63,9 +63,9 @@ def test_who_works_in_several_areas_is_shared_among_them_and_nothing_is_counted_
 @given(working=st.integers(0, 40_000), taken=st.integers(0, 40_000), count=st.integers(1, 7))
 def test_shares_add_up_to_the_second(working, taken, count):
     names = tuple(f"Area {number}" for number in range(count))
-    hand = Hand(technician_id=1, name="Ines", day=MONDAY, areas=names, working=working, taken=taken)
-    assert [sum(part) for part in zip(*(hand.share(name) for name in names), strict=True)] == [working, taken]
-    assert hand.share("elsewhere") == (0, 0)
+    worker = Worker(technician_id=1, name="Ines", day=MONDAY, areas=names, working=working, taken=taken)
+    assert [sum(part) for part in zip(*(worker.share(name) for name in names), strict=True)] == [working, taken]
+    assert worker.share("elsewhere") == (0, 0)
 
 
 def test_the_company_counts_what_lies_outside_of_all_areas():

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.orders.chains import shared_worth
+from core.orders.sequences import shared_worth
 
 
 @pytest.mark.parametrize(

@@ -7,7 +7,7 @@ import pytest
 from core.basics import Interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import KEEP_PROMISES, Actual, Aim, Limit, Playbook, Problem, Setting, TechnicianSpec, evaluate
-from core.scheduling.engine import Budget, OpeningFinder, chain, fill, improve, plan, repair
+from core.scheduling.engine import Budget, OpeningFinder, fill, improve, plan, repair, sequence
 from core.scheduling.model.links import PART, check_links, over_days
 from core.scheduling.model.playbook import LEAST_DRIVING
 from tests.core.worlds import HOUR, MINUTE, MONDAY, TableTravel, at, day, shift, stop, visit
@@ -283,9 +283,11 @@ def test_repair_finds_a_place_for_the_work_of_somebody_ill_and_moves_nothing_els
     assert promise.holds(starts(found, 1)[0])
 
 
-def test_a_chain_is_placed_in_one_step_and_nothing_else():
+def test_a_sequence_is_placed_in_one_step_and_nothing_else():
     link = Link(kind=LinkKind.AFTER, first=1, second=2)
-    found = chain(problem(day(), visits=[visit(1), visit(2), visit(3)], links=(link,)), visit_ids=[1, 2], budget=BRIEF)
+    found = sequence(
+        problem(day(), visits=[visit(1), visit(2), visit(3)], links=(link,)), visit_ids=[1, 2], budget=BRIEF
+    )
     assert sorted(found.plan.where) == [1, 2]
     assert starts(found, 2)[0] >= starts(found, 1)[0] + HOUR
 

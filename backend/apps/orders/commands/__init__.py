@@ -1,11 +1,18 @@
 """Changing orders and visits."""
 
-from apps.orders.commands.chains import add_visit, link_visits, remove_visit, spread_over_days, turn_link, unlink_visits
 from apps.orders.commands.following import follow
 from apps.orders.commands.mates import take_own_step
 from apps.orders.commands.openwork import accept_file, keep_file
 from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
+from apps.orders.commands.sequences import (
+    add_visit,
+    link_visits,
+    remove_visit,
+    spread_over_days,
+    turn_link,
+    unlink_visits,
+)
 from apps.orders.commands.standby import put_on_standby, set_standby, take_off_standby
 from apps.orders.commands.steps import TOLD, lock_visit, take_step
 from apps.orders.commands.views import keep_view, remove_view

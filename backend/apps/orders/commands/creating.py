@@ -6,7 +6,7 @@ from typing import Any
 
 from apps.catalogue.filling import Work
 from apps.orders.models import Visit, VisitLink, WorkOrder
-from core.orders.chains import parts_from, shared_worth
+from core.orders.sequences import parts_from, shared_worth
 
 Promise = tuple[datetime | None, datetime | None]
 NONE_YET: Promise = (None, None)

@@ -31,7 +31,7 @@ from foundation.undo import one_intention
 
 RUN = "scheduling.run"
 QUEUE = "scheduling"
-KINDS = ("improve", "fill", "plan", "repair", "chain", "spread")
+KINDS = ("improve", "fill", "plan", "repair", "sequence", "spread")
 # Nobody waits longer than this with a phone at the ear; a night's run is another matter.
 MOST_SECONDS = 300.0
 # What a run proposed is kept so long after it ended.
@@ -58,8 +58,8 @@ def start_run(
         raise Rejected(f"There is no planning run called “{kind}”.", field="kind")
     if kind == "improve" and (technician_id is None or days != 1):
         raise Rejected("One technician's day is put in order at a time: say whose.", field="technician_id")
-    if kind in ("chain", "spread") and not visit_ids:
-        what = "the chain has" if kind == "chain" else "are to be spread"
+    if kind in ("sequence", "spread") and not visit_ids:
+        what = "the sequence has" if kind == "sequence" else "are to be spread"
         raise Rejected(f"Say which visits {what}.", field="visit_ids")
     if not 0.2 <= seconds <= MOST_SECONDS:
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")

@@ -11,7 +11,7 @@ from apps.scheduling.models import PlanningRun, RunState
 from apps.scheduling.playbooks import playbook_from
 from apps.scheduling.problems import Loaded, load_problem
 from apps.scheduling.proposals import as_json, count_broken
-from core.scheduling.engine import Budget, Progress, chain, fill, improve, plan, repair
+from core.scheduling.engine import Budget, Progress, fill, improve, plan, repair, sequence
 from core.scheduling.judgement.proposal import Proposal
 from foundation import clock, live
 
@@ -27,7 +27,7 @@ OPERATIONS: dict[str, Callable[..., Proposal]] = {
     "fill": fill,
     "plan": plan,
     "repair": repair,
-    "chain": chain,
+    "sequence": sequence,
     "spread": fill,
 }
 
@@ -46,8 +46,8 @@ def compute(run_id: int) -> None:
         loaded = _load(run)
         watch = _Watch(run)
         more: dict[str, Any] = {}
-        if run.kind in ("chain", "repair"):
-            more = {"visit_ids" if run.kind == "chain" else "only": run.visit_ids}
+        if run.kind in ("sequence", "repair"):
+            more = {"visit_ids" if run.kind == "sequence" else "only": run.visit_ids}
         proposal = OPERATIONS[run.kind](
             loaded.problem, **more, budget=Budget(seconds=_left(run, began)), seed=run.seed, progress=watch.progress,
             should_stop=watch.should_stop,

@@ -2,7 +2,7 @@
 
 from core.scheduling.engine.model import Model
 from core.scheduling.engine.openings import Excluded, Opening, OpeningFinder, Openings, Seat
-from core.scheduling.engine.operations import chain, fill, improve, plan, propose, repair
+from core.scheduling.engine.operations import fill, improve, plan, propose, repair, sequence
 from core.scheduling.engine.search import Budget, Found, Progress, Search, Tuning
 
 __all__ = [
@@ -17,10 +17,10 @@ __all__ = [
     "Search",
     "Seat",
     "Tuning",
-    "chain",
     "fill",
     "improve",
     "plan",
     "propose",
     "repair",
+    "sequence",
 ]

@@ -1,4 +1,4 @@
-"""What the planner is asked for: put a day in order, fill gaps, plan, repair, and schedule a chain.
+"""What the planner is asked for: put a day in order, fill gaps, plan, repair, and schedule a sequence.
 
 Each is the same search on a problem with a different freedom, and ends in a proposal.
 """
@@ -84,7 +84,7 @@ def repair(problem: Problem, *, only: Collection[int] = (), **effort: Unpack[Eff
     return replace(found, freed=freed)
 
 
-def chain(
+def sequence(
     problem: Problem,
     *,
     visit_ids: Collection[int],

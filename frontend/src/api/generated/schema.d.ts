@@ -3931,12 +3931,12 @@ export interface components {
         BehindOut: {
             /** Expected */
             expected: components["schemas"]["ShortNoticeOut"][];
-            /** Hands */
-            hands: components["schemas"]["HandOut"][];
             /** Promised */
             promised: components["schemas"]["PromisedOut"][];
             /** Weeks */
             weeks: number;
+            /** Workers */
+            workers: components["schemas"]["WorkerOut"][];
         };
         /**
          * BoardOut
@@ -5163,27 +5163,6 @@ export interface components {
             visit_id: number;
         };
         /**
-         * HandOut
-         * @description Somebody who works that day: seconds of work, of that taken, and what of both counts here; shared over so many
-         *     areas.
-         */
-        HandOut: {
-            /** Areas */
-            areas: number;
-            /** Name */
-            name: string;
-            /** Taken */
-            taken: number;
-            /** Taken Here */
-            taken_here: number;
-            /** Technician Id */
-            technician_id: number;
-            /** Working */
-            working: number;
-            /** Working Here */
-            working_here: number;
-        };
-        /**
          * Health
          * @description `worker` is the age in seconds of the worker's last sign of life, or None.
          */
@@ -6402,7 +6381,7 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description `left` may be negative: more promised and expected than there are hands.
+         * @description `left` may be negative: more promised and expected than people have time for.
          */
         OutlookOut: {
             /**
@@ -7084,7 +7063,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
+            kind: "improve" | "fill" | "plan" | "repair" | "sequence" | "spread";
             /** Playbook Name */
             playbook_name: string;
             proposal: components["schemas"]["ProposalOut"] | null;
@@ -7126,7 +7105,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
+            kind: "improve" | "fill" | "plan" | "repair" | "sequence" | "spread";
             /** Playbook Id */
             playbook_id?: number | null;
             /**
@@ -7178,7 +7157,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "improve" | "fill" | "plan" | "repair" | "chain" | "spread";
+            kind: "improve" | "fill" | "plan" | "repair" | "sequence" | "spread";
             /** Playbook Name */
             playbook_name: string;
             /** Seconds */
@@ -8250,6 +8229,27 @@ export interface components {
             version: number;
         };
         /**
+         * WorkerOut
+         * @description Somebody who works that day: seconds of work, of that taken, and what of both counts here; shared over so many
+         *     areas.
+         */
+        WorkerOut: {
+            /** Areas */
+            areas: number;
+            /** Name */
+            name: string;
+            /** Taken */
+            taken: number;
+            /** Taken Here */
+            taken_here: number;
+            /** Technician Id */
+            technician_id: number;
+            /** Working */
+            working: number;
+            /** Working Here */
+            working_here: number;
+        };
+        /**
          * WorkloadOut
          * @description Seconds. `left` is what is still free, `gaps` the stretches worth filling.
          */
@@ -8360,7 +8360,6 @@ export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
-export type SchemaHandOut = components['schemas']['HandOut'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
@@ -8525,6 +8524,7 @@ export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type SchemaWorkIn = components['schemas']['WorkIn'];
+export type SchemaWorkerOut = components['schemas']['WorkerOut'];
 export type SchemaWorkloadOut = components['schemas']['WorkloadOut'];
 export type $defs = Record<string, never>;
 export interface operations {

@@ -186,13 +186,13 @@ export function useRemoveView() {
   });
 }
 
-/** A planning run for the visits of a chain; the planner beside the board shows what comes out. */
-export function usePlanChain() {
+/** A planning run for the visits of a sequence; the planner beside the board shows what comes out. */
+export function usePlanSequence() {
   return useMutation({
     mutationFn: (body: { day: string; visitIds: number[] }) =>
       data(
         api.POST('/api/v1/scheduling/runs', {
-          body: { kind: 'chain', day: body.day, days: 10, visit_ids: body.visitIds, seconds: 3 } as never,
+          body: { kind: 'sequence', day: body.day, days: 10, visit_ids: body.visitIds, seconds: 3 } as never,
         }),
       ),
   });

@@ -28,7 +28,7 @@ const OUTLOOK = {
   ],
 };
 const BEHIND = {
-  hands: [
+  workers: [
     {
       technician_id: 3,
       name: 'Ines Falk',

@@ -80,7 +80,7 @@ function Parts({ found, cell, whole }: { found: SchemaBehindOut; cell: SchemaOut
         title={`Free: ${hours(cell.free)} of ${hours(cell.shifts)} h`}
         none="Nobody works there that day."
       >
-        {found.hands.map((row) => (
+        {found.workers.map((row) => (
           <Row
             key={row.technician_id}
             figure={hours(row.working_here - row.taken_here)}

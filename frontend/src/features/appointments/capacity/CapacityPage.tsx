@@ -116,7 +116,7 @@ function Key() {
         <b className="text-warn">▲</b> under two hours left
       </span>
       <span>
-        <b className="text-bad">■</b> more promised than there are hands
+        <b className="text-bad">■</b> more promised than people have time for
       </span>
       <span>Press a figure to see the work behind it.</span>
     </p>

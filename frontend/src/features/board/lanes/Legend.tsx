@@ -2,7 +2,8 @@ import { Sheet } from '@/design/Sheet';
 import { Lamp } from '@/design/Lamp';
 import { StateSign } from '@/design/StateSign';
 import type { SchemaVisitState } from '@/api/types';
-import { Link2, Lock, PackageX, StickyNote, Users } from 'lucide-react';
+import { SequenceSign } from '@/design/SequenceSign';
+import { Lock, PackageX, StickyNote, Users } from 'lucide-react';
 
 const STATES: SchemaVisitState[] = [
   'placed',
@@ -100,7 +101,7 @@ export function Legend({ open, onOpenChange, hues }: Props) {
             </li>
             <Mark icon={<PackageX size={13} className="text-warn" />} words="a part is not on the van" />
             <Mark icon={<Users size={13} />} words="several go together" />
-            <Mark icon={<Link2 size={13} />} words="tied to another visit" />
+            <Mark icon={<SequenceSign size={13} />} words="tied to another visit" />
             <Mark icon={<Lock size={13} />} words="locked: no plan moves it" />
             <Mark icon={<StickyNote size={13} />} words="has a note" />
             {[...hues].map(([value, hue]) => (

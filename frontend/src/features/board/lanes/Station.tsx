@@ -1,4 +1,5 @@
-import { Link2, Lock, PackageX, StickyNote, Users } from 'lucide-react';
+import { SequenceSign } from '@/design/SequenceSign';
+import { Lock, PackageX, StickyNote, Users } from 'lucide-react';
 import { memo, type KeyboardEvent, type PointerEvent } from 'react';
 import { Lamp } from '@/design/Lamp';
 import { STATE_LOOK, Tick } from '@/design/StateSign';
@@ -96,7 +97,7 @@ function Marks({ visit }: { visit: BoardVisit }) {
   return (
     <span aria-hidden className="flex shrink-0 items-center gap-0.5">
       {visit.crew > 1 && <Users size={11} />}
-      {visit.linked && <Link2 size={11} />}
+      {visit.linked && <SequenceSign size={11} />}
       {visit.pinned && <Lock size={11} />}
       {visit.noted && <StickyNote size={11} />}
     </span>

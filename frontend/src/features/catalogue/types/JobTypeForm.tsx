@@ -179,7 +179,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
         <Section title="Own fields of orders of this type" note="Asked while the call is taken.">
           <QuestionsEditor for_="record" questions={form.fields} onChange={(fields) => set({ fields })} />
         </Section>
-        <Section title="Further visits" note="A chain: made with the order, tied as they must be.">
+        <Section title="Further visits" note="A sequence: made with the order, tied as they must be.">
           <FurtherVisits first={form.name} visits={form.visits} onChange={(visits) => set({ visits })} />
         </Section>
         <details className="text-sm">

@@ -6,11 +6,11 @@ import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
-import { Chain } from './Chain';
+import { Sequence } from './Sequence';
 import { Facts } from './OrderFacts';
 import { Work } from './Work';
 
-/** The whole order beside the board: facts, tasks, chain, files, and what happened. Fetched once it is opened. */
+/** The whole order beside the board: facts, tasks, sequence, files, and what happened. Fetched once it is opened. */
 export function OrderBeside({ orderId }: { orderId: number }) {
   const [open, setOpen] = useState(false);
   return (
@@ -20,7 +20,7 @@ export function OrderBeside({ orderId }: { orderId: number }) {
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
       <summary className="cursor-pointer text-sm font-semibold">
-        The order: tasks, chain, files, history
+        The order: tasks, sequence, files, history
       </summary>
       {open && <Opened orderId={orderId} />}
     </details>
@@ -41,7 +41,7 @@ function Opened({ orderId }: { orderId: number }) {
       </Link>
       <Facts row={order.data} />
       <Work canChange={false} row={order.data} />
-      <Chain order={order.data} canChange={canChange} />
+      <Sequence order={order.data} canChange={canChange} />
       <FileList record="order" id={orderId} canAdd={canChange} />
       <Timeline showRecord entries={timeline.data ?? []} onNote={(text) => note.mutateAsync(text)} />
     </div>

@@ -9,7 +9,7 @@ import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
-import { Chain } from './Chain';
+import { Sequence } from './Sequence';
 import { Facts, Overrides } from './OrderFacts';
 import { OrderForm } from './OrderForm';
 import { Work } from './Work';
@@ -82,7 +82,7 @@ export function OrderPage() {
           <Facts row={row} />
         )}
         <Overrides row={row} canChange={canChange} />
-        <Chain order={row} canChange={canChange} />
+        <Sequence order={row} canChange={canChange} />
         <Work row={row} canChange={canChange} />
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">

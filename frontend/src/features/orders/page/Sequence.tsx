@@ -10,13 +10,13 @@ import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { serverNow } from '@/shared/clock';
 import { isoDay, length, parseGap, parseLength } from '@/shared/time';
-import { useAddVisit, useLink, usePlanChain, useTurnLink, useUnlink } from '../queries';
-import { ChainDiagram } from './ChainDiagram';
+import { useAddVisit, useLink, usePlanSequence, useTurnLink, useUnlink } from '../queries';
+import { SequenceDiagram } from './SequenceDiagram';
 import { KINDS, kindWords, type LinkKind } from './links';
 import { VisitRow } from './VisitRow';
 
 /** The visits of an order and the links between them: picked, or drawn on the diagram. */
-export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canChange: boolean }) {
+export function Sequence({ order, canChange }: { order: SchemaOrderDetailOut; canChange: boolean }) {
   const [adding, setAdding] = useState(false);
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState<number | null>(null);
@@ -25,7 +25,7 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
   const link = useLink(order.id);
   const unlink = useUnlink(order.id);
   const turn = useTurnLink(order.id);
-  const plan = usePlanChain();
+  const plan = usePlanSequence();
   const navigate = useNavigate();
   const canPlan = may(useSession(), 'plan');
   const least = gap.trim() ? parseGap(gap) : 0;
@@ -69,7 +69,7 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
               )
             }
           >
-            Plan the chain in one step
+            Plan the sequence in one step
           </Button>
         )}
       </div>
@@ -81,7 +81,7 @@ export function Chain({ order, canChange }: { order: SchemaOrderDetailOut; canCh
       </ul>
       {several && (
         <>
-          <ChainDiagram visits={order.visits} links={order.links} onDraw={canChange ? tie : undefined} />
+          <SequenceDiagram visits={order.visits} links={order.links} onDraw={canChange ? tie : undefined} />
           {canChange && (
             <form
               className="flex flex-wrap items-end gap-2 text-sm"

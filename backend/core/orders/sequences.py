@@ -1,4 +1,4 @@
-"""Chains: the visits of one order and the ties between them, and what is wrong with a tie."""
+"""Sequences: the visits of one order and the ties between them, and what is wrong with a tie."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass

@@ -14,8 +14,8 @@ interface Props {
   onDraw?: (firstId: number, secondId: number) => void;
 }
 
-/** The chain as a small diagram, from left to right; a line drawn from one visit to another ties them. */
-export function ChainDiagram({ visits, links, onDraw }: Props) {
+/** The sequence as a small diagram, from left to right; a line drawn from one visit to another ties them. */
+export function SequenceDiagram({ visits, links, onDraw }: Props) {
   const [drawing, setDrawing] = useState<{ from: number; x: number; y: number } | null>(null);
   const column = columnsOf(
     visits.map((visit) => visit.id),
@@ -45,7 +45,7 @@ export function ChainDiagram({ visits, links, onDraw }: Props) {
         width={width}
         height={height}
         role="img"
-        aria-label={`Chain: ${words.join('; ') || 'no links yet'}`}
+        aria-label={`Sequence: ${words.join('; ') || 'no links yet'}`}
         className="touch-none select-none"
         onPointerMove={(event) => drawing && setDrawing({ ...drawing, ...spot(event) })}
         onPointerUp={() => setDrawing(null)}
@@ -53,7 +53,7 @@ export function ChainDiagram({ visits, links, onDraw }: Props) {
       >
         <defs>
           <marker
-            id="chain-tip"
+            id="sequence-tip"
             viewBox="0 0 8 8"
             refX="7"
             refY="4"
@@ -139,7 +139,7 @@ function LinkLine({ kind, from, to }: { kind: Tie['kind']; from?: Point; to?: Po
         fill="none"
         stroke="var(--ink)"
         strokeWidth={1.5}
-        markerEnd="url(#chain-tip)"
+        markerEnd="url(#sequence-tip)"
       />
     );
   const middle = { x: from.x + WIDTH / 2, y: from.y + HEIGHT / 2 };

@@ -1,9 +1,9 @@
-"""Chains: rings and links the wrong way round are refused, in words."""
+"""Sequences: rings and links the wrong way round are refused, in words."""
 
 import pytest
 
-from core.orders.chains import Linked, link_problem, parts_from
 from core.orders.links import Link, LinkKind
+from core.orders.sequences import Linked, link_problem, parts_from
 
 HOUR = 3600
 VISITS = {n: Linked(label=f"W-7/{n}", seconds=HOUR) for n in (1, 2, 3)}

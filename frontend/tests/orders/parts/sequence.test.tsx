@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { SchemaOrderDetailOut } from '@/api/types';
-import { Chain } from '@/features/orders/page/Chain';
+import { Sequence } from '@/features/orders/page/Sequence';
 import { at, draw, HOUR } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 
@@ -46,7 +46,7 @@ const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange
     'POST /api/v1/scheduling/runs': { id: 12 },
     ...more,
   });
-  const drawn = await draw(<Chain order={order} canChange={canChange} />);
+  const drawn = await draw(<Sequence order={order} canChange={canChange} />);
   await screen.findByRole('heading', { name: `Visits · ${order.visits.length}` });
   return drawn;
 };
@@ -98,12 +98,12 @@ describe('one visit of an order', () => {
   });
 });
 
-describe('the chain of an order', () => {
+describe('the sequence of an order', () => {
   it('says each link the right way round, in the list and to whoever does not see the diagram', async () => {
     await show();
     const links = screen.getByRole('list', { name: 'Links' });
     expect(links).toHaveTextContent('W-1/2 comes after W-1/1at least 24 h later');
-    expect(screen.getByRole('img', { name: 'Chain: W-1/2 comes after W-1/1' })).toBeVisible();
+    expect(screen.getByRole('img', { name: 'Sequence: W-1/2 comes after W-1/1' })).toBeVisible();
   });
 
   it('ties two visits as they are read: this one comes after that one', async () => {
@@ -154,11 +154,11 @@ describe('the chain of an order', () => {
 
   it('is planned in one step, and the proposal is read on the board', async () => {
     const { user, router } = await show();
-    await user.click(screen.getByRole('button', { name: 'Plan the chain in one step' }));
+    await user.click(screen.getByRole('button', { name: 'Plan the sequence in one step' }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/board'));
     expect(router.state.location.search).toMatchObject({ run: 12 });
     expect(askedOf('POST /api/v1/scheduling/runs')[0]!.body).toMatchObject({
-      kind: 'chain',
+      kind: 'sequence',
       visit_ids: [1, 2, 3],
     });
   });
@@ -207,7 +207,7 @@ describe('the chain of an order', () => {
       'href',
       expect.stringContaining('/board?visit=1&day=2026-11-27'),
     );
-    expect(screen.queryByRole('button', { name: 'Plan the chain in one step' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Plan the sequence in one step' })).toBeNull();
   });
 
   it('is only read by whoever may not change orders', async () => {

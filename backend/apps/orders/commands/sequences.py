@@ -10,8 +10,8 @@ from apps.orders.commands.following import follow
 from apps.orders.commands.orders import lock_order
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from core.orders import VisitState
-from core.orders.chains import Linked, link_problem
 from core.orders.links import Link, LinkKind
+from core.orders.sequences import Linked, link_problem
 from core.roles import Action
 from core.scheduling.model.links import GREATEST_NIGHT, LEAST_NIGHT
 from foundation import audit, live
@@ -196,7 +196,7 @@ def _tell(actor: Actor, now: datetime, order: WorkOrder, sentence: str) -> None:
     order.save(update_fields=["version"])
     follow(order.pk)
     audit.record(
-        actor=actor, now=now, action="chain", entity="order", entity_id=order.pk, version=order.version,
+        actor=actor, now=now, action="sequence", entity="order", entity_id=order.pk, version=order.version,
         sentence=sentence,
     )  # fmt: skip
     live.announce("visit", ids=list(order.visits.values_list("pk", flat=True)))
