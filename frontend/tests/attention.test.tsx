@@ -26,7 +26,7 @@ function All({ may = () => true }: { may?: () => boolean }) {
 const show = (board: unknown[], more = {}) => {
   serve({
     'GET /api/v1/board/attention': board,
-    'GET /api/v1/messages': [],
+    'GET /api/v1/messages': { rows: [], next: null, failed: 0 },
     'GET /api/v1/messages/calls': [],
     'GET /api/v1/intake/mail': [],
     'GET /api/v1/parts': { worker: true, planner: true },
@@ -49,7 +49,7 @@ describe('what somebody should look at', () => {
     const failed = { id: 3, name: 'Gull House', failure: 'no such number', written_at: 1, visit_id: 9 };
     const { user, router } = await show(
       [matter('nobody', 1, 'promised Fri 10–12, and nobody is assigned'), matter('broken', 2, 'late')],
-      { 'GET /api/v1/messages': [failed] },
+      { 'GET /api/v1/messages': { rows: [failed], next: null, failed: 1 } },
     );
     await user.click(await screen.findByRole('button', { name: '3 to look at' }));
     const list = screen.getByRole('dialog', { name: 'To look at' });

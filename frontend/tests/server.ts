@@ -3,6 +3,8 @@
 export interface Asked {
   method: string;
   path: string;
+  /** What follows the question mark. */
+  query: Record<string, string>;
   body: unknown;
 }
 
@@ -30,9 +32,15 @@ export function serve(wanted: Record<string, Answer>) {
 export const askedOf = (key: string) => asked.filter((row) => `${row.method} ${row.path}` === key);
 
 export async function answer(input: Request): Promise<Response> {
-  const { pathname } = new URL(input.url);
+  const { pathname, searchParams } = new URL(input.url);
   const text = await input.clone().text();
-  const what = { method: input.method, path: pathname, body: text ? (JSON.parse(text) as unknown) : null };
+  const query = Object.fromEntries(searchParams);
+  const what = {
+    method: input.method,
+    path: pathname,
+    query,
+    body: text ? (JSON.parse(text) as unknown) : null,
+  };
   asked.push(what);
   const key = `${what.method} ${pathname}`;
   if (!answers.has(key)) throw new Error(`nobody said what the server answers to ${key}`);

@@ -33,7 +33,7 @@ def test_a_request_becomes_an_order_with_everything_carried_over(world, as_role)
     assert (visit["state"], visit["title"], visit["promise"]) == ("open", "Noisy door", promise)
     assert (visit["description"], visit["contact_name"]) == ("Scrapes on closing", "Mara")
     assert visit["asset"] == "Automatic door Orrin OR-12345"
-    assert intake.get("/intake/requests", state="new").json() == []
+    assert intake.get("/intake/requests", state="new").json() == {"rows": [], "next": None}
     assert intake.post("/board/backlog", {}).json()["total"] == 1
 
 

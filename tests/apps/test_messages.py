@@ -54,10 +54,10 @@ def test_without_an_address_nothing_is_delivered():
 
 
 def test_the_outbox_shows_the_newest_first_and_those_of_one_visit(world, dispatcher, sent):
-    rows = dispatcher.get("/messages").json()
+    rows = dispatcher.get("/messages").json()["rows"]
     assert [row["kind"] for row in rows] == ["customer", "technician"]
     assert rows[0]["order"] == sent.order.number
-    assert dispatcher.get("/messages", visit_id=sent.pk + 1).json() == []
+    assert dispatcher.get("/messages", visit_id=sent.pk + 1).json()["rows"] == []
 
 
 def test_a_customer_without_a_phone_gets_an_e_mail(world, dispatcher):
@@ -165,7 +165,7 @@ def test_a_failed_message_is_sent_again_to_the_number_that_is_known_now(world, d
     dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     delivery.deliver(now=now, message_id=message.pk, gateway=SimulatedGateway())
-    [row] = dispatcher.get("/messages", state="failed").json()
+    [row] = dispatcher.get("/messages", state="failed").json()["rows"]
     assert row["failure"] == "The number +351 296 000 000 is out of service."
     WorkOrder.objects.update(contact_phone="+351 296 111 333")
     again = dispatcher.post(f"/messages/{message.pk}/again").json()

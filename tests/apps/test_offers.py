@@ -275,7 +275,7 @@ def test_what_is_open_at_a_site_is_told_before_a_second_one_is_made(world, as_ro
     world.placed(11, state="done")
     world.placed(13, state="cancelled")
     ahead = world.placed(15)
-    requests = api.get("/intake/requests", state="new", site_id=world.site.pk).json()
+    requests = api.get("/intake/requests", state="new", site_id=world.site.pk).json()["rows"]
     assert [row["number"] for row in requests] == [waits["number"]]
     rows = api.get(f"/orders/open/site/{world.site.pk}").json()
     assert [(row["visit_id"], row["technician"], row["start"]) for row in rows] == [(ahead.pk, "Ines Falk", at(15))]

@@ -27,24 +27,27 @@ from apps.intake.schemas import (
     RequestDetailOut,
     RequestIn,
     RequestOut,
+    RequestsOut,
 )
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
 from foundation.origin import client_network
+from foundation.pages import Cursor
 from foundation.schemas import AskedKey, Key
 
 router = Router()
 State = Annotated[Literal["new", "quoted", "ordered", "closed"] | None, Query()]
 
 
-@router.get("/requests", response=list[RequestOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/requests", response=RequestsOut, auth=Needs(Action.SEE_ORDERS))
 def requests(
-    request: HttpRequest, state: State = None, customer_id: AskedKey | None = None, site_id: AskedKey | None = None
-) -> list[RequestOut]:
+    request: HttpRequest, state: State = None, customer_id: AskedKey | None = None, site_id: AskedKey | None = None,
+    cursor: Cursor = "",
+) -> RequestsOut:  # fmt: skip
     """Requests: new ones the most pressing first, others the newest first."""
-    found = queries.requests(state=state, customer_id=customer_id, site_id=site_id)
-    return [RequestOut.of(row) for row in found]
+    page = queries.requests(state=state, customer_id=customer_id, site_id=site_id, cursor=cursor)
+    return RequestsOut(rows=[RequestOut.of(row) for row in page.rows], next=page.next)
 
 
 @router.get("/requests/{request_id}", response=RequestDetailOut, auth=Needs(Action.SEE_ORDERS))

@@ -8,6 +8,7 @@ from apps.intake.models import Alarm, MailUnread, Request
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
+from foundation.pages import Page, in_order, newest_first
 
 
 def _whole() -> QuerySet[Request]:
@@ -23,8 +24,8 @@ def request(request_id: int) -> Request:
 
 
 def requests(
-    *, state: str | None = None, customer_id: int | None = None, site_id: int | None = None, limit: int = 100
-) -> list[Request]:
+    *, state: str | None = None, customer_id: int | None = None, site_id: int | None = None, cursor: str = ""
+) -> Page[Request]:
     """New ones by urgency and deadline, those that wait longest first; others the newest first."""
     rows = _whole()
     if customer_id is not None:
@@ -32,12 +33,9 @@ def requests(
     if site_id is not None:
         rows = rows.filter(site_id=site_id)
     if state == "new":
-        rows = rows.filter(state="new").order_by(
-            "priority", Coalesce("due", "promise_end").asc(nulls_last=True), F("taken_at")
-        )
-    else:
-        rows = (rows.filter(state=state) if state else rows).order_by("-id")
-    return list(rows[:limit])
+        pressing = Coalesce("due", "promise_end").asc(nulls_last=True)
+        return in_order(rows.filter(state="new").order_by("priority", pressing, F("taken_at"), "id"), cursor)
+    return newest_first(rows.filter(state=state) if state else rows, cursor)
 
 
 def alike(request_: Request, *, limit: int = 6) -> list[Request]:

@@ -153,6 +153,13 @@ class RequestOut(Schema):
         )
 
 
+class RequestsOut(Schema):
+    """`next` is the cursor of the following page; null when there is none."""
+
+    rows: list[RequestOut]
+    next: str | None
+
+
 class AlarmOut(Schema):
     at: int
     kind: str

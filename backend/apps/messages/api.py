@@ -10,23 +10,27 @@ from apps.company.queries import settings
 from apps.messages import commands, previews, queries
 from apps.messages.drafts import Draft
 from apps.messages.previews import Preview
-from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, SendingOut, WordsOut
+from apps.messages.schemas import CallOut, DraftOut, LetterIn, MessageOut, OutboxOut, SendingOut, WordsOut
 from apps.scheduling.horizon import checked
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.pages import Cursor
 from foundation.schemas import AskedKey, Key
 
 router = Router()
 State = Annotated[Literal["queued", "sending", "delivered", "failed", "withdrawn"] | None, Query()]
 
 
-@router.get("", response=list[MessageOut], auth=Needs(Action.SEE_MESSAGES))
+@router.get("", response=OutboxOut, auth=Needs(Action.SEE_MESSAGES))
 def outbox(
-    request: HttpRequest, visit_id: Annotated[int | None, Query(ge=1, le=2**62)] = None, state: State = None
-) -> list[MessageOut]:
+    request: HttpRequest, visit_id: Annotated[int | None, Query(ge=1, le=2**62)] = None, state: State = None,
+    cursor: Cursor = "",
+) -> OutboxOut:  # fmt: skip
     """Messages to technicians and customers, the newest first."""
-    return [MessageOut.of(row) for row in queries.outbox(visit_id=visit_id, state=state)]
+    page = queries.outbox(visit_id=visit_id, state=state, cursor=cursor)
+    rows = [MessageOut.of(row) for row in page.rows]
+    return OutboxOut(rows=rows, next=page.next, failed=queries.failed_count())
 
 
 @router.post("/{message_id}/again", response=MessageOut, auth=Needs(Action.TAKE_REQUESTS))

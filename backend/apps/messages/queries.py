@@ -1,13 +1,14 @@
 """Reading the outbox."""
 
 from apps.messages.models import Call, Message
+from foundation.pages import Page, newest_first
 
 
-def outbox(*, visit_id: int | None = None, state: str | None = None, limit: int = 200) -> list[Message]:
+def outbox(*, visit_id: int | None = None, state: str | None = None, cursor: str = "") -> Page[Message]:
     """The newest messages first; of one visit or in one state only, if named."""
-    rows = Message.objects.select_related("visit__order", "request").order_by("-written_at", "-id")
+    rows = Message.objects.select_related("visit__order", "request")
     rows = rows.filter(state=state) if state else rows
-    return list((rows.filter(visit_id=visit_id) if visit_id else rows)[:limit])
+    return newest_first(rows.filter(visit_id=visit_id) if visit_id else rows, cursor)
 
 
 def message(message_id: int) -> Message:

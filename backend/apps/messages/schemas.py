@@ -45,6 +45,14 @@ class MessageOut(Schema):
         )
 
 
+class OutboxOut(Schema):
+    """`next` is the cursor of the following page, null when there is none; `failed`: how many were not delivered."""
+
+    rows: list[MessageOut]
+    next: str | None
+    failed: int
+
+
 class WordsOut(Schema):
     text: str
 

@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { OutboxPage } from '@/features/messages/OutboxPage';
 import { at, draw } from '../drawn';
-import { askedOf, Refusal, serve } from '../server';
+import { askedOf, Refusal, serve, type Asked } from '../server';
 
 const message = (id: number, more = {}) => ({
   id,
@@ -31,9 +31,20 @@ const call = (id: number) => ({
   made_at: at(9),
   done_at: null,
 });
-const show = (given: unknown, calls: unknown = []) => {
+const FIRST = 2;
+/** A server that gives pages of two, and only what failed where that is asked for. */
+const outbox =
+  (given: ReturnType<typeof message>[]) =>
+  ({ query }: Asked) => {
+    const wanted = given.filter((row) => !query.state || row.state === query.state);
+    const from = Number(query.cursor || 0);
+    const next = wanted.length > from + FIRST ? String(from + FIRST) : null;
+    const failed = given.filter((row) => row.state === 'failed').length;
+    return { rows: wanted.slice(from, from + FIRST), next, failed };
+  };
+const show = (given: ReturnType<typeof message>[] | (() => never), calls: unknown = []) => {
   serve({
-    'GET /api/v1/messages': given,
+    'GET /api/v1/messages': Array.isArray(given) ? outbox(given) : given,
     'GET /api/v1/messages/calls': calls,
     'POST /api/v1/messages/1/again': message(1, { state: 'queued' }),
     'POST /api/v1/messages/calls/3/done': call(3),
@@ -62,9 +73,23 @@ describe('the outbox', () => {
     ]);
     expect(await screen.findByText('1 message was not delivered.')).toBeVisible();
     await user.click(screen.getByRole('button', { name: 'Only these' }));
-    expect(screen.queryByText('Other')).toBeNull();
+    await waitFor(() => expect(screen.queryByText('Other')).toBeNull());
     await user.click(screen.getByRole('button', { name: 'Send again to Seagate Stores' }));
     await waitFor(() => expect(askedOf('POST /api/v1/messages/1/again')).toHaveLength(1));
+  });
+
+  it('shows older ones page by page, and counts what failed on all of them', async () => {
+    const { user } = await show([
+      message(1, { name: 'First' }),
+      message(2, { name: 'Second' }),
+      message(3, { name: 'Third', state: 'failed' }),
+    ]);
+    expect(await screen.findByText('1 message was not delivered.')).toBeVisible();
+    expect(screen.queryByText('Third')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Show older ones' }));
+    expect(await screen.findByText('Third')).toBeVisible();
+    expect(screen.getByText('First')).toBeVisible();
+    expect(screen.queryByRole('button', { name: 'Show older ones' })).toBeNull();
   });
 
   it('says how long a message still waits for an undo, and that it was called back', async () => {

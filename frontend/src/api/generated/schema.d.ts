@@ -6364,6 +6364,18 @@ export interface components {
             start: number;
             window: components["schemas"]["WindowOut"];
         };
+        /**
+         * OutboxOut
+         * @description `next` is the cursor of the following page, null when there is none; `failed`: how many were not delivered.
+         */
+        OutboxOut: {
+            /** Failed */
+            failed: number;
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["MessageOut"][];
+        };
         /** OutcomeOut */
         OutcomeOut: {
             /** Asks */
@@ -6988,6 +7000,16 @@ export interface components {
             version: number;
             /** What Is Wrong */
             what_is_wrong: string;
+        };
+        /**
+         * RequestsOut
+         * @description `next` is the cursor of the following page; null when there is none.
+         */
+        RequestsOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["RequestOut"][];
         };
         /** ResponderOut */
         ResponderOut: {
@@ -8419,6 +8441,7 @@ export type SchemaOrderOut = components['schemas']['OrderOut'];
 export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
 export type SchemaOrdersOut = components['schemas']['OrdersOut'];
 export type SchemaOtherDayOut = components['schemas']['OtherDayOut'];
+export type SchemaOutboxOut = components['schemas']['OutboxOut'];
 export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
@@ -8454,6 +8477,7 @@ export type SchemaReminderOut = components['schemas']['ReminderOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
+export type SchemaRequestsOut = components['schemas']['RequestsOut'];
 export type SchemaResponderOut = components['schemas']['ResponderOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
@@ -13363,6 +13387,7 @@ export interface operations {
                 state?: ("new" | "quoted" | "ordered" | "closed") | null;
                 customer_id?: number | null;
                 site_id?: number | null;
+                cursor?: string;
             };
             header?: never;
             path?: never;
@@ -13376,7 +13401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RequestOut"][];
+                    "application/json": components["schemas"]["RequestsOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -13764,6 +13789,7 @@ export interface operations {
             query?: {
                 visit_id?: number | null;
                 state?: ("queued" | "sending" | "delivered" | "failed" | "withdrawn") | null;
+                cursor?: string;
             };
             header?: never;
             path?: never;
@@ -13777,7 +13803,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MessageOut"][];
+                    "application/json": components["schemas"]["OutboxOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -21,7 +21,11 @@ const REFETCH = 30_000;
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
   const [board, failed, calls, mail] = await Promise.all([
     may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
-    may('see_messages') ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })) : [],
+    may('see_messages')
+      ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })).then(
+          (page) => page.rows,
+        )
+      : [],
     may('see_messages') ? data(api.GET('/api/v1/messages/calls')) : [],
     may('take_requests') ? data(api.GET('/api/v1/intake/mail')) : [],
   ]);

@@ -2,18 +2,23 @@ import { Link } from '@tanstack/react-router';
 import { sentenceOf } from '@/api/client';
 import type { SchemaRequestOut } from '@/api/types';
 import { Notice } from '@/design/Notice';
+import { ShowMore } from '@/design/ShowMore';
 import { serverNow } from '@/shared/clock';
+import { rowsOf } from '@/shared/pages';
 import { clockTime, isoDay, stamp } from '@/shared/time';
 import { useRequests } from './queries';
 
 /** Requests nobody has made into an order yet, the most pressing first. */
 export function WaitingRequests() {
   const requests = useRequests();
-  const rows = requests.data ?? [];
+  const rows = rowsOf(requests.data);
   return (
     <section aria-label="Waiting requests" className="min-h-0 flex-1 overflow-y-auto">
       <h2 className="sticky top-0 flex justify-between bg-wash px-3 py-1.5 text-sm font-semibold">
-        <span>Waiting for an order · {rows.length}</span>
+        <span>
+          Waiting for an order · {rows.length}
+          {requests.hasNextPage && '+'}
+        </span>
         <Link to="/requests" className="font-normal underline">
           all requests
         </Link>
@@ -27,6 +32,9 @@ export function WaitingRequests() {
           <RequestRow key={row.id} row={row} />
         ))}
       </ul>
+      <div className="p-3">
+        <ShowMore pages={requests} words="Show more" />
+      </div>
     </section>
   );
 }

@@ -1,23 +1,20 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
 import { useFollowing } from '@/shared/following';
+import { nextOf } from '@/shared/pages';
 
 export const requestsKey = ['intake', 'requests'] as const;
 export type RequestState = 'new' | 'quoted' | 'ordered' | 'closed';
 
+/** Requests in one state, page by page. */
 export function useRequests(state: RequestState = 'new') {
   useFollowing(requestsKey, ['request']);
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: [...requestsKey, state],
-    queryFn: () => data(api.GET('/api/v1/intake/requests', { params: { query: { state } } })),
-  });
-}
-
-export function useRequestsOf(customerId: number) {
-  return useQuery({
-    queryKey: [...requestsKey, 'of', customerId],
-    queryFn: () =>
-      data(api.GET('/api/v1/intake/requests', { params: { query: { customer_id: customerId } } })),
+    queryFn: ({ pageParam: cursor }) =>
+      data(api.GET('/api/v1/intake/requests', { params: { query: { state, cursor } } })),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
   });
 }
 
@@ -48,7 +45,9 @@ export function useOpenThere(siteId: number) {
     queryKey: ['orders', 'open', siteId],
     queryFn: async () => {
       const [requests, visits] = await Promise.all([
-        data(api.GET('/api/v1/intake/requests', { params: { query: { state: 'new', site_id: siteId } } })),
+        data(
+          api.GET('/api/v1/intake/requests', { params: { query: { state: 'new', site_id: siteId } } }),
+        ).then((page) => page.rows),
         data(api.GET('/api/v1/orders/open/site/{site_id}', { params: { path: { site_id: siteId } } })),
       ]);
       return { requests, visits };

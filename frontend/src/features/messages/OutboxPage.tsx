@@ -1,12 +1,14 @@
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaMessageOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
+import { ShowMore } from '@/design/ShowMore';
 import { may, useSession } from '@/features/people';
 import { useNow } from '@/shared/clock';
+import { rowsOf } from '@/shared/pages';
 import { stamp } from '@/shared/time';
 import { CallList } from './CallList';
 import { useSendAgain } from './commands';
@@ -15,11 +17,10 @@ import { outboxQuery, useMessagesLive } from './queries';
 /** What went out to technicians and customers, the newest first. Here it is simulated: nothing leaves the machine. */
 export function OutboxPage() {
   useMessagesLive();
-  const outbox = useQuery(outboxQuery);
   const [failedOnly, setFailedOnly] = useState(false);
-  const rows = outbox.data ?? [];
-  const failed = rows.filter((row) => row.state === 'failed');
-  const shown = failedOnly ? failed : rows;
+  const outbox = useInfiniteQuery({ ...outboxQuery(failedOnly), placeholderData: keepPreviousData });
+  const rows = rowsOf(outbox.data);
+  const failed = outbox.data?.pages[0]?.failed ?? 0;
   return (
     <div className="h-full overflow-auto p-4">
       <h1 className="text-lg font-semibold">Outbox</h1>
@@ -29,12 +30,10 @@ export function OutboxPage() {
       </p>
       <CallList />
       {outbox.isError && <Notice tone="bad">{sentenceOf(outbox.error)}</Notice>}
-      {failed.length > 0 && (
+      {failed > 0 && (
         <div className="mt-3 flex max-w-6xl items-center gap-3">
           <Notice tone="bad">
-            {failed.length === 1
-              ? '1 message was not delivered.'
-              : `${failed.length} messages were not delivered.`}
+            {failed === 1 ? '1 message was not delivered.' : `${failed} messages were not delivered.`}
           </Notice>
           <Button aria-pressed={failedOnly} onClick={() => setFailedOnly(!failedOnly)}>
             Only these
@@ -44,7 +43,10 @@ export function OutboxPage() {
       {outbox.isSuccess && rows.length === 0 && (
         <p className="mt-6 text-ink-soft">Nothing has been sent yet.</p>
       )}
-      {shown.length > 0 && <MessageTable rows={shown} />}
+      {rows.length > 0 && <MessageTable rows={rows} />}
+      <div className="mt-3">
+        <ShowMore pages={outbox} />
+      </div>
     </div>
   );
 }

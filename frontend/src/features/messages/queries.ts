@@ -1,14 +1,22 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { infiniteQueryOptions, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
 import { onChange } from '@/shared/live';
+import { nextOf } from '@/shared/pages';
 
 export const KEY = ['messages'] as const;
 
-export const outboxQuery = {
-  queryKey: [...KEY, 'outbox'],
-  queryFn: () => data(api.GET('/api/v1/messages')),
-};
+/** What was written, the newest first, page by page; all of it, or what was not delivered. */
+export const outboxQuery = (failedOnly: boolean) =>
+  infiniteQueryOptions({
+    queryKey: [...KEY, 'outbox', failedOnly],
+    queryFn: ({ pageParam: cursor }) =>
+      data(
+        api.GET('/api/v1/messages', { params: { query: { cursor, state: failedOnly ? 'failed' : null } } }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
+  });
 
 /** Who has to be called by a person. */
 export const callsQuery = {

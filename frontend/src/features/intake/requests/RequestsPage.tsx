@@ -6,6 +6,8 @@ import type { SchemaRequestDetailOut, SchemaRequestOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
+import { ShowMore } from '@/design/ShowMore';
+import { rowsOf } from '@/shared/pages';
 import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
@@ -24,7 +26,7 @@ export function RequestsPage() {
   const { state = 'new', id } = useSearch({ from: '/office/requests' });
   const requests = useRequests(state);
   const navigate = useNavigate({ from: '/requests' });
-  const rows = requests.data ?? [];
+  const rows = rowsOf(requests.data);
   const chosen = id ?? rows[0]?.id ?? null;
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,26rem)]">
@@ -55,6 +57,11 @@ export function RequestsPage() {
               onChoose={() => void navigate({ search: { state, id: row.id } })}
             />
           ))}
+          {requests.hasNextPage && (
+            <li className="p-3">
+              <ShowMore pages={requests} words={state === 'new' ? 'Show more' : undefined} />
+            </li>
+          )}
           {requests.isSuccess && rows.length === 0 && (
             <li className="p-4 text-ink-soft">
               {state === 'new' ? 'Nothing is waiting. Everything that came in was dealt with.' : 'None.'}
