@@ -103,7 +103,7 @@ def change_settings(*, actor: Actor, now: datetime, version: int, changes: Mappi
     try:
         after = settings_from(merged)
     except (ValueError, TypeError) as error:
-        raise Rejected(f"{error}.", field=_field_of(str(error))) from error
+        raise Rejected(f"{error}.", field=getattr(error, "setting", "")) from error
     changed = [name for name in changes if getattr(before, name) != getattr(after, name)]
     company.settings, company.version = merged, company.version + 1
     company.save(update_fields=["settings", "version"])
@@ -119,10 +119,6 @@ def change_settings(*, actor: Actor, now: datetime, version: int, changes: Mappi
 
 def _plain(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
-
-
-def _field_of(sentence: str) -> str:
-    return next((name for name, shown in explained().items() if sentence.startswith(f"{shown.name}:")), "")
 
 
 @transaction.atomic

@@ -156,9 +156,11 @@ def short_notice(*, now: datetime, skill: str | None = None) -> list[ShortNotice
     ]
 
 
-def all_links() -> list[Link]:
-    """Every tie; there are few."""
-    rows = VisitLink.objects.order_by("id").values_list("kind", "first_id", "second_id", "least", "greatest")
+def links_of(visit_ids: Collection[int]) -> list[Link]:
+    """The ties that one of these visits is an end of."""
+    ids = list(visit_ids)
+    ends = VisitLink.objects.filter(Q(first__in=ids) | Q(second__in=ids)).order_by("id")
+    rows = ends.values_list("kind", "first_id", "second_id", "least", "greatest")
     return [
         Link(kind=LinkKind(kind), first=first, second=second, least=least, greatest=greatest)
         for kind, first, second, least, greatest in rows
@@ -188,11 +190,6 @@ def went_together(*, since: datetime, least: int) -> list[tuple[tuple[int, ...],
     ).values_list("technician_id", "mates")  # fmt: skip
     counts = Counter(tuple(sorted({key, *mates})) for key, mates in rows if key is not None)
     return [(group, count) for group, count in counts.most_common() if count >= least]
-
-
-def linked_ids() -> set[int]:
-    """Visits that are tied to another."""
-    return {key for pair in VisitLink.objects.values_list("first_id", "second_id") for key in pair}
 
 
 # Shorter, half of all numbers would hold it.

@@ -89,7 +89,7 @@ class _Trial:
         before = {key: self._as_it_is(key) for key in (*hands, *leaves)}
         times = {stop.visit_id: stop for timetable in before.values() for stop in timetable.stops}
         known = {row.id: row for row in (*lines, line)}
-        links = [link for link in orders.all_links() if {link.first, link.second} & known.keys()]
+        links = orders.links_of(known.keys())
         self.ties = ties_of(links, known, times, hours=hours, times_of=partial(times_on, day, now, 1))
         self.broken_before = list(self.ties.broken())
 

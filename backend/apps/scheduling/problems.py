@@ -93,7 +93,7 @@ def load_problem(
     index = travel.matrix.index
     facts = facts_of((*placed, *backlog), wishes=True)
     lines = {line.id: line for line in (*placed, *backlog)}
-    links = [link for link in orders.all_links() if link.first in lines or link.second in lines]
+    links = orders.links_of(lines.keys())
     elsewhere = _tied_elsewhere(lines, links)
     specs = {
         line.id: _held(line, _led_by_anybody(facts.spec(line, index, dates[0], dates[-1])), elsewhere.get(line.id, ()))

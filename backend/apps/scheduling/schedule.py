@@ -113,13 +113,14 @@ def schedule(
         vans = less(vans, takings(by_day[day]))
         for person in technicians:
             lanes[person.id].days.append(_lane_day(loaded, person, moment, date_=day))
+    links = orders.links_of([visit.id for visit in visits]) if ties else []
     if ties:
         others = partial(times_on, first, now, days)
         own = times_of(lanes.values())
-        _say(lanes.values(), untied(visits, own, hours=hours, times_of=others, changed=changed))
+        _say(lanes.values(), untied(visits, links, own, hours=hours, times_of=others, changed=changed))
     return Schedule(
         first=first, days=days, hours=hours, now=moment, lanes=list(lanes.values()), visits=visits,
-        linked=orders.linked_ids(), facts=facts,
+        linked=frozenset(key for link in links for key in (link.first, link.second)), facts=facts,
     )  # fmt: skip
 
 

@@ -73,13 +73,15 @@ def ties_of(
 
 
 def untied(
-    visits: Sequence[VisitLine], times: Mapping[int, StopTimes], *, hours: Interval, times_of: TimesOf,
-    changed: Mapping[int, VisitLine],
+    visits: Sequence[VisitLine], links: Iterable[Link], times: Mapping[int, StopTimes], *, hours: Interval,
+    times_of: TimesOf, changed: Mapping[int, VisitLine],
 ) -> dict[int, list[Broken]]:  # fmt: skip
     """What of the links and crews of these visits does not hold, by visit.
 
     Parameters
     ----------
+    links
+        The ties that one of them is an end of.
     times
         When the visits are expected to begin and end.
     hours, times_of
@@ -89,7 +91,7 @@ def untied(
     """
     lines = {**changed, **{visit.id: visit for visit in visits}}
     ids = {visit.id for visit in visits}
-    links = [link for link in orders.all_links() if link.second in ids]
+    links = [link for link in links if link.second in ids]
     found: dict[int, list[Broken]] = {}
     ties = ties_of(links, lines, times, hours=hours, times_of=times_of)
     for row in (*crews_broken(visits), *ties.broken()):

@@ -41,14 +41,22 @@ def _weight(default: int, name: str, explanation: str) -> Any:
     return _setting(default, "Offering a time", name, "number", explanation, least=0, most=100)
 
 
+class BadSetting(ValueError):
+    """A setting that cannot be: its name, and a sentence that begins with what people call it."""
+
+    def __init__(self, sentence: str, *, setting: str) -> None:
+        super().__init__(sentence)
+        self.setting = setting
+
+
 @dataclass(frozen=True, kw_only=True)
 class Settings:
     """All of a company's settings.
 
     Raises
     ------
-    ValueError
-        When a value cannot be; the message is a sentence that begins with the setting's name.
+    BadSetting
+        When a value cannot be.
     """
 
     # fmt: off
@@ -140,13 +148,15 @@ class Settings:
             value = getattr(self, name)
             problem = _CHECKS[shown.kind](value, shown) or _check_words(name, value)
             if problem:
-                raise ValueError(f"{shown.name}: {problem}")
+                raise BadSetting(f"{shown.name}: {problem}", setting=name)
         if "{number}" not in self.order_number or "{number}" not in self.request_number:
-            raise ValueError("Numbering: a number's pattern needs {number} in it")
+            wrong = "order_number" if "{number}" not in self.order_number else "request_number"
+            raise BadSetting("Numbering: a number's pattern needs {number} in it", setting=wrong)
         if not is_phone_country(self.phone_country):
-            raise ValueError(f"Country of phone numbers: “{self.phone_country}” is no country's two letters")
+            said = f"Country of phone numbers: “{self.phone_country}” is no country's two letters"
+            raise BadSetting(said, setting="phone_country")
         if not any((self.weight_near, self.weight_driving, self.weight_soon, self.weight_rare, self.weight_load)):
-            raise ValueError("Offering a time: at least one weight must be more than nothing")
+            raise BadSetting("Offering a time: at least one weight must be more than nothing", setting="weight_near")
 
     def hours_on(self, weekday: int) -> tuple[time, time] | None:
         """Office hours on a weekday (Monday is 0); None when closed."""

@@ -191,7 +191,7 @@ def test_an_opening_breaks_nothing_however_the_days_were_left(seed):
             assert worse == set()
         able = {seat.technician_id for opening in found.openings for seat in opening.seats}
         assert able.isdisjoint({row.technician_id for row in found.excluded})
-        assert all(row.reasons for row in found.excluded)
+        assert all(row.why.reasons for row in found.excluded)
 
 
 @given(SEEDS)

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from core.basics import Interval
 from core.scheduling import first_fit, judge, judge_crew, relief
-from core.scheduling.judgement.wording import in_short
+from core.scheduling.judgement.wording import Hindrance, WhyNot, in_short
 from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()
@@ -166,8 +166,13 @@ def test_leaving_may_also_cost_driving():
 
 
 def test_what_keeps_many_out_is_said_in_short():
-    said = ["Rigging 2 needed, Ines has none", "Rigging 2 needed, Tom has level 1", "Ivor is absent", "Overlaps W-1"]
-    assert in_short(said) == (
+    rigging = [
+        WhyNot(hindrance=Hindrance.NEEDED, about="Rigging 2", reasons=(f"Rigging 2 needed, {said}",))
+        for said in ("Ines has none", "Tom has level 1")
+    ]
+    absent = WhyNot(hindrance=Hindrance.ABSENT, reasons=("Ivor is absent",))
+    full = WhyNot(hindrance=Hindrance.NO_TIME, reasons=("Overlaps W-1",))
+    assert in_short([*rigging, absent, full]) == (
         "2 of 4 technicians: Rigging 2 is needed",
         "1 of 4 technicians: absent",
         "1 of 4 technicians: no time left for it",

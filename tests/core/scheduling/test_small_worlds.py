@@ -8,6 +8,7 @@ from core.basics import Interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import KEEP_PROMISES, Actual, Aim, Limit, Playbook, Problem, Setting, TechnicianSpec, evaluate
 from core.scheduling.engine import Budget, OpeningFinder, fill, improve, plan, repair, sequence
+from core.scheduling.judgement.wording import Hindrance
 from core.scheduling.model.links import PART, check_links, over_days
 from core.scheduling.model.playbook import LEAST_DRIVING
 from tests.core.worlds import HOUR, MINUTE, MONDAY, TableTravel, at, day, shift, stop, visit
@@ -312,14 +313,15 @@ def test_openings_say_what_they_cost_and_why():
     assert "10 min more driving, between two visits in Millrace" in opening.reasons
     assert "Back 1 h 50 min before the shift ends" in opening.reasons
     [excluded] = found.excluded
-    assert excluded.reasons == ("Door drives 2 needed, Technician 2 has none",)
+    assert excluded.why.reasons == ("Door drives 2 needed, Technician 2 has none",)
+    assert (excluded.why.hindrance, excluded.why.about) == (Hindrance.NEEDED, "Door drives 2")
 
 
 def test_who_has_no_time_is_told_by_what_would_break():
     full = day(stop(1, at(8, 10), minutes=460, locked=True), technician=someone(1))
     found = OpeningFinder(problem(full, visits=[visit(2)])).openings(2)
     assert found.openings == ()
-    assert any("overtime" in reason or "verlaps" in reason for reason in found.excluded[0].reasons)
+    assert any("overtime" in reason or "verlaps" in reason for reason in found.excluded[0].why.reasons)
 
 
 def test_a_placed_visit_is_asked_about_as_if_it_stood_nowhere():

@@ -62,12 +62,12 @@ def _as_json(loaded: Loaded, found: Openings) -> dict[str, Any]:
         "considered": found.considered,
         "possible": found.possible,
         "openings": [_opening(loaded, opening, names) for opening in found.openings],
-        "in_short": list(in_short(row.reasons[0] for row in found.excluded)),
+        "in_short": list(in_short(row.why for row in found.excluded)),
         "excluded": [
             {
                 "technician_id": row.technician_id,
                 "technician": names[row.technician_id],
-                "reasons": list(row.reasons),
+                "reasons": list(row.why.reasons),
             }
             for row in found.excluded
         ],

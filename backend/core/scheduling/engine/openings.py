@@ -11,7 +11,7 @@ from core.scheduling.engine.search import Search
 from core.scheduling.evaluation.day_walk import evaluate_day
 from core.scheduling.evaluation.evaluate import evaluate
 from core.scheduling.judgement.proposal import broken_keys
-from core.scheduling.judgement.wording import why_here, why_not
+from core.scheduling.judgement.wording import SHIFT_OVER, WhyNot, why_here, why_not
 from core.scheduling.model.aims import Aim, costs_of_day
 from core.scheduling.model.day import Day, Stop, VisitSpec
 from core.scheduling.model.problem import Plan, Problem
@@ -52,7 +52,7 @@ class Excluded:
     """A technician who cannot take the visit, and why not."""
 
     technician_id: int
-    reasons: tuple[str, ...]
+    why: WhyNot
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -218,10 +218,8 @@ class OpeningFinder:
         for number, (technician_id, own) in enumerate(
             (key, own) for key, own in self._days_by_technician.items() if key not in able
         ):
-            reasons: tuple[str, ...] = ("The shift is over",)
-            if own:
-                reasons = why_not(self.problem, own, visit, thorough=number < EXPLAINED)
-            rows.append(Excluded(technician_id=technician_id, reasons=reasons))
+            why = why_not(self.problem, own, visit, thorough=number < EXPLAINED) if own else SHIFT_OVER
+            rows.append(Excluded(technician_id=technician_id, why=why))
         return tuple(rows)
 
     @cached_property

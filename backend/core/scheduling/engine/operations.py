@@ -229,7 +229,7 @@ def _why_unserved(problem: Problem, people: list[list[Day]], visit_id: int) -> t
         return ("It may start only after these days",)
     # Only what several share is told: looking for what would break least would give the same words, seconds later.
     said = [why_not(problem, own, visit, thorough=False) for own in people]
-    return in_short(reasons[0] for reasons in said)[:3]
+    return in_short(said)[:3]
 
 
 def _locked(problem: Problem) -> set[int]:

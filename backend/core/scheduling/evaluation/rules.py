@@ -37,9 +37,9 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
         level = technician.skills.get(skill, 0)
         if level < least:
             owned = f"{technician.name} has level {level}" if level else f"{technician.name} has none"
-            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {owned}")
+            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {owned}", about=f"{skill} {least}")
     if technician.areas and visit.area is not None and visit.area not in technician.areas:
-        yield _broken(Limit.AREA, stop, f"{visit.area} is not an area of {technician.name}")
+        yield _broken(Limit.AREA, stop, f"{visit.area} is not an area of {technician.name}", about=visit.area)
     yield from _certificate_rules(day, stop)
     if technician.id in visit.forbidden:
         yield _broken(Limit.FORBIDDEN, stop, f"{technician.name} is not to be sent there")
@@ -49,7 +49,8 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
         for part, wanted in visit.parts.items():
             has = technician.parts.get(part, 0)
             if has < wanted:
-                yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {has} on the van of {technician.name}")
+                said = f"{wanted} × {part} needed, {has} on the van of {technician.name}"
+                yield _broken(Limit.PARTS, stop, said, about=f"{wanted} × {part}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
 
@@ -79,10 +80,13 @@ def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:
     for name in sorted(stop.visit.certificates):
         valid_until = technician.certificates.get(name)
         if valid_until is None:
-            yield _broken(Limit.CERTIFICATE, stop, f"{name} needed, {technician.name} has no such certificate")
+            said = f"{name} needed, {technician.name} has no such certificate"
+            yield _broken(Limit.CERTIFICATE, stop, said, about=name)
         elif valid_until < on:
             until = f"{local_day(valid_until, day.tz):%-d %b %Y}"
-            yield _broken(Limit.CERTIFICATE, stop, f"{name} of {technician.name} is valid until {until} only")
+            yield _broken(
+                Limit.CERTIFICATE, stop, f"{name} of {technician.name} is valid until {until} only", about=name
+            )
 
 
 def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -225,5 +229,5 @@ def window_in_words(promise: Interval, seen_from: int, day: Day) -> str:
     return words if promised == local_day(seen_from, day.tz) else f"{promised:%a %-d %b} {words}"
 
 
-def _broken(limit: Limit, stop: Stop, sentence: str, seconds: int = 0) -> Broken:
-    return Broken(limit=limit, visit_id=stop.visit.id, sentence=sentence, seconds=seconds)
+def _broken(limit: Limit, stop: Stop, sentence: str, seconds: int = 0, *, about: str = "") -> Broken:
+    return Broken(limit=limit, visit_id=stop.visit.id, sentence=sentence, seconds=seconds, about=about)

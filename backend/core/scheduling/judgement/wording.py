@@ -2,6 +2,8 @@
 
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
 
 from core.basics import minutes_in_words
 from core.calendars import local_day
@@ -88,8 +90,33 @@ def _neighbours(day: Day, visit: VisitSpec) -> str:
     return f"after the last visit, in {where}" if at else f"before the first visit, in {where}"
 
 
-def why_not(problem: Problem, days: list[Day], visit: VisitSpec, *, thorough: bool = True) -> tuple[str, ...]:
-    """Why none of a technician's days can take a visit: the limits that exclude, in words.
+class Hindrance(StrEnum):
+    """What keeps a technician from a visit, as many may share it."""
+
+    NEEDED = "needed"
+    AREA = "area"
+    NO_SHIFT = "no_shift"
+    ABSENT = "absent"
+    OVER = "over"
+    NO_TIME = "no_time"
+    NOT_THEM = "not_them"
+    NO_LENGTH = "no_length"
+
+
+@dataclass(frozen=True, kw_only=True)
+class WhyNot:
+    """Why a technician cannot take a visit: the first thing that keeps them, what it is about, and all of it in words."""
+
+    hindrance: Hindrance
+    about: str = ""
+    reasons: tuple[str, ...]
+
+
+SHIFT_OVER = WhyNot(hindrance=Hindrance.OVER, reasons=("The shift is over",))
+
+
+def why_not(problem: Problem, days: list[Day], visit: VisitSpec, *, thorough: bool = True) -> WhyNot:
+    """Why none of a technician's days can take a visit: the limits that exclude.
 
     Parameters
     ----------
@@ -102,10 +129,11 @@ def why_not(problem: Problem, days: list[Day], visit: VisitSpec, *, thorough: bo
     visit = playbook.on_visit(visit)
     name = days[0].technician.name
     if visit.duration is None:
-        return ("No duration yet: give one before planning it",)
+        said = "No duration yet: give one before planning it"
+        return WhyNot(hindrance=Hindrance.NO_LENGTH, reasons=(said,))
     on_shift = [day for day in days if day.shift is not None]
     if not on_shift:
-        return (f"{name} has no shift on these days",)
+        return WhyNot(hindrance=Hindrance.NO_SHIFT, reasons=(f"{name} has no shift on these days",))
     fits: list[Broken] = []
     for day in on_shift:
         assert day.shift is not None
@@ -113,12 +141,16 @@ def why_not(problem: Problem, days: list[Day], visit: VisitSpec, *, thorough: bo
             b for b in fit_rules(day, Stop(visit=visit, start=day.shift.hours.start)) if playbook.setting(b.limit).on
         ]
         if not broken:
-            return _no_room(problem, on_shift, visit) if thorough else (f"{name} has no time for it then",)
+            return _no_room(problem, on_shift, visit) if thorough else _no_time(name)
         fits = broken
-    return tuple(dict.fromkeys(found.sentence for found in fits))
+    return _hindered(fits[0], (found.sentence for found in fits))
 
 
-def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> tuple[str, ...]:
+def _no_time(name: str) -> WhyNot:
+    return WhyNot(hindrance=Hindrance.NO_TIME, reasons=(f"{name} has no time for it then",))
+
+
+def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> WhyNot:
     """The technician could, but has no time: what breaks where it would break least."""
     best: list[Broken] | None = None
     where = days[0]
@@ -134,12 +166,12 @@ def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> tuple[str, 
             if new and (best is None or _badness(new) < _badness(best)):
                 best, where = new, day
     if best is None:
-        return (f"{days[0].technician.name} has no time for it then",)
+        return _no_time(days[0].technician.name)
     when = ""
     if len(days) > 1 and where.shift is not None:
         when = f"{local_day(where.shift.hours.start, where.tz):%a %-d %b}: "
     labels = {stop.visit.id: stop.visit.label for stop in where.stops}
-    return tuple(dict.fromkeys(when + _about(broken, labels) for broken in best[:3]))
+    return _hindered(best[0], (when + _about(broken, labels) for broken in best[:3]))
 
 
 def _about(broken: Broken, labels: Mapping[int, str]) -> str:
@@ -174,22 +206,29 @@ def _tries(day: Day, visit: VisitSpec, now: int | None) -> list[int]:
     return sorted(starts)[:8]
 
 
-def in_short(sentences: Iterable[str]) -> tuple[str, ...]:
-    """What keeps technicians out, from one sentence for each: what several share is counted, the most common first."""
-    said = Counter(_gist(sentence) for sentence in sentences)
+def in_short(hindrances: Iterable[WhyNot]) -> tuple[str, ...]:
+    """What keeps technicians out, from what keeps each of them: what several share is counted, the most common first."""
+    said = Counter(_GISTS[row.hindrance].format(about=row.about) for row in hindrances)
     return tuple(f"{count} of {said.total()} technicians: {gist}" for gist, count in said.most_common())
 
 
-def _gist(sentence: str) -> str:
-    """The part of a sentence that several technicians share."""
-    if " needed, " in sentence:
-        return sentence.split(" needed, ")[0] + " is needed"
-    if "is not an area of" in sentence:
-        return sentence.split(" is not an area of")[0] + " is outside their areas"
-    if "no shift" in sentence:
-        return "no shift then"
-    if "absent" in sentence:
-        return "absent"
-    if "The shift is over" in sentence:
-        return "the shift is over"
-    return "no time left for it"
+_GISTS: dict[Hindrance, str] = {
+    Hindrance.NEEDED: "{about} is needed",
+    Hindrance.AREA: "{about} is outside their areas",
+    Hindrance.NO_SHIFT: "no shift then",
+    Hindrance.ABSENT: "absent",
+    Hindrance.OVER: "the shift is over",
+    Hindrance.NO_TIME: "no time left for it",
+    Hindrance.NOT_THEM: "not to be sent there",
+    Hindrance.NO_LENGTH: "it has no duration yet",
+}
+_BY_LIMIT = {
+    Limit.SKILL: Hindrance.NEEDED, Limit.CERTIFICATE: Hindrance.NEEDED, Limit.PARTS: Hindrance.NEEDED,
+    Limit.AREA: Hindrance.AREA, Limit.ABSENCE: Hindrance.ABSENT,
+    Limit.FORBIDDEN: Hindrance.NOT_THEM, Limit.REQUIRED: Hindrance.NOT_THEM, Limit.DURATION: Hindrance.NO_LENGTH,
+}  # fmt: skip
+
+
+def _hindered(broken: Broken, reasons: Iterable[str]) -> WhyNot:
+    hindrance = _BY_LIMIT.get(broken.limit, Hindrance.NO_TIME)
+    return WhyNot(hindrance=hindrance, about=broken.about, reasons=tuple(dict.fromkeys(reasons)))

@@ -101,12 +101,14 @@ LIMITS: dict[Limit, LimitRule] = {rule.limit: rule for rule in _RULES}
 
 @dataclass(frozen=True, kw_only=True)
 class Broken:
-    """A limit that does not hold: by how much (seconds, where it is a time), and why in words."""
+    """A limit that does not hold: by how much (seconds, where it is a time), what it is about (the skill, the area, the
+    certificate; empty where the limit says it), and why in words."""
 
     limit: Limit
     visit_id: int | None
     sentence: str
     seconds: int = 0
+    about: str = ""
 
     @property
     def refuses(self) -> bool:
