@@ -105,7 +105,7 @@ class Hindrance(StrEnum):
 
 @dataclass(frozen=True, kw_only=True)
 class WhyNot:
-    """Why a technician cannot take a visit: the first thing that keeps them, what it is about, and all of it in words."""
+    """Why a technician cannot take a visit: what keeps them first, what that is about, and all of it in words."""
 
     hindrance: Hindrance
     about: str = ""
@@ -207,7 +207,7 @@ def _tries(day: Day, visit: VisitSpec, now: int | None) -> list[int]:
 
 
 def in_short(hindrances: Iterable[WhyNot]) -> tuple[str, ...]:
-    """What keeps technicians out, from what keeps each of them: what several share is counted, the most common first."""
+    """What keeps technicians out: what several share is counted, the most common first."""
     said = Counter(_GISTS[row.hindrance].format(about=row.about) for row in hindrances)
     return tuple(f"{count} of {said.total()} technicians: {gist}" for gist, count in said.most_common())
 
