@@ -1,7 +1,8 @@
 """Which windows can be kept: each with a placement that proves it, everything else that was promised included.
 
 Visits that were promised and have no technician yet are first put where they fit. That plan is not carried out; it
-shows that they all fit. A window is offered when the new visit fits into it, or into a plan made anew around it that breaks nothing.
+shows that they all fit. A window is offered when the new visit fits into it, or into a plan made anew around it that
+breaks nothing.
 """
 
 from collections import Counter

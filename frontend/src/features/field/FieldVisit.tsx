@@ -4,14 +4,14 @@ import { ChevronLeft, MapPinned, Phone } from 'lucide-react';
 import { useRef, useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
-import type { SchemaAssignmentOut, SchemaStep, SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaStep, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { TextArea } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { useSession } from '@/features/people';
 import { RegionMap } from '@/features/roads';
-import { partWords } from '@/shared/parts';
+import { WhoGoes } from '@/features/orders';
 import { STEP_WORDS } from '@/shared/signs';
 import { clockTime, isoDay, length, stamp, window_ } from '@/shared/time';
 import { useFieldStep } from './commands';
@@ -65,7 +65,7 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
           <p className="font-semibold">{visit.site}</p>
           <p>{visit.address}</p>
           <p className="text-ink-soft">{visit.customer}</p>
-          {visit.assignments.length > 1 && <Crew rows={visit.assignments} />}
+          <WhoGoes visit={visit} />
           {visit.access_notes && (
             <p className="mt-1 border-l-4 border-copper bg-copper-wash px-2 py-1">{visit.access_notes}</p>
           )}
@@ -149,23 +149,6 @@ function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
         ))}
       </ol>
     </div>
-  );
-}
-
-/** Who goes, and how far each of them is. */
-function Crew({ rows }: { rows: SchemaAssignmentOut[] }) {
-  return (
-    <ul aria-label="Who goes" className="mt-1">
-      {rows.map((row) => (
-        <li key={row.technician_id} className="flex justify-between gap-2">
-          <span>
-            {row.name}
-            {row.leads && <span className="text-ink-soft"> leads</span>}
-          </span>
-          <span className="text-ink-soft">{partWords(row)}</span>
-        </li>
-      ))}
-    </ul>
   );
 }
 

@@ -1,3 +1,4 @@
 export { ordersSearch } from './list/search';
 export { Views } from './list/Views';
 export { OrderBeside } from './page/OrderBeside';
+export { WhoGoes } from './WhoGoes';

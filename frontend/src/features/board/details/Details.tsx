@@ -1,19 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { MapPin, Phone } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaAssignmentOut, SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Lamp } from '@/design/Lamp';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
 import { StateSign } from '@/design/StateSign';
 import { money } from '@/shared/money';
-import { partWords } from '@/shared/parts';
 import { STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
-import { OrderBeside } from '@/features/orders';
+import { OrderBeside, WhoGoes } from '@/features/orders';
 import { brokenOf, chanceWords, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings } from '../openings/Openings';
@@ -229,7 +228,7 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
           </span>
         </p>
       )}
-      {visit.assignments.length > 1 && <Crew rows={visit.assignments} />}
+      <WhoGoes visit={visit} />
       {visit.asset && <p className="text-ink-soft">{visit.asset}</p>}
       {visit.description && <p className="border-l-2 border-hairline pl-2">{visit.description}</p>}
       {visit.access_notes && <p className="text-ink-soft">Access: {visit.access_notes}</p>}
@@ -241,21 +240,6 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
     </div>
   );
 }
-
-/** Who goes, and how far each of them is. */
-const Crew = ({ rows }: { rows: SchemaAssignmentOut[] }) => (
-  <ul aria-label="Who goes">
-    {rows.map((row) => (
-      <li key={row.technician_id} className="flex justify-between gap-2">
-        <span>
-          {row.name}
-          {row.leads && <span className="text-ink-soft"> leads</span>}
-        </span>
-        <span className="text-ink-soft">{partWords(row)}</span>
-      </li>
-    ))}
-  </ul>
-);
 
 const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
   <div className="mt-3">
