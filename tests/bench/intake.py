@@ -8,9 +8,9 @@ from dataclasses import replace
 from itertools import cycle
 from typing import Any
 
+from core.appointments.finder import OfferFinder
 from core.appointments.offers import OfferRules
 from core.basics import Interval
-from core.scheduling.engine import OfferFinder
 from ops.machine import free_port
 from ops.processes import Processes, base_environment, manage
 from tests.bench.figures import Figures
