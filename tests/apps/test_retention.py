@@ -9,11 +9,14 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from apps.customers import importing
+from apps.customers.models import CustomerFile
 from apps.orders.commands import openwork
 from apps.orders.models import OpenWorkFile
 from apps.scheduling.commands.runs import retire
 from apps.scheduling.models import PlanningRun
 from foundation import clock, tasks
+from foundation.errors import NotFound
 from tests.apps.test_planning_runs import a_run
 
 pytestmark = pytest.mark.django_db
@@ -41,6 +44,28 @@ def test_files_of_open_work_are_emptied_once_brought_in_and_dropped_when_left(wo
     assert openwork.retire(now=now + timedelta(days=31)) == 2
     assert OpenWorkFile.objects.get(pk=files[0].pk).text == ""
     assert not OpenWorkFile.objects.filter(pk=files[1].pk).exists()
+
+
+def test_customers_files_are_emptied_a_season_after_they_ended_and_dropped_when_left(world, as_role):
+    account, now = world.accounts["dispatcher"], clock.now()
+
+    def file(name, state, ended=None):
+        return CustomerFile.objects.create(
+            kind="customers", name=name, text="name\nSeagate\n", state=state, uploaded_at=now, uploaded_by=account,
+            ended_at=ended, counts={"new": 1}, rows=[{"line": 2}],
+        )  # fmt: skip
+
+    done, left, working = file("done.csv", "done", now), file("left.csv", "read"), file("big.csv", "importing")
+    assert importing.retire(now=now + timedelta(days=29)) == 0
+    assert importing.retire(now=now + timedelta(days=89)) == 1  # the one that was only looked at
+    assert importing.retire(now=now + timedelta(days=91)) == 1
+    assert not CustomerFile.objects.filter(pk=left.pk).exists()
+    done.refresh_from_db()
+    assert (done.text, done.rows, done.counts) == ("", [], {"new": 1})
+    working.refresh_from_db()
+    assert working.text
+    with pytest.raises(NotFound, match="90 days"):
+        list(importing.refused_rows(done.pk))
 
 
 def test_sessions_that_ended_go_and_open_ones_stay():

@@ -23,3 +23,10 @@ def import_file(file_id: int) -> None:
 def sweep_files(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
     """Take up files whose job was lost; safe to run twice."""
     importing.sweep(now=clock.now())
+
+
+@app.periodic(cron="53 2 * * *")
+@app.task(name="customers.retire_files", queueing_lock="customers.retire_files")
+def retire_files(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
+    """Throw away the contents of files that are over and done with."""
+    importing.retire(now=clock.now())

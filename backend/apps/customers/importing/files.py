@@ -21,6 +21,8 @@ from foundation.errors import Conflict, NotFound, Rejected
 
 # What has not moved for so long is taken up again: its job was lost, or its worker has died.
 STUCK_SECONDS = 120
+# So long the refused rows of a file can be taken back and mended; a file nobody had brought in goes sooner.
+ENDED_DAYS, LEFT_DAYS = 90, 30
 
 
 @transaction.atomic
@@ -114,6 +116,16 @@ def sweep(*, now: datetime) -> int:
     return len(stuck)
 
 
+def retire(*, now: datetime) -> int:
+    """Throw away the contents of files that ended long ago, and files that were only looked at; how many. What came of
+    each stays: its counts, and the history of every record."""
+    ended = CustomerFile.objects.filter(ended_at__lt=now - timedelta(days=ENDED_DAYS)).exclude(text="")
+    left = CustomerFile.objects.filter(
+        ended_at__isnull=True, state__in=("columns", "read", "failed"), uploaded_at__lt=now - timedelta(days=LEFT_DAYS)
+    )
+    return ended.update(text="", rows=[], refused=[], seen={}) + left.delete()[0]
+
+
 def _go(file: CustomerFile, now: datetime, state: str) -> None:
     file.state, file.share, file.failure, file.stop_asked, file.moved_at = state, file.share, "", False, now
     file.save(update_fields=["state", "failure", "stop_asked", "columns", "moved_at"])
@@ -148,6 +160,8 @@ def refused_rows(file_id: int) -> Iterator[str]:
     found = CustomerFile.objects.filter(pk=file_id).first()
     if found is None:
         raise NotFound("That file is not here (any more).", code="no_file")
+    if not found.text:
+        raise NotFound(f"Its rows were thrown away {ENDED_DAYS} days after it was brought in.", code="no_file")
     try:
         rows = rows_of(found)
         titles = columns_of("contacts") if is_cards(found) else headings_of(found.text)
