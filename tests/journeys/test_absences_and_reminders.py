@@ -164,6 +164,7 @@ def test_a_whole_day_is_locked_in_one_press_and_unlocked_by_undo(page):
     stations = page.locator("[data-lane] button[data-visit]")
     expect(stations.and_(page.locator("[aria-label*='locked']"))).to_have_count(stations.count())
     page.keyboard.press("Control+z")
+    toast(page, "Undone")  # seventy visits go back one by one
     expect(stations.and_(page.locator("[aria-label*='locked']"))).to_have_count(0)
 
 
