@@ -150,6 +150,28 @@ def test_what_is_sent_twice_is_done_once(world, technician):
     assert own(technician, visit, "depart", key=KEY, version=2).json()["code"] == "key_used"
 
 
+@pytest.mark.parametrize("leads", [True, False], ids=["who leads", "who goes along"])
+def test_what_was_declined_is_declined_once_though_the_answer_was_lost(world, technician, leads):
+    """After the first it is nobody's: the second is answered all the same."""
+    visit = world.placed(11, state="sent") if leads else led_by_ivor(world, state="sent")
+    answers = [
+        own(technician, visit, "decline", note="My back", key=KEY, based_on={"state": "sent", "start": at(11)})
+        for _ in range(2)
+    ]
+    assert [(row.status_code, row.json()["state"]) for row in answers] == [(200, "open")] * 2
+    assert VisitEvent.objects.filter(visit=visit).count() == 1
+    stranger = own(technician, world.placed(13, technician=world.ivor, state="sent"), "decline", note="x", key=KEY)
+    assert stranger.json()["code"] == "key_used"
+
+
+def test_who_goes_along_accepts_the_time_they_saw_and_no_other(world, technician):
+    visit = led_by_ivor(world, state="accepted")
+    moved = own(technician, visit, "accept", based_on={"state": "sent", "start": at(9)})
+    assert (moved.status_code, moved.json()["code"]) == (409, "not_as_seen")
+    # That whoever leads has accepted meanwhile does not stand in the way.
+    assert own(technician, visit, "accept", based_on={"state": "sent", "start": at(11)}).status_code == 200
+
+
 def test_a_step_is_stamped_with_when_it_happened(world, technician, now):
     visit = world.placed(9, state="en_route", departed_at="2026-11-23T08:40Z")
     moment = at(9, 5)

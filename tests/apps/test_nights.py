@@ -8,7 +8,7 @@ import pytest
 from apps.company import queries as company_queries
 from apps.company.models import Company
 from apps.orders.models import Visit
-from apps.people.models import WeeklyShiftRow
+from apps.people.models import Absence, WeeklyShiftRow
 from apps.scheduling.playbooks import playbook_of, playbook_row
 from apps.scheduling.problems import load_problem
 from core.calendars import epoch
@@ -61,6 +61,16 @@ def test_a_drag_into_the_night_is_judged_on_that_shift(world, dispatcher, night)
     assert [row for row in verdict["reasons"] if row["weight"] in ("refuses", "asks", "warns")] == []
     clash = dispatcher.post("/scheduling/judge", asked | {"start": at(2, 10, day=TUESDAY)}).json()
     assert any("Overlaps" in row["sentence"] for row in clash["reasons"])
+
+
+def test_an_absence_of_the_day_after_is_minded_in_the_night_before(world, dispatcher, night):
+    Absence.objects.create(
+        technician=world.ivor, start=to_datetime(at(0, day=TUESDAY)), end=to_datetime(at(23, day=TUESDAY))
+    )
+    asked = {"visit_id": world.visit().pk, "technician_id": world.ivor.pk, "start": at(4, day=TUESDAY)}
+    verdict = dispatcher.post("/scheduling/judge", asked).json()
+    assert not verdict["allowed"]
+    assert "absence" in [row["limit"] for row in verdict["reasons"]]
 
 
 def test_a_run_has_it_on_the_shift_and_not_on_the_day_after(world, night):

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from apps.field.queries import goes_along
 from apps.orders import commands as orders
+from apps.orders import queries as order_queries
 from apps.orders.inputs import Deed
 from apps.orders.models import Visit
 from core.orders import Step
@@ -31,6 +32,8 @@ def take_step(
     require(actor, Action.WORK_IN_FIELD)
     if step not in FIELD_STEPS:
         raise Rejected(f"“{step}” is not done on the phone.", code="wrong_step")
+    if orders.was_done(actor=actor, deed=deed, visit_id=visit_id, step=step):
+        return order_queries.visit(visit_id)
     if goes_along(actor=actor, visit_id=visit_id):
         return orders.take_own_step(actor=actor, now=now, visit_id=visit_id, step=step, note=note, deed=deed)
     return orders.take_step(actor=actor, now=now, visit_id=visit_id, version=version, step=step, note=note, deed=deed)

@@ -141,7 +141,9 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
         areas[key].add(area)
     papers = _papers(only, tz)
     patterns = _patterns(only)
-    absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=day_interval(days[-1], tz).end))
+    # A night shift may run into an absence of the day after.
+    until = day_interval(days[-1] + timedelta(days=1), tz).end
+    absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=until))
     specs = {
         key: TechnicianSpec(
             id=key, name=name, skills=skills[key], areas=frozenset(areas[key]), certificates=papers.get(key, {})
@@ -157,12 +159,17 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
             WorkingDay(
                 id=key, name=name, phone=phone, email=email, depot=depot,
                 start_place=Place(lon, lat), end_place=Place(lon, lat), spec=specs[key], shift=shifts.get(key),
-                away=tuple(absence for absence in absences[key] if absence.hours.overlap(within)),
+                away=tuple(row for row in absences[key] if row.hours.overlap(_until_over(within, shifts.get(key)))),
                 holiday=holidays.get(day, ""),
             )
             for key, name, phone, email, depot, lon, lat in rows
         ]  # fmt: skip
     return found
+
+
+def _until_over(day: Interval, shift: Shift | None) -> Interval:
+    """A day until its shift is over, where that is after midnight."""
+    return day if shift is None else Interval(start=day.start, end=max(day.end, shift.last_end))
 
 
 def _papers(only: dict[str, Any], tz: ZoneInfo) -> dict[int, dict[str, int]]:

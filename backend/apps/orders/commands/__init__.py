@@ -1,6 +1,7 @@
 """Changing orders and visits."""
 
 from apps.orders.commands.following import follow
+from apps.orders.commands.happening import was_done
 from apps.orders.commands.mates import take_own_step
 from apps.orders.commands.openwork import accept_file, keep_file
 from apps.orders.commands.orders import change_order, make_order, restore
@@ -47,4 +48,5 @@ __all__ = [
     "tell_promised",
     "turn_link",
     "unlink_visits",
+    "was_done",
 ]

@@ -36,6 +36,21 @@ def is_known(deed: Deed, visit: Visit, step: Step) -> bool:
     return known is not None
 
 
+def was_done(*, actor: Actor, deed: Deed, visit_id: int, step: Step) -> bool:
+    """Whether this person sent this very deed before. Asked before it is looked at whose the visit is: what was
+    declined is nobody's, and its answer may have been lost.
+
+    Raises
+    ------
+    Rejected
+        When the key belongs to another deed.
+    """
+    known = VisitEvent.objects.filter(key=deed.key).first() if deed.key else None
+    if known is not None and (known.visit_id, known.step, known.actor_id) != (visit_id, step, actor.id):
+        raise Rejected("This key was given to something else already.", code="key_used", field="key")
+    return known is not None
+
+
 def times_of(row: Visit | Assignment) -> list[datetime]:
     """What happened of it already."""
     return [at for at in (row.departed_at, row.arrived_at, row.finished_at) if at is not None]

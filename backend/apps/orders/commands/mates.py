@@ -1,11 +1,12 @@
 """What somebody who goes along does for themselves: the visit's own state follows whoever leads."""
 
+from dataclasses import replace
 from datetime import datetime
 
 from django.db import transaction
 
 from apps.orders.commands.happening import NOW, happened_at, is_known, note_of_mate, plan_of, record, times_of
-from apps.orders.commands.steps import in_words, locked_visit, take_step
+from apps.orders.commands.steps import check_start, in_words, locked_visit, take_step
 from apps.orders.inputs import Deed
 from apps.orders.models import Assignment, Visit
 from core.orders import Step, VisitState, own_steps
@@ -26,6 +27,8 @@ def take_own_step(*, actor: Actor, now: datetime, visit_id: int, step: Step, not
     ------
     NotFound
         When the technician does not go along (any more).
+    Conflict
+        When the visit was moved to another time since it was seen.
     Rejected
         When the step does not follow, or needs a note.
     """
@@ -36,14 +39,17 @@ def take_own_step(*, actor: Actor, now: datetime, visit_id: int, step: Step, not
     own = next((row for row in rows if row.technician_id == actor.technician_id), None)
     if own is None:
         raise NotFound("You do not go along to this visit (any more).", code="no_visit")
+    check_start(visit, deed)
     if step not in own_steps(VisitState(visit.state), own.part):
         raise Rejected(
             f"That does not follow: the visit is {in_words(VisitState(visit.state))}.", code="wrong_state", field="step"
         )
     if step is Step.DECLINE:
+        # How far whoever leads is by now does not matter to who declines.
         return take_step(
-            actor=actor, now=now, visit_id=visit_id, version=visit.version, step=step, note=note, deed=deed
-        )
+            actor=actor, now=now, visit_id=visit_id, version=visit.version, step=step, note=note,
+            deed=replace(deed, based_on=None),
+        )  # fmt: skip
     at = happened_at(times_of(own), deed, now)
     note_of_mate(own, step, at)
     record(actor, now, visit, step, at=at, note=note, deed=deed, before=plan_of(visit), technician_id=own.technician_id)

@@ -139,7 +139,18 @@ def _check_base(visit: Visit, deed: Deed, version: int | None) -> None:
             f"This visit is {in_words(VisitState(visit.state))} now, not {in_words(deed.based_on.state)}.",
             code="not_as_seen", current_version=visit.version,
         )  # fmt: skip
-    if deed.based_on.start is not None and to_moment(visit.start) != deed.based_on.start:
+    check_start(visit, deed)
+
+
+def check_start(visit: Visit, deed: Deed) -> None:
+    """Nobody accepts, or sets out to, another time than they saw.
+
+    Raises
+    ------
+    Conflict
+    """
+    base = deed.based_on
+    if base is not None and base.start is not None and to_moment(visit.start) != base.start:
         raise Conflict(
             "This visit has been moved to another time since. Look at it again.", code="not_as_seen",
             current_version=visit.version,
