@@ -1,6 +1,7 @@
 """Every endpoint for every role: the table of roles decides, and nothing is open by accident."""
 
 import re
+from pathlib import Path
 
 import pytest
 from django.test import Client
@@ -79,3 +80,11 @@ def test_nobody_gets_in_without_signing_in(world):
 
 def test_an_unknown_address_of_the_api_is_not_the_page(world):
     assert Client(HTTP_HOST="127.0.0.1").get("/api/v1/nothing").status_code == 404
+
+
+def test_what_the_page_asks_for_before_it_is_drawn_is_there(world):
+    """The page names addresses of its own; an API that moves must not leave them behind."""
+    page = (Path(__file__).parents[2] / "frontend" / "index.html").read_text()
+    named = re.findall(r'href="(/api/[^"]+)"', page)
+    assert named
+    assert [Client(HTTP_HOST="127.0.0.1").get(path).status_code for path in named] == [200] * len(named)
