@@ -5,6 +5,8 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     // Machines that run the suite are busy: a test waits for a state, and only gives up when none comes.
+    // Two at once: by itself it leaves one core of two idle.
+    maxWorkers: 2,
     testTimeout: 30_000,
     hookTimeout: 30_000,
     // Pure logic needs no page; what is drawn (.tsx) is tested in one.

@@ -22,6 +22,22 @@ def record(
     )  # fmt: skip
 
 
+def record_each(
+    *, actor: Actor, now: datetime, action: str, entity: str, ids: Collection[int], sentence: str, version: int = 1
+) -> None:
+    """Note the same of many records."""
+    AuditEntry.objects.bulk_create(
+        [
+            AuditEntry(
+                at=now, actor_id=actor.id, actor_name=actor.name, action=action, entity=entity, entity_id=key,
+                version=version, sentence=sentence[:300], changes={},
+            )
+            for key in ids
+        ],
+        batch_size=1000,
+    )  # fmt: skip
+
+
 # Transactions commit in another order than they are numbered; one that takes longer than this many entries does not.
 LATE = 1000
 

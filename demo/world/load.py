@@ -16,18 +16,20 @@ from apps.customers.search import make_findable
 from apps.orders.commands.learning import learn_lengths
 from apps.orders.models import Visit, WorkOrder
 from apps.orders.queries import learned_lengths
+from apps.people.models import CertificateKind
 from apps.roads.queries import map_layer
+from apps.stock.models import Part
 from core.calendars import epoch, zone
 from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
 from demo.world.customers import make_customers
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
-from demo.world.standing import make_standing
+from demo.world.standing import PAPERS, make_standing
 from demo.world.stock import make_vans
 from demo.world.told import make_messages
 from demo.world.week import Week, make_week
-from demo.world.work import JOBS
+from demo.world.work import JOBS, PARTS
 from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -51,6 +53,8 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     clock.set_shift(now - int(wall.time()))
     found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
     RecordFields.objects.bulk_create(RecordFields(record=name, questions=rows) for name, rows in OWN_FIELDS.items())
+    Part.objects.bulk_create(Part(code=code, name=name) for code, name in PARTS.items())
+    CertificateKind.objects.bulk_create(CertificateKind(code=code, name=name) for code, name in PAPERS.items())
     jobs = {
         job.code: row
         for job, row in zip(

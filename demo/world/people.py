@@ -23,14 +23,14 @@ DEPOTS = {
 HOURS = ((time(7), time(15, 30)), (time(7, 30), time(16)), (time(8), time(16, 30)), (time(9), time(17, 30)))
 # What a technician is good at: a trade with its neighbours.
 TRADES = (
-    {"Traction lifts": 4, "Door drives": 3, "Rescue": 2, "Controller programming": 2},
-    {"Traction lifts": 3, "Hydraulic lifts": 3, "Door drives": 2, "Rescue": 2},
-    {"Hydraulic lifts": 4, "Welding": 3, "Door drives": 2, "Traction lifts": 1},
-    {"Door drives": 5, "Welding": 2, "Escalators": 1},
-    {"Escalators": 4, "Controller programming": 3, "Traction lifts": 2},
-    {"Statutory inspection": 3, "Traction lifts": 3, "Hydraulic lifts": 2},
-    {"Rigging": 4, "Traction lifts": 4, "Welding": 2, "Rescue": 3},
-    {"Controller programming": 4, "Traction lifts": 3, "Rescue": 2, "Door drives": 2},
+    {"traction": 4, "doors": 3, "rescue": 2, "controller": 2},
+    {"traction": 3, "hydraulic": 3, "doors": 2, "rescue": 2},
+    {"hydraulic": 4, "welding": 3, "doors": 2, "traction": 1},
+    {"doors": 5, "welding": 2, "escalator": 1},
+    {"escalator": 4, "controller": 3, "traction": 2},
+    {"inspection": 3, "traction": 3, "hydraulic": 2},
+    {"rigging": 4, "traction": 4, "welding": 2, "rescue": 3},
+    {"controller": 4, "traction": 3, "rescue": 2, "doors": 2},
 )
 TECHNICIANS = 24
 
@@ -49,7 +49,7 @@ class People:
 def make_people(random: np.random.Generator) -> People:
     areas = {area.name: area for area in Area.objects.all()}
     depots = Depot.objects.bulk_create(_depot(name) for name in DEPOTS)
-    skills = {s.name: s for s in Skill.objects.bulk_create(Skill(code=c, name=n) for c, n in SKILLS.items())}
+    skills = {s.code: s for s in Skill.objects.bulk_create(Skill(code=c, name=n) for c, n in SKILLS.items())}
     accounts = _accounts()
     names = _names(random)
     technicians = [
@@ -70,7 +70,7 @@ def make_people(random: np.random.Generator) -> People:
         shifted = {skill: int(np.clip(level + random.integers(-1, 2), 1, 5)) for skill, level in trade.items()}
         people.levels[technician.pk] = shifted
         # Those who get people out of lifts go everywhere.
-        everywhere = shifted.get("Rescue", 0) >= 3
+        everywhere = shifted.get("rescue", 0) >= 3
         people.area_names[technician.pk] = [] if everywhere else list(DEPOTS[technician.depot.name])
         people.hours[technician.pk] = HOURS[number % len(HOURS)]
     _link(people, skills)

@@ -7,15 +7,18 @@ import numpy as np
 from apps.board.models import Reminder
 from apps.company.models import Holiday
 from apps.orders.models import Visit, WorkOrder
-from apps.people.models import Certificate, Crew, CrewMember, Technician
+from apps.people.models import Certificate, CertificateKind, Crew, CrewMember, Technician
 from core.calendars import epoch
 from core.orders import VisitState, order_state
 from demo.world.week import Week
 from foundation.moments import to_datetime
 
-PAPERS = ("Lift mechanic", "First aid", "Working at height", "Pressure equipment", "Electrical work", "Rope access")
+PAPERS = {
+    "lift-mechanic": "Lift mechanic", "first-aid": "First aid", "working-at-height": "Working at height",
+    "pressure-equipment": "Pressure equipment", "electrical-work": "Electrical work", "rope-access": "Rope access",
+}  # fmt: skip
 # By place in the list of technicians: who goes together as a rule, and who just often does.
-ROPES = "Rope access"
+ROPES = "rope-access"
 CREWS = {"Riggers": (18, 19), "Hydraulics": (6, 7, 8)}
 OFTEN = ((18, 19), (6, 7), (9, 12), (3, 5))
 TIMES_TOGETHER = 7
@@ -53,20 +56,22 @@ def make_standing(week: Week) -> None:
 
 def _certificates(week: Week, dice: np.random.Generator) -> None:
     rows, today = [], week.today
+    kinds = {row.code: row for row in CertificateKind.objects.all()}
+    papers = list(kinds.values())
     for number, technician in enumerate(week.people.technicians):
         for offset in range(2 + number % 2):
             # A few run out soon, and one has run out.
             days = -12 if number == 5 and offset == 0 else int(dice.integers(9, 900))
             until = None if offset == 2 else today + timedelta(days=days)
-            name = PAPERS[(number + 2 * offset) % len(PAPERS)]
-            number_ = f"{name[:2].upper()}-{int(dice.integers(1000, 9999))}"
-            rows.append(Certificate(technician=technician, name=name, number=number_, valid_until=until))
-    riggers = [row for row in week.people.technicians if "Rigging" in week.people.levels[row.pk]]
+            kind = papers[(number + 2 * offset) % len(papers)]
+            number_ = f"{kind.name[:2].upper()}-{int(dice.integers(1000, 9999))}"
+            rows.append(Certificate(technician=technician, kind=kind, number=number_, valid_until=until))
+    riggers = [row for row in week.people.technicians if "rigging" in week.people.levels[row.pk]]
     for number, rigger in enumerate(riggers):
         # What rope work asks for; the last one's runs out after this week.
         days = 9 if number == len(riggers) - 1 else 240
         until = today + timedelta(days=days)
-        rows.append(Certificate(technician=rigger, name=ROPES, number=f"RO-{4100 + number}", valid_until=until))
+        rows.append(Certificate(technician=rigger, kind=kinds[ROPES], number=f"RO-{4100 + number}", valid_until=until))
     Certificate.objects.bulk_create(rows)
 
 

@@ -5,14 +5,14 @@ from collections import Counter, defaultdict
 import numpy as np
 
 from apps.orders.models import Visit
-from apps.stock.models import VanPart
+from apps.stock.models import Part, VanPart
 from demo.world.week import Week
 
 # How many of each lie on a van without anything planned.
-USUAL = {"Safety contact": (3, 9), "Door roller": (3, 9), "Light curtain": (1, 3), "Car lamp": (4, 11),
-         "Gate spring": (1, 3), "Seal set": (1, 3)}  # fmt: skip
+USUAL = {"safety-contact": (3, 9), "door-roller": (3, 9), "light-curtain": (1, 3), "car-lamp": (4, 11),
+         "gate-spring": (1, 3), "seal-set": (1, 3)}  # fmt: skip
 # Only the riggers carry these.
-ROPES = {"Suspension rope, m": 180, "Rope socket": 24}
+ROPES = {"suspension-rope-m": 180, "rope-socket": 24}
 SHORT = 4
 
 
@@ -30,8 +30,9 @@ def make_vans(week: Week) -> None:
             van.update(ROPES)
         vans[technician.pk] = van
     _fall_short(week, vans, planned)
+    parts = {row.code: row for row in Part.objects.all()}
     VanPart.objects.bulk_create(
-        VanPart(technician_id=key, part=part, quantity=quantity)
+        VanPart(technician_id=key, part=parts[part], quantity=quantity)
         for key, van in vans.items()
         for part, quantity in sorted(van.items())
     )

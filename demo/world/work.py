@@ -13,6 +13,11 @@ SKILLS = {
     "inspection": "Statutory inspection",
     "rescue": "Rescue",
 }
+PARTS = {
+    "safety-contact": "Safety contact", "door-roller": "Door roller", "light-curtain": "Light curtain",
+    "car-lamp": "Car lamp", "gate-spring": "Gate spring", "seal-set": "Seal set",
+    "suspension-rope-m": "Suspension rope, m", "rope-socket": "Rope socket",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -35,32 +40,30 @@ LIFTS = (TRACTION, HYDRAULIC)
 
 JOBS = (
     Job(
-        "trapped", "Passengers trapped", 60, 1, {"Rescue": 2}, LIFTS, 0.4, "Stay on the phone until somebody is there."
+        "trapped", "Passengers trapped", 60, 1, {"rescue": 2}, LIFTS, 0.4, "Stay on the phone until somebody is there."
     ),
-    Job("stopped", "Lift stopped", 90, 2, {"Traction lifts": 2}, (TRACTION,), 3, "Ask for the code on the display."),
-    Job("stopped-hyd", "Hydraulic lift stopped", 90, 2, {"Hydraulic lifts": 2}, (HYDRAULIC,), 2),
-    Job("door-open", "Door does not close", 60, 2, {"Door drives": 2}, (DOOR, *LIFTS), 3),
-    Job("door-noise", "Noisy door", 45, 4, {"Door drives": 1}, (DOOR, *LIFTS), 3),
-    Job(
-        "leak", "Leaking cylinder", 150, 3, {"Hydraulic lifts": 3}, (HYDRAULIC,), 1.5, "Ask how much oil is in the pit."
-    ),
-    Job("upkeep-month", "Monthly upkeep", 60, 4, {"Traction lifts": 1}, (TRACTION,), 8),
-    Job("upkeep-hyd", "Monthly upkeep, hydraulic", 60, 4, {"Hydraulic lifts": 1}, (HYDRAULIC,), 4),
-    Job("upkeep-quarter", "Quarterly upkeep", 105, 4, {"Traction lifts": 2}, (TRACTION,), 5),
-    Job("upkeep-esc", "Escalator upkeep", 120, 4, {"Escalators": 2}, (ESCALATOR,), 3),
-    Job("upkeep-door", "Door upkeep", 45, 4, {"Door drives": 1}, (DOOR,), 5),
-    Job("upkeep-gate", "Gate upkeep", 50, 4, {"Door drives": 1}, (GATE,), 2),
-    Job("inspection", "Yearly statutory inspection", 120, 3, {"Statutory inspection": 2}, LIFTS, 2),
-    Job("rope", "Rope change", 240, 3, {"Rigging": 3, "Traction lifts": 3}, (TRACTION,), 0.6, "Tell the tenants."),
-    Job("survey", "Modernisation survey", 120, 4, {"Traction lifts": 3}, (TRACTION,), 0.8),
-    Job("strip", "Modernisation strip-out", 420, 3, {"Rigging": 2}, (TRACTION,), 0.2),
-    Job("commission", "Commissioning", 240, 3, {"Controller programming": 3}, (TRACTION,), 0.4),
-    Job("spring", "Gate spring replacement", 120, 3, {"Door drives": 2, "Welding": 1}, (GATE,), 1.2),
-    Job("dock", "Dock leveller repair", 105, 3, {"Hydraulic lifts": 2, "Welding": 1}, (DOCK,), 1.5),
-    Job("controller", "Controller fault search", 120, 2, {"Controller programming": 2}, (*LIFTS, ESCALATOR), 1.5),
-    Job("step-chain", "Step chain adjustment", 150, 3, {"Escalators": 3}, (ESCALATOR,), 0.8),
-    Job("handrail", "Handrail replacement", 180, 3, {"Escalators": 2}, (ESCALATOR,), 0.6),
-    Job("sensor", "Door sensor replacement", 40, 3, {"Door drives": 1}, (DOOR, *LIFTS), 2.5),
+    Job("stopped", "Lift stopped", 90, 2, {"traction": 2}, (TRACTION,), 3, "Ask for the code on the display."),
+    Job("stopped-hyd", "Hydraulic lift stopped", 90, 2, {"hydraulic": 2}, (HYDRAULIC,), 2),
+    Job("door-open", "Door does not close", 60, 2, {"doors": 2}, (DOOR, *LIFTS), 3),
+    Job("door-noise", "Noisy door", 45, 4, {"doors": 1}, (DOOR, *LIFTS), 3),
+    Job("leak", "Leaking cylinder", 150, 3, {"hydraulic": 3}, (HYDRAULIC,), 1.5, "Ask how much oil is in the pit."),
+    Job("upkeep-month", "Monthly upkeep", 60, 4, {"traction": 1}, (TRACTION,), 8),
+    Job("upkeep-hyd", "Monthly upkeep, hydraulic", 60, 4, {"hydraulic": 1}, (HYDRAULIC,), 4),
+    Job("upkeep-quarter", "Quarterly upkeep", 105, 4, {"traction": 2}, (TRACTION,), 5),
+    Job("upkeep-esc", "Escalator upkeep", 120, 4, {"escalator": 2}, (ESCALATOR,), 3),
+    Job("upkeep-door", "Door upkeep", 45, 4, {"doors": 1}, (DOOR,), 5),
+    Job("upkeep-gate", "Gate upkeep", 50, 4, {"doors": 1}, (GATE,), 2),
+    Job("inspection", "Yearly statutory inspection", 120, 3, {"inspection": 2}, LIFTS, 2),
+    Job("rope", "Rope change", 240, 3, {"rigging": 3, "traction": 3}, (TRACTION,), 0.6, "Tell the tenants."),
+    Job("survey", "Modernisation survey", 120, 4, {"traction": 3}, (TRACTION,), 0.8),
+    Job("strip", "Modernisation strip-out", 420, 3, {"rigging": 2}, (TRACTION,), 0.2),
+    Job("commission", "Commissioning", 240, 3, {"controller": 3}, (TRACTION,), 0.4),
+    Job("spring", "Gate spring replacement", 120, 3, {"doors": 2, "welding": 1}, (GATE,), 1.2),
+    Job("dock", "Dock leveller repair", 105, 3, {"hydraulic": 2, "welding": 1}, (DOCK,), 1.5),
+    Job("controller", "Controller fault search", 120, 2, {"controller": 2}, (*LIFTS, ESCALATOR), 1.5),
+    Job("step-chain", "Step chain adjustment", 150, 3, {"escalator": 3}, (ESCALATOR,), 0.8),
+    Job("handrail", "Handrail replacement", 180, 3, {"escalator": 2}, (ESCALATOR,), 0.6),
+    Job("sensor", "Door sensor replacement", 40, 3, {"doors": 1}, (DOOR, *LIFTS), 2.5),
     Job("lamp", "Car light replacement", 30, 5, {}, LIFTS, 2, "Can wait for other work close by."),
     Job(
         "look",

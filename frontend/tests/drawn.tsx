@@ -22,7 +22,15 @@ export const HOUR = 3600;
 export const at = (hours: number, minutes = 0) => FRIDAY + hours * HOUR + minutes * 60;
 export const TODAY = '2026-11-27';
 
-const DISPATCHER: SchemaAction[] = ['use', 'see_board', 'plan', 'change_visits', 'make_orders', 'see_orders'];
+const DISPATCHER: SchemaAction[] = [
+  'use',
+  'see_board',
+  'see_customers',
+  'plan',
+  'change_visits',
+  'make_orders',
+  'see_orders',
+];
 
 interface Setting {
   may?: SchemaAction[];

@@ -26,6 +26,8 @@ vi.stubGlobal(
     close() {}
   },
 );
+// Nobody asked for dark.
+vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
 Element.prototype.setPointerCapture ??= () => {};
 // Nothing is laid out: long lists draw as much as a screen of this size would show.
 Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });

@@ -18,14 +18,16 @@ from apps.company.numbers import take_number
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.search import make_findable
 from apps.orders.models import Visit, WorkOrder
-from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.people.models import Account, Certificate, CertificateKind, Skill, Technician, TechnicianSkill, WeeklyShiftRow
 from apps.roads.queries import find_addresses, map_layer
 from apps.scheduling import asking
 from apps.scheduling.planner import world as planner_world
+from apps.stock.models import Part
 from core.calendars import epoch, zone
 from core.roles import Role
 from foundation import clock
 from foundation.moments import to_datetime
+from foundation.named import called
 
 TZ = zone("Atlantic/Azores")
 MONDAY = date(2026, 11, 23)
@@ -76,6 +78,11 @@ class World:
         fields.setdefault("duration_seconds", 3600)
         return Visit.objects.create(order=order, **fields)
 
+    def holds(self, technician: Technician, name: str, until: date | None, *, number: str = "") -> Certificate:
+        """A certificate of that name."""
+        kind, _made = called(CertificateKind, name)
+        return Certificate.objects.create(technician=technician, kind=kind, valid_until=until, number=number)
+
     def placed(self, hour: int, minute: int = 0, *, technician: Technician | None = None, **fields: Any) -> Visit:
         fields.setdefault("state", "placed")
         return self.visit(technician=technician or self.ines, start=to_datetime(at(hour, minute)), **fields)
@@ -97,6 +104,8 @@ def world(db: None) -> World:
     depot = Depot.objects.create(name="Northlock", address="Depot", lon=place.lon, lat=place.lat)
     doors = Skill.objects.create(code="doors", name="Door drives")
     Skill.objects.create(code="rescue", name="Rescue")
+    for code, name in (("door-roller", "Door roller"), ("light-curtain", "Light curtain"), ("car-lamp", "Car lamp")):
+        Part.objects.create(code=code, name=name)
     ines, ivor = (
         Technician.objects.create(name=name, depot=depot, account=account)
         for name, account in (("Ines Falk", accounts["technician"]), ("Ivor Larkin", None))
@@ -117,9 +126,7 @@ def world(db: None) -> World:
     )  # fmt: skip
     asset = Asset.objects.create(site=site, kind="Automatic door", make="Orrin", serial="OR-12345")
     make_findable([customer.pk])
-    job = JobType.objects.create(
-        code="door", name="Noisy door", duration_seconds=2700, priority=4, needs={"Door drives": 1}
-    )
+    job = JobType.objects.create(code="door", name="Noisy door", duration_seconds=2700, priority=4, needs={"doors": 1})
     return World(accounts=accounts, ines=ines, ivor=ivor, customer=customer, site=site, asset=asset, door_job=job)
 
 

@@ -20,7 +20,7 @@ from apps.messages.models import Message
 from apps.orders import order_details
 from apps.orders import printing as orders_printing
 from apps.orders.models import Visit
-from apps.people.models import Absence, Certificate, Crew
+from apps.people.models import Absence, Crew
 from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -308,7 +308,7 @@ def test_all_work_orders_of_a_day_are_printed_by_the_worker_and_fetched_by_who_a
 
 def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
     visit = world.placed(
-        11, crew=2, mates=[world.ivor.pk], takes={"Seal": 2}, due=to_datetime(at(16)), state="sent",
+        11, crew=2, mates=[world.ivor.pk], takes={"car-lamp": 2}, due=to_datetime(at(16)), state="sent",
         promise_start=to_datetime(at(10)), promise_end=to_datetime(at(12)),
     )  # fmt: skip
     order = visit.order
@@ -322,7 +322,7 @@ def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
     assert "string-set" in paper  # the footer takes the name from the page, not escaped into the style
     [page] = list(feeds._pages(MONDAY, world.ines.pk, clock.now()))
     sheet = render_to_string("board/route_sheet.html", {"company": "X", "day": MONDAY, "pages": [page], "font": ""})
-    for words in ("Ring twice &amp; wait", "1 h", "crew of 2", "OR-12345", "take along: 2 × Seal"):
+    for words in ("Ring twice &amp; wait", "1 h", "crew of 2", "OR-12345", "take along: 2 × Car lamp"):
         assert words in sheet
     path = dispatcher.get(f"/board/technicians/{world.ines.pk}/calendar-link").json()["path"]
     feed = Client(HTTP_HOST="127.0.0.1").get(path).content.decode().replace("\r\n ", "")
@@ -352,7 +352,7 @@ def test_a_head_says_how_to_reach_somebody_and_what_papers_they_have(world, disp
     world.ines.email = "ines@test.example"
     world.ines.save()
     for name, until in (("First aid", MONDAY), ("Mechanic", None), ("Rope access", MONDAY - timedelta(days=3))):
-        Certificate.objects.create(technician=world.ines, name=name, number="7", valid_until=until)
+        world.holds(world.ines, name, until, number="7")
     ines, ivor = dispatcher.get("/board/lanes").json()
     assert ines["email"] == "ines@test.example"
     assert [row["name"] for row in ines["certificates"]] == ["Rope access", "First aid", "Mechanic"]

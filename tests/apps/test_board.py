@@ -82,7 +82,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(worl
 
 
 def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
-    visit = world.visit(needs={"Rescue": 2})
+    visit = world.visit(needs={"rescue": 2})
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
     answer = dispatcher.post(f"/board/visits/{visit.pk}/place-first", body)
     assert (answer.status_code, answer.json()["code"]) == (422, "no_room")
@@ -423,12 +423,12 @@ def waiting(api, **filters):
 
 def test_the_backlog_is_narrowed_by_any_of_its_filters(world, dispatcher):
     plain = world.visit(priority=4)
-    pressing = world.visit(priority=1, needs={"Rescue": 2}, due=to_datetime(at(12, day=TUESDAY)))
+    pressing = world.visit(priority=1, needs={"rescue": 2}, due=to_datetime(at(12, day=TUESDAY)))
     WorkOrder.objects.filter(pk=pressing.order_id).update(tags=["storm"], extra={"claim": True})
     both = [pressing.pk, plain.pk]
     assert waiting(dispatcher) == both
     assert waiting(dispatcher, priorities=[1, 2]) == [pressing.pk]
-    assert waiting(dispatcher, skill="Rescue") == [pressing.pk]
+    assert waiting(dispatcher, skill="rescue") == [pressing.pk]
     assert waiting(dispatcher, due_by=TUESDAY.isoformat()) == [pressing.pk]
     assert waiting(dispatcher, due_by=MONDAY.isoformat()) == []
     assert waiting(dispatcher, tag="storm") == waiting(dispatcher, extra={"claim": True}) == [pressing.pk]
@@ -528,7 +528,7 @@ def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technic
 
 
 def test_nobody_who_lacks_the_skill_is_sent_to_an_emergency(world, dispatcher):
-    urgent = world.visit(needs={"Rescue": 2})
+    urgent = world.visit(needs={"rescue": 2})
     assert dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json() == []
 
 

@@ -50,7 +50,7 @@ def test_the_areas_add_up_to_the_company(world, dispatcher):
 
 
 def test_only_who_has_the_skill_counts(world, dispatcher):
-    found = outlook(dispatcher, skill="Rescue")
+    found = outlook(dispatcher, skill="rescue")
     assert {cell["shifts"] for row in (*found["areas"], found["total"]) for cell in row["days"]} == {0}
 
 

@@ -8,7 +8,7 @@ import pytest
 
 from apps.customers.models import Site
 from apps.orders.models import LearnedLength, Visit, VisitLink
-from apps.people.models import Certificate, TechnicianSkill
+from apps.people.models import TechnicianSkill
 from apps.scheduling.playbooks import playbook_row
 from core.calendars import local_day
 from foundation.moments import to_datetime
@@ -17,7 +17,7 @@ from tests.apps.test_planning_runs import a_run, accept
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("planner_here")]
 WORLDS = range(6)
-PAPER = "Rope access"
+PAPER = "rope-access"
 
 
 @pytest.fixture
@@ -34,7 +34,7 @@ def company(world, request):
     for row in people:
         if dice.random() < 0.7:
             until = MONDAY + timedelta(days=int(dice.choice([0, 1, 400])))
-            Certificate.objects.create(technician=row, name=PAPER, valid_until=until)
+            world.holds(row, "Rope access", until)
     site = Site.objects.get(pk=world.site.pk)
     if dice.random() < 0.3:
         site.required.add(people[int(dice.integers(2))])
@@ -102,7 +102,7 @@ def test_a_window_that_is_offered_can_be_booked_and_is_kept(company, dispatcher)
 
 @pytest.mark.parametrize("company", WORLDS, indirect=True)
 def test_a_plan_comes_out_as_the_board_shows_it(company, dispatcher):
-    visits = [company.visit(duration_seconds=2700, needs={"Door drives": 1}) for _ in range(3)]
+    visits = [company.visit(duration_seconds=2700, needs={"doors": 1}) for _ in range(3)]
     run = a_run(dispatcher, kind="fill")
     assert accept(dispatcher, run).status_code == 200
     told = len(run["proposal"]["broken_after"])
@@ -121,7 +121,7 @@ def test_a_plan_comes_out_as_the_board_shows_it(company, dispatcher):
 def test_who_lacks_the_paper_or_is_not_the_one_required_is_said_everywhere(world, dispatcher):
     world.door_job.certificates = [PAPER]
     world.door_job.save()
-    Certificate.objects.create(technician=world.ines, name=PAPER, valid_until=date(2027, 1, 1))
+    world.holds(world.ines, "Rope access", date(2027, 1, 1))
     world.site.required.add(world.ines)
     visit = world.visit()
     found = dispatcher.get(f"/scheduling/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
@@ -136,7 +136,7 @@ def test_who_lacks_the_paper_or_is_not_the_one_required_is_said_everywhere(world
 
 
 def test_a_skill_that_is_lost_meanwhile_is_seen_on_the_board(world, dispatcher):
-    visit = world.placed(13, needs={"Door drives": 3})
+    visit = world.placed(13, needs={"doors": 3})
     TechnicianSkill.objects.filter(technician=world.ines).update(level=1)
     assert "needed" in on_the_board(dispatcher, visit.pk, MONDAY)[3][0]
 
@@ -197,7 +197,7 @@ def test_a_drag_and_the_board_ask_what_the_playbook_asks(world, dispatcher):
     assert judged(dispatcher, visit, world.ines, at(13))["due"][0] == "asks"
     findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert [found["limit"] for found in findings] == ["due"]
-    untaught = world.visit(needs={"Rescue": 3})
+    untaught = world.visit(needs={"rescue": 3})
     assert judged(dispatcher, untaught, world.ines, at(15))["skill"][0] == "note"
 
 

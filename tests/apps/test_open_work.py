@@ -7,6 +7,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from apps.customers.models import Customer, Site
 from apps.orders.models import Visit, WorkOrder
+from foundation import audit
 
 HEADER = "customer,site,address,phone,job_type,description,priority,promise_from,promise_to,skills"
 EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
@@ -47,14 +48,14 @@ def test_all_accepted_rows_are_made_at_once(world, dispatcher):
     assert Customer.objects.count() == 2
     assert Site.objects.get(name="Kitchen").area is not None
     known, new, _ = Visit.objects.order_by("id")
-    assert (known.priority, known.duration_seconds, known.needs) == (2, 2700, {"Door drives": 1})
+    assert (known.priority, known.duration_seconds, known.needs) == (2, 2700, {"doors": 1})
     assert known.promise_end is not None
-    assert new.needs == {"Door drives": 2}
+    assert new.needs == {"doors": 2}
     assert dispatcher.post("/board/backlog", {}).json()["total"] == 3
 
 
 def test_what_is_brought_in_takes_the_parts_of_its_job_type(world, dispatcher):
-    world.door_job.parts, world.door_job.worth = {"Door roller": 2}, 120
+    world.door_job.parts, world.door_job.worth = {"door-roller": 2}, 120
     world.door_job.save()
     body = preview(
         dispatcher,
@@ -63,7 +64,7 @@ def test_what_is_brought_in_takes_the_parts_of_its_job_type(world, dispatcher):
     ).json()
     dispatcher.post(f"/orders/open-work/{body['file_id']}/accept")
     assert [(visit.takes, visit.worth) for visit in Visit.objects.order_by("id")] == [
-        ({"Door roller": 2}, 120), ({}, None),
+        ({"door-roller": 2}, 120), ({}, None),
     ]  # fmt: skip
 
 
@@ -87,6 +88,38 @@ def test_a_file_is_brought_in_once(world, dispatcher):
 def test_a_refused_row_says_why(world, dispatcher, line, problem):
     [row] = preview(dispatcher, line).json()["rows"]
     assert row["problems"] == [problem]
+
+
+def test_a_row_obeys_what_the_company_and_the_customer_need_of_every_order(world, dispatcher, as_role):
+    admin = as_role("administrator")
+    seen = admin.get("/company/settings").json()
+    answer = admin.post("/company/settings", {"version": seen["version"], "changes": {"required": ["contact"]}})
+    assert answer.status_code == 200, answer.json()
+    Customer.objects.filter(name="Seagate Stores").update(needs_po_number=True)
+    columns = "customer,site,description,contact,po_number"
+    body = preview(
+        dispatcher,
+        "Seagate Stores,Seagate Hall,Rattles,,PO 7",
+        "Seagate Stores,Seagate Hall,Squeaks,Mia,",
+        "Seagate Stores,Seagate Hall,Jams,Mia,PO 8",
+        header=columns,
+    ).json()
+    assert [row["problems"] for row in body["rows"]] == [
+        ["The company needs the contact of every order."],
+        ["Seagate Stores needs a purchase-order number on every order."],
+        [],
+    ]
+    assert dispatcher.post(f"/orders/open-work/{body['file_id']}/accept").json() == {"made": 1}
+    order = WorkOrder.objects.get()
+    assert (order.origin, order.contact_name, order.po_number) == ("file", "Mia", "PO 8")
+
+
+def test_every_order_of_a_file_has_its_making_in_its_history(world, dispatcher):
+    body = preview(dispatcher, "Seagate Stores,Seagate Hall,,,,Rattles,,,,", "New,,Millrace Road 40,,,Jams,,,,").json()
+    dispatcher.post(f"/orders/open-work/{body['file_id']}/accept")
+    for order in WorkOrder.objects.all():
+        [entry] = audit.latest("order", order.pk)
+        assert (entry.sentence, entry.actor_name) == ("made the order from a file", "The dispatcher")
 
 
 def test_the_same_row_twice_is_refused_the_second_time(world, dispatcher):

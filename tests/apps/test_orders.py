@@ -116,24 +116,24 @@ def test_the_order_says_when_it_is_due(world, dispatcher):
 
 
 def test_an_order_takes_the_parts_and_the_worth_of_its_job_type(world, as_role, dispatcher):
-    change_job(world, as_role, parts={"Door roller": 2}, worth=300, visits=[{"title": "Paint", "seconds": 2700}])
+    change_job(world, as_role, parts={"door-roller": 2}, worth=300, visits=[{"title": "Paint", "seconds": 2700}])
     order = an_order(world, dispatcher)
-    assert order["parts"] == {"Door roller": 2}
-    assert [(row["takes"], row["worth"]) for row in order["visits"]] == [({"Door roller": 2}, 150), ({}, 150)]
+    assert order["parts"] == {"door-roller": 2}
+    assert [(row["takes"], row["worth"]) for row in order["visits"]] == [({"door-roller": 2}, 150), ({}, 150)]
     assert order["overrides"] == []
 
 
 def test_other_parts_than_the_job_type_s_are_shown_and_set_back(world, as_role, dispatcher):
-    change_job(world, as_role, parts={"Door roller": 2})
+    change_job(world, as_role, parts={"door-roller": 2})
     order = an_order(world, dispatcher)
     visit = Visit.objects.get(order_id=order["id"])
-    assert edit(dispatcher, visit, takes={"Light curtain": 1}).status_code == 200
+    assert edit(dispatcher, visit, takes={"light-curtain": 1}).status_code == 200
     order = dispatcher.get(f"/orders/{order['id']}").json()
     assert order["overrides"] == [
-        {"field": "takes", "label": "parts", "now": {"Light curtain": 1}, "usual": {"Door roller": 2}}
+        {"field": "takes", "label": "parts", "now": {"light-curtain": 1}, "usual": {"door-roller": 2}}
     ]
     body = {"version": order["version"], "field": "takes"}
-    assert dispatcher.post(f"/orders/{order['id']}/restore", body).json()["parts"] == {"Door roller": 2}
+    assert dispatcher.post(f"/orders/{order['id']}/restore", body).json()["parts"] == {"door-roller": 2}
 
 
 def test_an_edition_from_before_there_were_parts_compares_none(world, dispatcher):
@@ -152,7 +152,7 @@ def test_an_edition_from_before_there_were_parts_compares_none(world, dispatcher
         ({"fields": [{"key": "a", "label": "x", "kind": "text", "shown_if": ["b", True]}]}, "fields"),
         ({"visits": [{"title": "", "ties": []}]}, "visits"),
         ({"visits": [{"title": "x", "ties": [{"kind": "after", "to": 2}]}]}, "visits"),
-        ({"needs": {"Juggling": 3}}, "needs"),
+        ({"needs": {"juggling": 3}}, "needs"),
         ({"offers": {"weight_near": 500}}, "offers"),
     ],
 )

@@ -39,7 +39,10 @@ def test_the_drag_is_told_what_the_save_then_says(world, dispatcher):
     ).json()
     saved = place(dispatcher, visit, world.ines, at(15), because="they agreed").json()["verdict"]
     assert saved == asked
-    assert {"weight": "asks", "sentence": "1 h after the promise 13:00–14:00", "limit": "promise"} in asked["reasons"]
+    assert {
+        "weight": "asks", "sentence": "1 h after the promise 13:00–14:00", "limit": "promise",
+        "why": {"code": "after_promise", "given": {"late": 3600, "promise": [at(13), at(14), at(15)]}},
+    } in asked["reasons"]  # fmt: skip
 
 
 def test_a_limit_that_a_person_may_override_asks_why_and_keeps_the_answer(world, dispatcher):
@@ -63,7 +66,7 @@ def test_judging_changes_nothing(world, dispatcher):
 
 
 def test_a_missing_skill_refuses_with_the_reason_and_loses_nothing(world, dispatcher):
-    visit = world.visit(needs={"Rescue": 2})
+    visit = world.visit(needs={"rescue": 2})
     answer = place(dispatcher, visit, world.ines, at(11))
     assert answer.status_code == 422
     assert answer.json()["code"] == "limit_broken"
@@ -85,7 +88,7 @@ def test_a_visit_without_duration_is_not_placed(world, dispatcher):
 
 
 def test_what_fits_no_technician_whatever_the_hour_is_known_beforehand(world, dispatcher):
-    visit = world.visit(needs={"Rescue": 2})
+    visit = world.visit(needs={"rescue": 2})
     rows = dispatcher.get(f"/scheduling/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
     assert {row["technician_id"]: row["reasons"] for row in rows}[world.ivor.pk] == [
         "Rescue 2 needed, Ivor Larkin has none"
@@ -215,10 +218,10 @@ def edit(api, visit, **changes):
 def test_details_are_edited_beside_the_board(world, dispatcher):
     visit = world.visit()
     promise = {"start": at(14), "end": at(16)}
-    answer = edit(dispatcher, visit, duration_seconds=5400, needs={"Door drives": 2}, promise=promise, notes="roof")
+    answer = edit(dispatcher, visit, duration_seconds=5400, needs={"doors": 2}, promise=promise, notes="roof")
     assert answer.status_code == 200
     shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
-    assert (shown["duration_seconds"], shown["needs"], shown["promise"]) == (5400, {"Door drives": 2}, promise)
+    assert (shown["duration_seconds"], shown["needs"], shown["promise"]) == (5400, {"doors": 2}, promise)
     assert shown["history"][0]["sentence"] == "changed its duration, notes, promise, skills"
 
 
@@ -226,7 +229,7 @@ def test_details_are_edited_beside_the_board(world, dispatcher):
     ("changes", "field"),
     [
         ({"promise": {"start": at(16), "end": at(14)}}, "promise"),
-        ({"needs": {"Juggling": 2}}, "needs"),
+        ({"needs": {"juggling": 2}}, "needs"),
         ({"earliest": at(12), "due": at(11)}, "due"),
     ],
 )

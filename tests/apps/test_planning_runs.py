@@ -115,7 +115,7 @@ def test_a_visit_that_changed_meanwhile_stops_the_acceptance(world, dispatcher, 
 
 
 def test_a_day_that_filled_up_meanwhile_refuses_the_part(world, dispatcher, as_role):
-    world.visit(duration_seconds=4 * 3600, needs={"Door drives": 3})
+    world.visit(duration_seconds=4 * 3600, needs={"doors": 3})
     Absence.objects.create(technician=world.ivor, start=to_datetime(at(0)), end=to_datetime(at(23)))
     run = a_run(dispatcher)
     assert run["proposal"]["changes"]
@@ -164,7 +164,7 @@ def test_a_wish_that_makes_no_sense_is_refused(world, dispatcher, body):
 
 
 def test_what_stays_has_a_reason(world, dispatcher):
-    world.visit(needs={"Rescue": 3})
+    world.visit(needs={"rescue": 3})
     world.visit(duration_seconds=None)
     world.visit(promise_start=to_datetime(at(9, day=TUESDAY)), promise_end=to_datetime(at(10, day=TUESDAY)))
     reasons = [row["reasons"] for row in a_run(dispatcher)["proposal"]["unserved"]]
@@ -216,7 +216,7 @@ def test_an_error_in_the_planner_is_told(world, dispatcher, monkeypatch):
 
 
 def test_openings_are_ranked_with_reasons_and_the_others_excluded_with_theirs(world, dispatcher):
-    visit = world.visit(needs={"Door drives": 3}, promise_start=to_datetime(at(13)), promise_end=to_datetime(at(15)))
+    visit = world.visit(needs={"doors": 3}, promise_start=to_datetime(at(13)), promise_end=to_datetime(at(15)))
     world.ivor.skills.all().delete()
     found = planner_world.openings(visit_id=visit.pk, first=MONDAY, days=1, playbook_id=None)
     [opening] = found["openings"]

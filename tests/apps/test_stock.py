@@ -6,8 +6,8 @@ import pytest
 
 from apps.orders.models import Visit
 from apps.stock import commands as stock
-from apps.stock.models import VanPart
-from apps.stock.queries import known_parts, spelled, vans
+from apps.stock.models import Part, VanPart
+from apps.stock.queries import vans
 from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -15,7 +15,7 @@ from tests.apps.conftest import MONDAY, at
 from tests.apps.test_planning import edit, place
 
 TUESDAY = MONDAY + timedelta(days=1)
-ROLLERS = {"Door roller": 2}
+ROLLERS = {"door-roller": 2}
 
 
 def count(api, technician, part, quantity, version=None):
@@ -25,7 +25,8 @@ def count(api, technician, part, quantity, version=None):
 
 def carries(technician, **parts):
     for part, quantity in parts.items():
-        VanPart.objects.create(technician=technician, part=part.replace("_", " ").capitalize(), quantity=quantity)
+        row = Part.objects.get(code=part.replace("_", "-"))
+        VanPart.objects.create(technician=technician, part=row, quantity=quantity)
 
 
 def missing(api, technician, day=MONDAY, days=1):
@@ -63,17 +64,23 @@ def test_a_part_goes_by_one_name_however_it_is_typed(world, dispatcher):
     count(dispatcher, world.ines, "Door roller", 3)
     assert count(dispatcher, world.ines, " door ROLLER ", 4, version=1).json()[0]["part"] == "Door roller"
     count(dispatcher, world.ivor, "DOOR roller", 1)
-    assert vans() == {world.ines.pk: {"Door roller": 4}, world.ivor.pk: {"Door roller": 1}}
+    assert vans() == {world.ines.pk: {"door-roller": 4}, world.ivor.pk: {"door-roller": 1}}
 
 
-def test_names_come_from_job_types_as_well(world, dispatcher):
-    world.door_job.parts = {"Light curtain": 1}
-    world.door_job.save()
-    carries(world.ines, door_roller=1)
-    assert known_parts() == ["Door roller", "Light curtain"]
-    assert dispatcher.get("/stock/parts").json() == ["Door roller", "Light curtain"]
-    assert spelled({"light curtain": 1, "LIGHT CURTAIN": 2, "new thing": 1}) == {"Light curtain": 3, "new thing": 1}
-    assert spelled({}) == {}
+def test_parts_are_named_once_and_keep_their_key(world, dispatcher):
+    assert [row["name"] for row in dispatcher.get("/stock/parts").json()] == [
+        "Car lamp",
+        "Door roller",
+        "Light curtain",
+    ]
+    made = dispatcher.post("/stock/parts", {"names": ["light CURTAIN", "Brake lining", "Brake  lining"]}).json()
+    assert made[:2] == [
+        {"code": "light-curtain", "name": "Light curtain", "retired": False},
+        {"code": "brake-lining", "name": "Brake lining", "retired": False},
+    ]  # fmt: skip
+    assert made[2] == made[1]
+    assert dispatcher.post("/stock/parts", {"names": ["brake lining", "  "]}).status_code == 422
+    assert Part.objects.count() == 4
 
 
 def test_a_part_is_taken_off_the_list(world, dispatcher):
@@ -91,7 +98,7 @@ def test_who_counts_what_somebody_else_just_counted_hears_of_it(world, dispatche
     assert count(dispatcher, world.ines, "Door roller", 9).status_code == 409  # it is on the list already
     gone = count(dispatcher, world.ines, "Car lamp", 1, version=4)
     assert gone.json()["title"] == "Car lamp is not on the list of this van any more."
-    assert vans() == {world.ines.pk: {"Door roller": 2}}
+    assert vans() == {world.ines.pk: {"door-roller": 2}}
 
 
 @pytest.mark.parametrize(
@@ -136,7 +143,7 @@ def test_visits_before_it_take_their_parts_first(world, dispatcher):
 def test_what_the_days_before_take_is_not_there_any_more(world, dispatcher):
     world.placed(9, takes=ROLLERS)
     later = world.visit(
-        technician=world.ines, start=to_datetime(at(10, day=TUESDAY)), state="placed", takes={"Door roller": 1}
+        technician=world.ines, start=to_datetime(at(10, day=TUESDAY)), state="placed", takes={"door-roller": 1}
     )
     carries(world.ines, door_roller=2)
     sentence = "1 × Door roller needed, 0 on the van of Ines Falk"
@@ -191,7 +198,7 @@ def test_a_board_without_parts_does_not_look_at_vans(world, dispatcher, django_a
 
 
 def test_finishing_a_visit_takes_its_parts_from_the_van(world):
-    visit = world.placed(10, state="on_site", takes={"Door roller": 2, "Car lamp": 1}, arrived_at=to_datetime(at(10)))
+    visit = world.placed(10, state="on_site", takes={"door-roller": 2, "car-lamp": 1}, arrived_at=to_datetime(at(10)))
     carries(world.ines, door_roller=1)
     stock.take(
         actor=world.accounts["dispatcher"],
@@ -200,7 +207,7 @@ def test_finishing_a_visit_takes_its_parts_from_the_van(world):
         parts=visit.takes,
         visit_id=visit.pk,
     )
-    assert vans() == {world.ines.pk: {"Door roller": 0}}  # nobody counts lamps there, and no van owes a roller
+    assert vans() == {world.ines.pk: {"door-roller": 0}}  # nobody counts lamps there, and no van owes a roller
     said = AuditEntry.objects.filter(action="van").get()
     assert said.sentence == "took 1 × Door roller from the van"
     assert said.changes == {"visit": visit.pk, "parts": {"Door roller": 1}}
@@ -209,7 +216,7 @@ def test_finishing_a_visit_takes_its_parts_from_the_van(world):
 def test_the_parts_and_the_worth_of_a_visit_are_edited_and_undone(world, dispatcher):
     visit = world.visit()
     carries(world.ines, door_roller=1)
-    assert edit(dispatcher, visit, takes={"door roller": 2}, worth=320).status_code == 200
+    assert edit(dispatcher, visit, takes=ROLLERS, worth=320).status_code == 200
     visit.refresh_from_db()
     assert (visit.takes, visit.worth) == (ROLLERS, 320)
     said = AuditEntry.objects.filter(entity="visit", entity_id=visit.pk).latest("id")
@@ -219,7 +226,9 @@ def test_the_parts_and_the_worth_of_a_visit_are_edited_and_undone(world, dispatc
     assert (visit.takes, visit.worth) == ({}, None)
 
 
-@pytest.mark.parametrize("wrong", [{"takes": {"Door roller": 0}}, {"takes": {"": 1}}, {"worth": -5}])
+@pytest.mark.parametrize(
+    "wrong", [{"takes": {"door-roller": 0}}, {"takes": {"what-is-this": 1}}, {"takes": {"": 1}}, {"worth": -5}]
+)
 def test_impossible_parts_and_worth_are_refused(world, dispatcher, wrong):
     visit = world.visit()
     assert edit(dispatcher, visit, **wrong).status_code == 422
@@ -235,10 +244,10 @@ def test_the_backlog_is_sorted_by_worth(world, dispatcher):
 def test_an_order_shows_what_all_its_visits_take(world, dispatcher):
     visit = world.visit(takes=ROLLERS)
     Visit.objects.create(
-        order=visit.order, part=2, title="Fit", duration_seconds=1800, takes={"Door roller": 1, "Belt": 1}
+        order=visit.order, part=2, title="Fit", duration_seconds=1800, takes={"door-roller": 1, "car-lamp": 1}
     )
     order = dispatcher.get(f"/orders/{visit.order_id}").json()
-    assert order["parts"] == {"Door roller": 3, "Belt": 1}
+    assert order["parts"] == {"door-roller": 3, "car-lamp": 1}
 
 
 def test_a_technician_who_finishes_has_taken_the_parts(world, technician):
@@ -246,7 +255,7 @@ def test_a_technician_who_finishes_has_taken_the_parts(world, technician):
     carries(world.ines, door_roller=3)
     body = {"version": 1, "step": "finish", "note": "rollers changed", "where": None}
     assert technician.post(f"/field/visits/{visit.pk}/step", body).status_code == 200
-    assert vans() == {world.ines.pk: {"Door roller": 1}}
+    assert vans() == {world.ines.pk: {"door-roller": 1}}
 
 
 def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
@@ -255,7 +264,7 @@ def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
 
     crew = world.visit(takes=ROLLERS, crew=2, worth=900)
     visit = world.visit(takes=ROLLERS, worth=320)
-    world.placed(9, takes={"Door roller": 1})
+    world.placed(9, takes={"door-roller": 1})
     carries(world.ines, door_roller=4)
     playbook = playbook_of(ensure_playbooks()[0])
     problem = load_problem(first=TUESDAY, days=1, playbook=playbook, now=clock.now()).problem
@@ -264,4 +273,4 @@ def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
         "Ines Falk": {"Door roller": 3}, "Ivor Larkin": None,
     }  # fmt: skip
     asked = {spec.id: (dict(spec.parts), spec.value) for spec in problem.backlog}
-    assert asked == {visit.pk: (ROLLERS, 320), crew.pk: ({}, 900)}
+    assert asked == {visit.pk: ({"Door roller": 2}, 320), crew.pk: ({}, 900)}

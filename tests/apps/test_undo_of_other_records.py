@@ -114,12 +114,12 @@ def test_a_count_goes_back_to_what_lay_there(world, dispatcher):
     count(dispatcher, world.ines, 3)
     count(dispatcher, world.ines, 5, version=1)
     undo(dispatcher)
-    assert vans() == {world.ines.pk: {"Door roller": 3}}
+    assert vans() == {world.ines.pk: {"door-roller": 3}}
     undo(dispatcher)
     assert vans() == {}
     redo(dispatcher)
     redo(dispatcher)
-    assert vans() == {world.ines.pk: {"Door roller": 5}}
+    assert vans() == {world.ines.pk: {"door-roller": 5}}
 
 
 def test_visits_and_other_records_go_back_in_the_order_they_were_done(world, dispatcher):

@@ -139,3 +139,10 @@ def place_by_keyboard(page: Page, visit_id: int) -> None:
     page.keyboard.press("Enter")
     say_why_if_asked(page)
     toast(page, "placed")
+
+
+def go_to(page: Page, place: str) -> None:
+    """A place that does not stand at the top, by the command field."""
+    page.get_by_role("button", name="Find or do anything").click()
+    page.keyboard.type(place)
+    page.get_by_role("group", name="Go to").get_by_role("option").first.click()

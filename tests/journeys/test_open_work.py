@@ -4,7 +4,7 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from tests.journeys.board import backlog_row, search_backlog, toast
+from tests.journeys.board import backlog_row, go_to, search_backlog, toast
 from tests.journeys.conftest import DISPATCHER
 
 EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
@@ -12,8 +12,7 @@ EXAMPLE = Path(__file__).parents[2] / "demo" / "open-work.csv"
 
 def test_the_example_file_is_previewed_and_its_good_rows_brought_in(sign_in):
     page = sign_in(DISPATCHER)
-    page.get_by_role("link", name="Set-up").click()
-    page.get_by_role("link", name="Open work").click()
+    go_to(page, "Open work")
     page.get_by_label("Choose a file").set_input_files(EXAMPLE)
     preview = page.get_by_label("Preview")
     expect(preview.get_by_role("button", name="Refused 2")).to_be_visible()

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from playwright.sync_api import Page, expect
 
 from tests.journeys.board import (
+    go_to,
     open_tomorrow,
     toast,
 )
@@ -111,7 +112,7 @@ def test_a_playbook_is_copied_changed_and_tried_without_changing_anything(sign_i
     page = sign_in(DISPATCHER)
     expect(page.get_by_label("Backlog", exact=True).locator("button[data-visit]").first).to_be_visible()
     before = backlog_total(page)
-    page.get_by_role("link", name="Playbooks").click()
+    go_to(page, "Playbooks")
     page.get_by_role("button", name="Least driving").click()
     page.get_by_role("button", name="Save as a copy").click()
     toast(page, "made")
@@ -135,6 +136,6 @@ def test_intake_reads_playbooks_and_cannot_plan(sign_in):
     page.get_by_role("link", name="Board").click()
     expect(page.get_by_test_id("board")).to_be_visible()
     expect(page.get_by_role("button", name="Planner")).to_have_count(0)
-    page.get_by_role("link", name="Playbooks").click()
+    go_to(page, "Playbooks")
     expect(page.get_by_label("Weight of Overtime")).to_be_disabled()
     expect(page.get_by_role("button", name="Save", exact=True)).to_have_count(0)

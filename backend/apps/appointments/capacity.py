@@ -7,9 +7,11 @@ from apps.company.queries import areas, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.queries import EXPECTED_WEEKS, ShortNotice
+from apps.people.queries import skill_names
 from apps.scheduling.problems import Loaded, load_problem
 from core.appointments.capacity import Outlooks, Worker, outlook, promised_work, workers
 from core.scheduling import KEEP_PROMISES
+from foundation.errors import Rejected
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,14 +38,14 @@ class Capacity:
 
 
 def capacity(*, first: date, days: int, skill: str | None, now: datetime) -> Capacity:
-    """Hours of some days."""
-    problem = _load(first, days, now).problem
+    """Hours of some days; `skill` by key: only of those who have it, and of work that needs it."""
+    problem, called = _load(first, days, now).problem, _called(skill)
     names = [area.name for area in areas()]
     dates = [first + timedelta(days=number) for number in range(days)]
     expected = orders.short_notice_seconds(now=now, skill=skill)
     return Capacity(
         areas=names, days=dates, waiting=_waiting(skill),
-        outlooks=outlook(problem, areas=names, days=dates, skill=skill, expected=expected),
+        outlooks=outlook(problem, areas=names, days=dates, skill=called, expected=expected),
     )  # fmt: skip
 
 
@@ -69,11 +71,12 @@ def behind(*, day: date, area: str, skill: str | None, now: datetime) -> Behind:
     """What the figures of one area and day are made of; without an area those of the whole company."""
     loaded = _load(day, 1, now)
     names = [row.name for row in areas()]
-    everybody = workers(loaded.problem, areas=names, skill=skill)
+    called = _called(skill)
+    everybody = workers(loaded.problem, areas=names, skill=called)
     tz = time_zone()
     promised = [
         loaded.lines[visit.id]
-        for (where, _day), visits in promised_work(loaded.problem, skill).items()
+        for (where, _day), visits in promised_work(loaded.problem, called).items()
         if not area or where == area
         for visit in visits
     ]
@@ -86,6 +89,16 @@ def behind(*, day: date, area: str, skill: str | None, now: datetime) -> Behind:
         area=area, workers=[worker for worker in everybody if not area or area in worker.areas], promised=promised,
         expected=expected,
     )  # fmt: skip
+
+
+def _called(skill: str | None) -> str | None:
+    """What the core knows a skill by, of which the key is given."""
+    if skill is None:
+        return None
+    try:
+        return skill_names()[skill]
+    except KeyError as error:
+        raise Rejected(f"Unknown skill: {skill}.", field="skill") from error
 
 
 def _load(first: date, days: int, now: datetime) -> Loaded:

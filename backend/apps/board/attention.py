@@ -83,7 +83,7 @@ def _breaking(today: Schedule, tz: ZoneInfo) -> Iterator[Matter]:
     lamps = safety(today)
     times = times_of(today.lanes)
     why = {
-        row.visit_id: row.sentence
+        row.visit_id: str(row.why)
         for lane in today.lanes for day in lane.days for row in day.timetable.broken if row.visit_id is not None
     }  # fmt: skip
     names = {lane.technician.id: lane.technician.name for lane in today.lanes}

@@ -20,6 +20,7 @@ from apps.people.working_days import working_days
 from apps.scheduling.assembling import days_of
 from apps.scheduling.placed import placed_on
 from apps.scheduling.schedule import evaluate_on
+from apps.stock.queries import with_names
 from core.basics import Interval, minutes_in_words
 from core.calendars import local_time
 from core.orders import VisitState
@@ -189,7 +190,7 @@ def _pages(day: date, technician_id: int | None, now: datetime) -> Iterator[dict
                 visit=rows[times.visit_id], promise=_promise(rows[times.visit_id]),
                 length=minutes_in_words(times.ends - times.starts),
                 crew=rows[times.visit_id].crew if rows[times.visit_id].crew > 1 else 0,
-                parts=", ".join(f"{count} × {part}" for part, count in sorted(rows[times.visit_id].takes.items())),
+                parts=", ".join(f"{count} × {part}" for part, count in with_names(rows[times.visit_id].takes)),
             )
             for times in timetable.stops
         ]  # fmt: skip

@@ -19,7 +19,7 @@ from apps.people.schemas import AbsenceOut
 from apps.people.working_days import WorkingDay
 from apps.scheduling.horizon import FIRST_DAY, LAST_DAY
 from apps.scheduling.schedule import Lane, LaneDay, findings, safety, times_of
-from apps.scheduling.schemas import TimetableOut, timetable_out
+from apps.scheduling.schemas import TimetableOut, WhyOut, timetable_out
 from core.basics import Place
 from core.orders import VisitState
 from core.scheduling import Lamp, Limit, Workload
@@ -122,6 +122,7 @@ class FindingOut(Schema):
     technician_id: int
     day: date
     sentence: str
+    why: WhyOut
 
 
 class BoardOut(Schema):
@@ -211,7 +212,7 @@ def finding_out(row: Finding) -> dict[str, Any]:
     """The fields of FindingOut."""
     return {
         "key": row.key, "limit": row.limit, "visit_id": row.visit_id, "technician_id": row.technician_id,
-        "day": row.day, "sentence": row.sentence,
+        "day": row.day, "sentence": str(row.why), "why": row.why.as_json(),
     }  # fmt: skip
 
 
@@ -223,7 +224,7 @@ def lane_head(technician: WorkingDay, certificates: Sequence[Certificate]) -> di
         "phone": technician.phone,
         "email": technician.email,
         "certificates": [
-            {"name": row.name, "number": row.number, "valid_until": row.valid_until} for row in certificates
+            {"name": row.kind.name, "number": row.number, "valid_until": row.valid_until} for row in certificates
         ],
         "depot": technician.depot,
         "skills": dict(technician.spec.skills),

@@ -1,6 +1,6 @@
 """Changing the catalogue."""
 
-from collections.abc import Mapping
+from collections.abc import Container, Iterable, Mapping
 from dataclasses import asdict
 from datetime import datetime
 from typing import Any
@@ -9,7 +9,8 @@ from django.db import transaction
 
 from apps.catalogue.inputs import JobTypeFields
 from apps.catalogue.models import JobType, JobTypeEdition
-from apps.people.queries import skill_names
+from apps.people.queries import certificate_names, skill_names
+from apps.stock.queries import check_parts
 from core.company import Settings
 from core.forms import questions_from, stored
 from core.orders.sequences import parts_from
@@ -90,9 +91,10 @@ def _checked(fields: JobTypeFields) -> dict[str, Any]:
         raise Rejected("A priority is 1 (highest) to 5.", field="priority")
     if not 1 <= fields.crew <= 8:
         raise Rejected("A crew has 1 to 8 members.", field="crew")
-    unknown = sorted(set(fields.needs) - skill_names())
-    if unknown:
-        raise Rejected(f"Unknown skill: {', '.join(unknown)}.", field="needs")
+    further = [visit.get("needs") or {} for visit in fields.visits]
+    _check_known("skill", {skill for needs in (fields.needs, *further) for skill in needs}, skill_names(), "needs")
+    _check_known("certificate", fields.certificates, certificate_names(), "certificates")
+    check_parts(fields.parts, field="parts")
     for name in ("questions", "fields"):
         try:
             values[name] = stored(questions_from(values[name]))
@@ -105,10 +107,16 @@ def _checked(fields: JobTypeFields) -> dict[str, Any]:
     values["tasks"] = [task.strip() for task in fields.tasks if task.strip()]
     values["lines"] = [dict(line) for line in fields.lines if str(line.get("description") or "").strip()]
     values["visits"] = [dict(visit) for visit in fields.visits]
-    values["certificates"] = list(dict.fromkeys(name.strip() for name in fields.certificates if name.strip()))
+    values["certificates"] = list(dict.fromkeys(fields.certificates))
     values["name"] = fields.name.strip()
     values["offers"] = _own_offers(fields.offers)
     return values
+
+
+def _check_known(kind: str, wanted: Iterable[str], known: Container[str], field: str) -> None:
+    unknown = sorted(code for code in set(wanted) if code not in known)
+    if unknown:
+        raise Rejected(f"Unknown {kind}: {', '.join(unknown)}.", field=field)
 
 
 def _own_offers(offers: Mapping[str, Any]) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from apps.company.queries import settings
 
 @dataclass(frozen=True, kw_only=True)
 class Work:
-    """New work with everything filled in. `parts` is a quantity by name; `duration_seconds` None: nobody knows yet."""
+    """New work with everything filled in. `needs` and `parts` are by key; `duration_seconds` None: nobody knows yet."""
 
     duration_seconds: int | None
     needs: Mapping[str, int]

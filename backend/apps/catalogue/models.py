@@ -10,10 +10,10 @@ from foundation.models import Versioned
 class JobType(Versioned):
     """A template of a work order, as it is now; orders keep the edition they were made with.
 
-    `needs` is the least level (1-5) by skill name, `certificates` are names of papers that whoever goes must hold on
-    that day (also for orders made before: the law does not ask when an order was made), `tasks` are sentences in
+    `needs` is the least level (1-5) by key of the skill, `certificates` are keys of papers that whoever goes must hold
+    on that day (also for orders made before: the law does not ask when an order was made), `tasks` are sentences in
     order, `questions` the checklist and `fields` what an order of this type is asked besides (both core.forms).
-    `parts` is a quantity by name, `lines` are {description, quantity}. `worth` is what such an order usually brings,
+    `parts` is a quantity by key, `lines` are {description, quantity}. `worth` is what such an order usually brings,
     in whole units of the company's currency. `visits` are further visits after the first, see core.orders.sequences.
     `offers` overrides the company's settings for offering a time.
     """

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
-from apps.orders import commands, openwork, queries
+from apps.orders import commands, queries
 from apps.orders.schemas import AcceptedOut, OrderIn, OrderOut, PlannedRowOut, PreviewOut, VisitDetailOut
 from core.basics.tables import decode
 from core.orders import VisitState, steps_from
@@ -44,7 +44,7 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[
         raise Rejected("The file is larger than 12 MB: split it.", field="file")
     text = decode(file.read())
     now = clock.now()
-    rows = openwork.preview(text, now=now)
+    rows = commands.preview(text, now=now)
     kept = commands.keep_file(actor=actor_of(request), now=now, name=file.name or "file", text=text)
     accepted = sum(planned.accepted for planned in rows)
     return Status(

@@ -6,6 +6,11 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
+from apps.catalogue.filling import Work
+from apps.catalogue.models import JobType
+from apps.customers.models import Customer, Site
+from apps.intake.models import Request
+from apps.orders.models import Origin
 from core.basics import Place
 from core.orders import VisitState
 
@@ -27,7 +32,8 @@ class Conditions:
 
 @dataclass(frozen=True, kw_only=True)
 class VisitFields:
-    """What can be edited on a visit, besides its placement and state."""
+    """What can be edited on a visit, besides its placement and state. `needs` is a level by key of the skill, `takes` a
+    quantity by key of the part."""
 
     duration_seconds: int | None
     priority: int
@@ -64,6 +70,20 @@ class OrderFields:
     technician_note: str = ""
     invoice_text: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, kw_only=True)
+class NewOrder:
+    """An order to be made. `promise` is that of its first visit; `request` is given where it came from one."""
+
+    origin: Origin
+    customer: Customer
+    site: Site
+    job_type: JobType | None
+    fields: OrderFields
+    work: Work
+    promise: tuple[datetime | None, datetime | None] = (None, None)
+    request: Request | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -18,6 +18,14 @@ _TEXT = models.TextField()
 _ANSWERS = Cast(Func(models.F("extra"), Value("$.*"), function="jsonb_path_query_array"), _TEXT)
 
 
+class Origin(models.TextChoices):
+    """What an order came from."""
+
+    REQUEST = "request"
+    FILE = "file"
+    UNKNOWN = ""  # made before this was kept
+
+
 class WorkOrder(Versioned):
     """What is to be done for a customer at a site.
 
@@ -37,6 +45,7 @@ class WorkOrder(Versioned):
     payer_address = models.CharField(max_length=300, blank=True)
     job_type = models.ForeignKey("catalogue.JobType", null=True, on_delete=models.PROTECT, related_name="orders")
     edition = models.ForeignKey("catalogue.JobTypeEdition", null=True, on_delete=models.PROTECT, related_name="orders")
+    origin = models.CharField(max_length=10, choices=Origin, default=Origin.UNKNOWN, blank=True)
     request = models.OneToOneField("intake.Request", null=True, on_delete=models.PROTECT, related_name="order")
     title = models.CharField(max_length=160)
     description = models.TextField(blank=True)
@@ -131,7 +140,7 @@ class Visit(Versioned):
     # How many go together; `mates` are those who go with the technician. See Assignment for what each of them did.
     crew = models.PositiveSmallIntegerField(default=1)
     mates = ArrayField(models.BigIntegerField(), default=list, blank=True)
-    # Parts it takes from the van: quantity by name. What it brings, in whole units of the company's currency.
+    # Parts it takes from the van: quantity by key. What it brings, in whole units of the company's currency.
     takes = models.JSONField(default=dict)
     worth = models.PositiveIntegerField(null=True)
     # Conditions under which the customer would come forward; None: not on standby.

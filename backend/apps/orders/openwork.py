@@ -1,4 +1,4 @@
-"""Open work from a file: what each row would make or match. Making it is a command."""
+"""Open work from a file: what each row matches of what is known."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
@@ -37,8 +37,8 @@ class PlannedRow:
         return not self.problems
 
 
-def preview(text: str, *, now: datetime) -> list[PlannedRow]:
-    """What every row of the file would make, match, or be refused for. Changes nothing.
+def match_rows(text: str, *, now: datetime) -> list[PlannedRow]:
+    """Every row of the file with the customer, site and job type that it means, or why it cannot be read.
 
     Raises
     ------
@@ -66,7 +66,9 @@ class _Matcher:
             for name in (site.name, site.address):
                 self.sites[id(self.by_name.get(site.customer.name.casefold())), name.casefold()] = site
         self.jobs = {name.casefold(): job for job in job_types() for name in (job.code, job.name)}
-        self.skills = {name.casefold(): name for name in skill_names()}
+        names = skill_names()
+        self.skills = {code: code for code in names} | {name.casefold(): code for code, name in names.items()}
+        self.skill_names = sorted(names.values())
         self.addresses: dict[str, list[Match]] = {}
         self.seen: dict[tuple[object, ...], int] = {}
 
@@ -106,7 +108,7 @@ class _Matcher:
         needs = planned.row.needs or {}
         unknown = [name for name in needs if name.casefold() not in self.skills]
         for name in unknown:
-            planned.problems.append(f"unknown skill “{name}”{_did_you_mean(name, sorted(self.skills.values()))}")
+            planned.problems.append(f"unknown skill “{name}”{_did_you_mean(name, self.skill_names)}")
         if not unknown and needs:
             known = {self.skills[name.casefold()]: level for name, level in needs.items()}
             planned.row = replace(planned.row, needs=known)

@@ -14,6 +14,7 @@ from apps.orders import order_details
 from apps.orders.models import Visit, WorkOrder
 from apps.orders.work import questions_of, work_of
 from apps.people.queries import technicians_named
+from apps.stock.queries import with_names
 from core.basics import minutes_in_words
 from core.forms import questions_from
 
@@ -62,7 +63,7 @@ def _words(order: WorkOrder) -> dict[str, Any]:
         "fields": [(q.label, order.extra[q.key]) for q in questions_of(order) if q.key in order.extra],
         "tasks": work_of(order, "tasks"),
         "questions": questions_from(work_of(order, "questions")),
-        "parts": sorted(order_details.parts_of(order.pk).items()),
+        "parts": with_names(order_details.parts_of(order.pk)),
         "font": font(),
     }
 

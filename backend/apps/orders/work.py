@@ -1,7 +1,9 @@
 """What an order's work consists of: the job type's tasks, checklist and lines, or its own instead."""
 
+from collections.abc import Sequence
 from typing import Any, Literal
 
+from apps.catalogue.models import JobType
 from apps.company.queries import record_fields
 from apps.orders.models import WorkOrder
 from core.forms import Question, questions_from
@@ -16,6 +18,14 @@ _COMPARED = {
 _USUAL = {"takes": "parts"}
 
 
+def title_of(job: JobType | None, description: str) -> str:
+    """What an order is called if nobody says otherwise: its job type, else the first line of what is wrong."""
+    if job is not None:
+        return job.name
+    first_line = description.strip().splitlines()[0]
+    return first_line if len(first_line) <= 80 else f"{first_line[:79]}…"
+
+
 def usual_work(order: WorkOrder, kind: Kind) -> list[Any]:
     """What the job type says, in the edition that the order was made with."""
     found: list[Any] = (order.edition.content.get(kind) if order.edition else None) or []
@@ -28,11 +38,18 @@ def work_of(order: WorkOrder, kind: Kind) -> list[Any]:
     return usual_work(order, kind) if own is None else own
 
 
-def questions_of(order: WorkOrder) -> tuple[Question, ...]:
-    """The own fields of an order: the company's, and those of the job type it was made with."""
+def questions_of(order: WorkOrder, company: Sequence[Question] | None = None) -> tuple[Question, ...]:
+    """The own fields of an order: the company's (None: read here), and those of the job type it was made with."""
     own = questions_from(order.edition.content.get("fields") or []) if order.edition else ()
     keys = {question.key for question in own}
-    return (*own, *(question for question in record_fields("order") if question.key not in keys))
+    return (
+        *own,
+        *(
+            question
+            for question in (record_fields("order") if company is None else company)
+            if question.key not in keys
+        ),
+    )
 
 
 def overrides(order: WorkOrder) -> list[dict[str, Any]]:

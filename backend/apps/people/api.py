@@ -10,11 +10,12 @@ from ninja.utils import check_csrf
 
 from apps.company.queries import time_zone
 from apps.people import commands, queries
-from apps.people.models import Account, Skill, Technician
+from apps.people.models import Account, CertificateKind, Skill, Technician
 from apps.people.schemas import (
     AbsenceIn,
     AbsenceOut,
-    CertificateNameOut,
+    CertificateKindIn,
+    CertificateKindOut,
     CrewChangeIn,
     CrewIn,
     CrewOut,
@@ -78,10 +79,17 @@ def technicians(request: HttpRequest) -> list[Technician]:
     return queries.technicians()
 
 
-@router.get("/certificates", response=list[CertificateNameOut], auth=Needs(Action.SEE_ORDERS))
-def certificates(request: HttpRequest) -> list[dict[str, Any]]:
-    """The names of all certificates that somebody holds, and how many hold a valid one today."""
-    return queries.certificate_names(on=local_day(int(clock.now().timestamp()), time_zone()))
+@router.get("/certificates", response=list[CertificateKindOut], auth=Needs(Action.SEE_ORDERS))
+def certificates(request: HttpRequest) -> list[CertificateKind]:
+    """All kinds of certificates, and how many technicians hold a valid one today."""
+    return queries.certificate_kinds(on=local_day(int(clock.now().timestamp()), time_zone()))
+
+
+@router.post("/certificates", response={201: CertificateKindOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def add_certificate(request: HttpRequest, body: CertificateKindIn) -> Status[CertificateKindOut]:
+    """A kind of certificate of that name; the one there is, if there is one."""
+    found = commands.add_certificate_kind(actor=actor_of(request), now=clock.now(), name=body.name)
+    return Status(201, CertificateKindOut(code=found.code, name=found.name, retired=found.retired, holders=0))
 
 
 @router.get("/skills", response=list[SkillOut], auth=Needs(Action.USE))

@@ -7,6 +7,7 @@ from django.db import models
 
 from core.roles import Role
 from foundation.models import Versioned
+from foundation.named import Named
 
 
 class AccountManager(BaseUserManager["Account"]):
@@ -37,9 +38,8 @@ class Account(AbstractBaseUser):
         return technician.pk if technician else None
 
 
-class Skill(models.Model):
-    code = models.CharField(max_length=40, unique=True)
-    name = models.CharField(max_length=60)
+class Skill(Named):
+    """What somebody can do, at a level of 1 to 5."""
 
 
 class Technician(Versioned):
@@ -102,11 +102,15 @@ class Absence(models.Model):
     reason = models.CharField(max_length=120, blank=True)
 
 
+class CertificateKind(Named):
+    """A paper that the law or a customer asks for."""
+
+
 class Certificate(models.Model):
     """A paper that says what somebody may do, and until when; no end: for good."""
 
     technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="certificates")
-    name = models.CharField(max_length=80)
+    kind = models.ForeignKey(CertificateKind, on_delete=models.PROTECT, related_name="held")
     number = models.CharField(max_length=40, blank=True)
     valid_until = models.DateField(null=True)
 

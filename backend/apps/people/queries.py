@@ -2,14 +2,15 @@
 
 from collections.abc import Collection, Iterable, Sequence
 from datetime import date
-from typing import Any, cast
+from typing import cast
 
 from django.db.models import Count, F, Q
 
-from apps.people.models import Account, Certificate, Crew, Skill, Technician
+from apps.people.models import Account, Certificate, CertificateKind, Crew, Skill, Technician
 from core.roles import Role
 from foundation.actors import Actor
 from foundation.errors import NotFound
+from foundation.named import names
 
 
 def technician(technician_id: int) -> Technician:
@@ -31,15 +32,21 @@ def skills() -> list[Skill]:
     return list(Skill.objects.order_by("name"))
 
 
-def skill_names() -> set[str]:
-    return set(Skill.objects.values_list("name", flat=True))
+def skill_names() -> dict[str, str]:
+    """What each skill is called, by its key."""
+    return names(Skill)
 
 
-def certificate_names(*, on: date) -> list[dict[str, Any]]:
-    """By name: how many technicians hold a certificate that is valid on a day."""
-    valid = Q(valid_until__isnull=True) | Q(valid_until__gte=on)
-    counted = Certificate.objects.values("name").annotate(holders=Count("technician", filter=valid, distinct=True))
-    return [{"name": row["name"], "holders": row["holders"]} for row in counted.order_by("name")]
+def certificate_names() -> dict[str, str]:
+    """What each kind of certificate is called, by its key."""
+    return names(CertificateKind)
+
+
+def certificate_kinds(*, on: date) -> list[CertificateKind]:
+    """All kinds by name; `holders` of each: how many technicians hold one that is valid on a day."""
+    valid = Q(held__valid_until__isnull=True) | Q(held__valid_until__gte=on)
+    holders = Count("held__technician", filter=valid, distinct=True)
+    return list(CertificateKind.objects.annotate(holders=holders).order_by("name"))
 
 
 def demo_accounts() -> list[Account]:
@@ -96,7 +103,7 @@ def crews() -> list[Crew]:
 def certificates(technician_ids: Collection[int]) -> dict[int, list[Certificate]]:
     """By technician; what runs out first comes first, what never does comes last."""
     found: dict[int, list[Certificate]] = {}
-    rows = Certificate.objects.filter(technician_id__in=technician_ids)
-    for row in rows.order_by(F("valid_until").asc(nulls_last=True), "name"):
+    rows = Certificate.objects.select_related("kind").filter(technician_id__in=technician_ids)
+    for row in rows.order_by(F("valid_until").asc(nulls_last=True), "kind__name"):
         found.setdefault(row.technician_id, []).append(row)
     return found

@@ -46,8 +46,11 @@ class DemoOut(Schema):
 
 
 class SkillOut(Schema):
+    """`code` is what visits hold; the name may change. A retired one is not asked for any more."""
+
     code: str
     name: str
+    retired: bool
 
 
 class TechnicianOut(Schema):
@@ -95,8 +98,14 @@ class CrewOut(CrewChangeIn):
         return cls(id=crew.pk, version=crew.version, name=crew.name, members=members)
 
 
-class CertificateNameOut(Schema):
+class CertificateKindOut(Schema):
     """`holders`: how many technicians hold a valid one today."""
 
+    code: str
     name: str
+    retired: bool
     holders: int
+
+
+class CertificateKindIn(Schema):
+    name: Text = Field(min_length=1, max_length=80)

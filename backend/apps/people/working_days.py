@@ -176,7 +176,8 @@ def _papers(only: dict[str, Any], tz: ZoneInfo) -> dict[int, dict[str, int]]:
     """The last second of each certificate, by technician and name; of two of one name, the one that lasts longer."""
     found: defaultdict[int, dict[str, int]] = defaultdict(dict)
     ends: dict[date, int] = {}  # many end on one day
-    for key, name, until in Certificate.objects.filter(**only).values_list("technician_id", "name", "valid_until"):
+    rows = Certificate.objects.filter(**only).values_list("technician_id", "kind__name", "valid_until")
+    for key, name, until in rows:
         if until is not None and until not in ends:
             ends[until] = day_interval(until, tz).end - 1
         last = FOR_GOOD if until is None else ends[until]

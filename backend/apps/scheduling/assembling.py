@@ -13,16 +13,19 @@ from apps.customers.people import preferred_at, refused_at, required_at
 from apps.orders import queries as orders
 from apps.orders.commands import TOLD
 from apps.orders.lines import VisitLine
+from apps.people.queries import certificate_names, skill_names
 from apps.people.working_days import WorkingDay
 from apps.roads.queries import travel_among
 from apps.scheduling.playbooks import playbook_of, playbook_row
 from apps.scheduling.vans import Vans, vans_before
+from apps.stock.queries import part_names
 from core.basics import Interval, Place
 from core.calendars import day_interval, epoch
 from core.company.settings import parse_span
 from core.learning import Learned
 from core.roads.travel import TimedTravel
 from core.scheduling import Actual, Day, Playbook, Stop, TechnicianSpec, VisitSpec
+from core.scheduling.model.reasons import Code, Why, why
 from foundation.moments import to_datetime
 
 
@@ -79,7 +82,7 @@ def days_of(
     days = {
         technician.id: facts.playbook.told(
             Day(
-                technician=with_van(technician.spec, vans), tz=tz, shift=technician.shift,
+                technician=facts.with_van(technician.spec, vans), tz=tz, shift=technician.shift,
                 start_place=index[technician.start_place], end_place=index[technician.end_place],
                 absences=technician.absences, stops=tuple(stops[technician.id]),
             )
@@ -93,12 +96,6 @@ def places_of(technicians: Iterable[WorkingDay], visits: Iterable[VisitLine]) ->
     """Where days begin and end, and where the visits are."""
     places = [place for technician in technicians for place in (technician.start_place, technician.end_place)]
     return [*places, *(visit.place for visit in visits)]
-
-
-def with_van(technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
-    """The technician with what is on the van, if anybody counts it."""
-    van = vans.get(technician.id)
-    return technician if van is None else replace(technician, parts=van)
 
 
 def without_parts(visit: VisitSpec) -> VisitSpec:
@@ -144,6 +141,30 @@ def stop_of(visit: VisitLine, spec: VisitSpec, *, start: int | None = None) -> S
 
 
 @dataclass(frozen=True, kw_only=True)
+class Names:
+    """What keys are called. Rows hold keys; the core is told names, because it says them."""
+
+    skills: Mapping[str, str]
+    certificates: Mapping[str, str]
+    parts: Mapping[str, str]
+
+
+def names_for(lines: Iterable[VisitLine]) -> Names:
+    """The names that these visits' keys have now; only what they need is read."""
+    lines = list(lines)
+    return Names(
+        skills=skill_names() if any(line.needs for line in lines) else {},
+        certificates=certificate_names() if any(line.certificates for line in lines) else {},
+        parts=part_names() if any(line.takes for line in lines) else {},
+    )
+
+
+def named(amounts: Mapping[str, int], names: Mapping[str, str]) -> Mapping[str, int]:
+    """Amounts by key as amounts by name."""
+    return {names.get(code, code): amount for code, amount in amounts.items()} if amounts else amounts
+
+
+@dataclass(frozen=True, kw_only=True)
 class Facts:
     """What is known of some visits besides their own rows, read once for all of them; see `facts_of`.
 
@@ -158,6 +179,7 @@ class Facts:
     refused: Mapping[int, frozenset[int]]
     preferred: Mapping[int, frozenset[int]]
     last: Mapping[int, int]
+    names: "Names"
     # Many visits are of one job type and length.
     _known: dict[tuple[int, int], Mapping[int, int]] = field(default_factory=dict, repr=False)
 
@@ -176,15 +198,15 @@ class Facts:
         promised
             Whether what was promised holds; not where the customer is asked anew.
         """
-        locked, why = _lock(line)
+        locked_because = _lock(line)
         return VisitSpec(
             id=line.id,
             label=f"{line.number} {line.site}",
             place=index[line.place],
             duration=line.duration_seconds,
             durations=self._durations(line),
-            needs=line.needs,
-            certificates=frozenset(line.certificates),
+            needs=named(line.needs, self.names.skills),
+            certificates=frozenset(self.names.certificates.get(code, code) for code in line.certificates),
             area=line.area,
             promise=line.promise if promised else None,
             earliest=line.earliest,
@@ -195,13 +217,18 @@ class Facts:
             forbidden=self.refused.get(line.site_id, frozenset()),
             preferred=self.preferred.get(line.site_id, frozenset()),
             last_technician=self.last.get(line.site_id),
-            parts=line.takes,
+            parts=named(line.takes, self.names.parts),
             priority=line.priority,
             value=line.worth or 0,
             told=line.state in TOLD,
-            locked=locked,
-            locked_because=why,
+            locked=locked_because is not None,
+            locked_because=locked_because,
         )
+
+    def with_van(self, technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
+        """The technician with what is on the van, if anybody counts it."""
+        van = vans.get(technician.id)
+        return technician if van is None else replace(technician, parts=named(van, self.names.parts))
 
     def _durations(self, line: VisitLine) -> Mapping[int, int]:
         """The visit's length by technician, where history says that theirs differs."""
@@ -231,6 +258,7 @@ def facts_of(lines: Iterable[VisitLine], *, wishes: bool = False) -> Facts:
     return Facts(
         tz=time_zone(),
         playbook=playbook_of(playbook_row(None)),
+        names=names_for(lines),
         learned=orders.learned_lengths(line.job_type_id for line in lines if line.job_type_id is not None),
         required=required_at(sites),
         refused=refused_at(sites),
@@ -239,11 +267,10 @@ def facts_of(lines: Iterable[VisitLine], *, wishes: bool = False) -> Facts:
     )
 
 
-def _lock(visit: VisitLine) -> tuple[bool, str]:
+def _lock(visit: VisitLine) -> Why | None:
+    """Why the visit may not be moved, if it may not."""
     if visit.state.is_under_way:
-        return True, f"It is {visit.state.value.replace('_', ' ')}: what is under way does not move"
+        return why(Code.UNDER_WAY, state=visit.state.value.replace("_", " "))
     if visit.state.is_ended:
-        return True, f"It is {visit.state.value}"
-    if visit.pinned:
-        return True, "It is pinned: take the pin out first"
-    return False, ""
+        return why(Code.OVER, state=visit.state.value)
+    return why(Code.PINNED) if visit.pinned else None

@@ -125,7 +125,7 @@ class _Trial:
         own = [reason_of(row) for row in after if row.visit_id == moved.id]
         # What it does to others never forbids it: it is its price.
         others = [row for row in after if row.visit_id != moved.id and is_new(row, self.broken_before)]
-        return own + [Reason(weight="warns", sentence=row.sentence, limit=row.limit) for row in others]
+        return own + [Reason(weight="warns", why=row.why, limit=row.limit) for row in others]
 
     def first_start(self, technician_id: int) -> int | None:
         """The first start of the day that harms nothing, rather without a warning; None: there is none."""

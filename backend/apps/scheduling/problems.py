@@ -9,13 +9,14 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_days_between
 from apps.roads.queries import travel_among
-from apps.scheduling.assembling import facts_of, stop_of, technicians_of, with_van, without_parts
+from apps.scheduling.assembling import facts_of, stop_of, technicians_of, without_parts
 from apps.scheduling.placed import placed_by_day
 from apps.scheduling.vans import vans_before
 from core.basics import Interval
 from core.calendars import day_interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
+from core.scheduling.model.reasons import Code, why
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
 from foundation.snapshot import one_moment
@@ -105,7 +106,7 @@ def load_problem(
         if line.start is not None:
             spec = _planned(specs[line.id])
             if movable is not None and line.id not in movable and not spec.locked:
-                spec = replace(spec, locked=True, locked_because="It is not one of those to be planned")
+                spec = replace(spec, locked=True, locked_because=why(Code.NOT_TO_BE_PLANNED))
             stop = stop_of(line, spec)
             for hand in technicians_of(line):
                 if technician_id in (None, hand):
@@ -119,7 +120,7 @@ def load_problem(
             keys.append((person.id, day))
             made.append(
                 Day(
-                    technician=with_van(person.spec, vans), tz=tz, shift=person.shift,
+                    technician=facts.with_van(person.spec, vans), tz=tz, shift=person.shift,
                     start_place=index[person.start_place], end_place=index[person.end_place],
                     absences=person.absences, stops=own,
                 )
@@ -160,8 +161,7 @@ def _held(line: VisitLine, spec: VisitSpec, ties: Sequence[tuple[Link, VisitLine
             ends = other.finished or other.start + (other.duration_seconds or 0)
             spec = replace(spec, earliest=max(spec.earliest or 0, ends + link.least))
         if (not follows or link.greatest is not None) and line.start is not None and not spec.locked:
-            why = f"It is tied to {other.number}, which is planned elsewhere"
-            spec = replace(spec, locked=True, locked_because=why)
+            spec = replace(spec, locked=True, locked_because=why(Code.TIED_ELSEWHERE, other=other.number))
     return spec
 
 
@@ -176,7 +176,7 @@ def _planned(spec: VisitSpec) -> VisitSpec:
     """What was sent stays: a run does not move it."""
     if not spec.told or spec.locked:
         return spec
-    return replace(spec, locked=True, locked_because="It was sent")
+    return replace(spec, locked=True, locked_because=why(Code.SENT))
 
 
 def _led_by_anybody(spec: VisitSpec) -> VisitSpec:

@@ -16,6 +16,7 @@ from core.orders import VisitState
 from core.scheduling import AIMS, Aim
 from core.scheduling.evaluation.findings import Finding
 from core.scheduling.judgement.proposal import Placing, Proposal, ProposedChange
+from core.scheduling.model.reasons import about
 from foundation.snapshot import one_moment
 
 
@@ -151,7 +152,7 @@ def _placing(loaded: Loaded, placing: Placing, names: Mapping[int, str]) -> dict
 def _broken(loaded: Loaded, names: Mapping[int, str], found: Finding) -> str:
     line = loaded.lines.get(found.visit_id or 0)
     who = line.number if line else names.get(found.technician_id, "")
-    return f"{who}: {found.sentence}"
+    return str(about(who, found.why))
 
 
 def changes_from(loaded: Loaded, rows: list[dict[str, Any]]) -> list[ProposedChange]:

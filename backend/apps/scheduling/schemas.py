@@ -6,6 +6,7 @@ from ninja import Field, Schema
 
 from apps.intake.schemas import PromiseOut
 from core.scheduling import Kind, Limit, Timetable, Verdict
+from core.scheduling.model.reasons import Code
 from foundation.moments import Moment
 
 
@@ -18,10 +19,19 @@ class StretchOut(Schema):
     estimated: bool
 
 
+class WhyOut(Schema):
+    """A reason as data: what it is, and of whom and how much. Lengths and moments are in seconds; a reason that is
+    about somebody else holds the reason itself."""
+
+    code: Code
+    given: dict[str, Any]
+
+
 class BrokenOut(Schema):
     limit: Limit
     visit_id: int | None
     sentence: str
+    why: WhyOut
 
 
 class TimetableOut(Schema):
@@ -38,6 +48,7 @@ class TimetableOut(Schema):
 class ReasonOut(Schema):
     weight: Literal["good", "note", "warns", "asks", "refuses"]
     sentence: str
+    why: WhyOut
     limit: Limit | None
 
 
@@ -78,7 +89,10 @@ def timetable_out(timetable: Timetable) -> dict[str, Any]:
             for stretch in timetable.stretches
         ],
         "broken": [
-            {"limit": broken.limit, "visit_id": broken.visit_id, "sentence": broken.sentence}
+            {
+                "limit": broken.limit, "visit_id": broken.visit_id, "sentence": broken.sentence,
+                "why": broken.why.as_json(),
+            }
             for broken in timetable.broken
         ],
         "overtime": _interval(timetable.overtime),
@@ -89,7 +103,12 @@ def timetable_out(timetable: Timetable) -> dict[str, Any]:
 
 
 def reasons_out(verdict: Verdict) -> list[dict[str, Any]]:
-    return [{"weight": reason.weight, "sentence": reason.sentence, "limit": reason.limit} for reason in verdict.reasons]
+    return [
+        {
+            "weight": reason.weight, "sentence": reason.sentence, "why": reason.why.as_json(), "limit": reason.limit,
+        }
+        for reason in verdict.reasons
+    ]  # fmt: skip
 
 
 def verdict_out(verdict: Verdict) -> dict[str, Any]:

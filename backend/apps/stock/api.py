@@ -1,11 +1,12 @@
 """HTTP: stock."""
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from apps.people import queries as people
 from apps.stock import commands, queries
-from apps.stock.schemas import CountIn, VanPartOut
+from apps.stock.models import Part
+from apps.stock.schemas import CountIn, PartOut, PartsIn, VanPartOut
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -20,17 +21,23 @@ def van(request: HttpRequest, technician_id: Key) -> list[VanPartOut]:
     return [VanPartOut.of(row) for row in queries.van(people.technician(technician_id).pk)]
 
 
-@router.get("/parts", response=list[str], auth=Needs(Action.SEE_ORDERS))
-def parts(request: HttpRequest) -> list[str]:
-    """Names of the parts that are known, to choose from while typing."""
-    return queries.known_parts()
+@router.get("/parts", response=list[PartOut], auth=Needs(Action.SEE_ORDERS))
+def parts(request: HttpRequest) -> list[Part]:
+    """The parts that are known, to choose from while typing."""
+    return queries.parts()
+
+
+@router.post("/parts", response={201: list[PartOut]}, auth=Needs(Action.SEE_ORDERS))
+def name_parts(request: HttpRequest, body: PartsIn) -> Status[list[Part]]:
+    """The parts of these names, in order; those that are not known yet are made."""
+    return Status(201, commands.name_parts(actor=actor_of(request), now=clock.now(), names=body.names))
 
 
 @router.put("/vans/{int:technician_id}", response=list[VanPartOut], auth=Needs(Action.PLAN))
 def count(request: HttpRequest, technician_id: Key, body: CountIn) -> list[VanPartOut]:
     """Say how many of a part lie on a van; the van as it is then."""
     commands.count(
-        actor=actor_of(request), now=clock.now(), technician_id=technician_id, part=body.part, quantity=body.quantity,
-        version=body.version,
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, part_name=body.part,
+        quantity=body.quantity, version=body.version,
     )  # fmt: skip
     return [VanPartOut.of(row) for row in queries.van(technician_id)]

@@ -14,7 +14,7 @@ from core.calendars import epoch
 
 COLUMNS = (
     "customer", "site", "address", "lon", "lat", "phone", "email", "job_type", "description", "priority", "duration",
-    "promise_from", "promise_to", "due", "skills",
+    "promise_from", "promise_to", "due", "skills", "contact", "po_number",
 )  # fmt: skip
 REQUIRED = ("customer", "description")
 MAX_ROWS = 20_000
@@ -33,6 +33,7 @@ class OpenWorkRow:
     site: str = ""
     address: str = ""
     place: Place | None = None
+    contact: str = ""
     phone: str = ""
     email: str = ""
     job_type: str = ""
@@ -42,6 +43,7 @@ class OpenWorkRow:
     promise: Interval | None = None
     due: int | None = None
     needs: Mapping[str, int] | None = None
+    po_number: str = ""
     problems: tuple[str, ...] = ()
 
 
@@ -108,6 +110,7 @@ def _row(cells: Mapping[str, str], line: int, tz: ZoneInfo) -> OpenWorkRow:
         site=check.text("site", longest=160),
         address=check.text("address", longest=240),
         place=check.place(),
+        contact=check.text("contact", longest=120),
         phone=check.text("phone", longest=40),
         email=check.text("email", longest=254),
         job_type=check.text("job_type", longest=80),
@@ -117,6 +120,7 @@ def _row(cells: Mapping[str, str], line: int, tz: ZoneInfo) -> OpenWorkRow:
         promise=check.promise(),
         due=check.due(),
         needs=check.skills(),
+        po_number=check.text("po_number", longest=60),
     )
     if not check.problems:
         return row

@@ -1,33 +1,25 @@
 import { Link, Outlet } from '@tanstack/react-router';
-import { LogOut, MoonStar, Sun } from 'lucide-react';
+import { ChevronDown, Search } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '@/design/Button';
+import { Menu, MenuItem, MenuLine } from '@/design/Menu';
 import { Announcements, AttentionSign, useMatters } from '@/features/attention';
 import { may, useSession, useSignOut } from '@/features/people';
-import type { SchemaAction } from '@/api/types';
 import { useNow } from '@/shared/clock';
+import { openCommandField, useCommandField, useCommandKey } from '@/shared/command';
 import { onConnection, type Connection } from '@/shared/live';
+import { atTheTop, type Place } from '@/shared/places';
 import { clockTime, dayName } from '@/shared/time';
+import { GoTo } from './GoTo';
 import { useTheme } from './theme';
 
-const PLACES = [
-  { to: '/intake', words: 'Intake', action: 'see_orders' },
-  { to: '/requests', words: 'Requests', action: 'see_orders' },
-  { to: '/board', words: 'Board', action: 'see_board' },
-  { to: '/orders', words: 'Orders', action: 'see_orders' },
-  { to: '/customers', words: 'Customers', action: 'see_customers' },
-  { to: '/capacity', words: 'Capacity', action: 'see_board' },
-  { to: '/playbooks', words: 'Playbooks', action: 'see_board' },
-  { to: '/outbox', words: 'Outbox', action: 'see_messages' },
-  { to: '/set-up/settings', words: 'Set-up', action: 'see_orders' },
-] as const satisfies { to: string; words: string; action: SchemaAction }[];
-
-/** The frame of the office: where one is, what time it is, who one is. */
+/** The frame of the office: where one is, what needs one, what time it is, who one is. */
 export function Shell() {
   const session = useSession();
   const now = useNow();
-  const signOut = useSignOut();
-  const [theme, setTheme] = useTheme();
+  const [finding, setFinding] = useState(false);
+  useCommandKey();
+  useCommandField(() => setFinding(true), { last: true });
   const matters = useMatters((action) => may(session, action));
   const who = session.account?.email ?? '';
   return (
@@ -36,20 +28,25 @@ export function Shell() {
         <Link to="/" className="flex items-center gap-2 font-bold tracking-tight">
           <img src="/mark.svg" alt="" className="size-6" /> Iron Relay
         </Link>
-        <nav aria-label="Places" className="flex h-full gap-1">
-          {PLACES.filter((place) => may(session, place.action)).map((place) => (
-            <Link
-              key={place.to}
-              to={place.to}
-              className="flex items-center border-b-2 border-transparent px-2 text-bar-ink/80 hover:text-bar-ink"
-              activeProps={{
-                className: 'border-b-copper! text-bar-ink! font-semibold',
-                'aria-current': 'page',
-              }}
-            >
-              {place.words}
-            </Link>
-          ))}
+        <nav aria-label="Places" className="flex h-full items-center gap-1">
+          {session.account &&
+            atTheTop(session.account.role, (action) => may(session, action)).map((group) => (
+              <div
+                key={group[0]!.group}
+                className="flex h-full gap-1 border-l border-bar-ink/25 pl-1 first:border-0 first:pl-0"
+              >
+                {group.map((place) => (
+                  <TopLink key={place.to} place={place} />
+                ))}
+              </div>
+            ))}
+          <Button
+            rank="bar"
+            icon={<Search size={16} />}
+            aria-label="Find or do anything"
+            title="Find, do or go to anything  Ctrl K"
+            onClick={openCommandField}
+          />
         </nav>
         <LiveSign />
         <span className="ml-auto">
@@ -58,31 +55,52 @@ export function Shell() {
         <p className="text-sm text-bar-ink/80">
           {dayName(now)} <time className="text-bar-ink">{clockTime(now)}</time>
         </p>
-        <p className="text-sm">
-          {session.account?.name} <span className="text-bar-ink/70">{session.account?.role}</span>
-        </p>
-        <div className="flex">
-          <Button
-            rank="bar"
-            icon={theme === 'dark' ? <Sun size={16} /> : <MoonStar size={16} />}
-            aria-label={theme === 'dark' ? 'Light theme' : 'Dark theme'}
-            title={theme === 'dark' ? 'Light theme' : 'Dark theme'}
-            onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
-          />
-          <Button
-            rank="bar"
-            icon={<LogOut size={16} />}
-            aria-label="Sign out"
-            title="Sign out"
-            onClick={() => signOut.mutate()}
-          />
-        </div>
+        <PersonMenu />
       </header>
       <Announcements key={who} who={who} matters={matters} />
       <main className="min-h-0 flex-1">
         <Outlet />
       </main>
+      <GoTo open={finding} onOpenChange={setFinding} />
     </div>
+  );
+}
+
+function TopLink({ place }: { place: Place }) {
+  return (
+    <Link
+      to={place.to}
+      className="flex items-center border-b-2 border-transparent px-2 text-bar-ink/80 hover:text-bar-ink"
+      activeProps={{
+        className: 'border-b-copper! text-bar-ink! font-semibold',
+        'aria-current': 'page',
+      }}
+    >
+      {place.words}
+    </Link>
+  );
+}
+
+/** Who one is, and what concerns nobody else: the theme, and leaving. */
+function PersonMenu() {
+  const { account } = useSession();
+  const signOut = useSignOut();
+  const [theme, setTheme] = useTheme();
+  if (!account) return null;
+  const other = theme === 'dark' ? 'light' : 'dark';
+  const trigger = (
+    <Button rank="bar" aria-label={`${account.name}, ${account.role}`}>
+      <span className="flex items-center gap-1.5 text-sm">
+        {account.name} <span className="text-bar-ink/70">{account.role}</span> <ChevronDown size={14} />
+      </span>
+    </Button>
+  );
+  return (
+    <Menu trigger={trigger}>
+      <MenuItem words={`${other === 'dark' ? 'Dark' : 'Light'} theme`} onSelect={() => setTheme(other)} />
+      <MenuLine />
+      <MenuItem words="Sign out" onSelect={() => signOut.mutate()} />
+    </Menu>
   );
 }
 

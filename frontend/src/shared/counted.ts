@@ -20,12 +20,7 @@ export function amounted(line: string): { words: string; amount: number } {
     : { words: line, amount: 1 };
 }
 
-/** Quantities by name as lines, and back. A name that comes twice is added up. */
-export const asLines = (parts: Record<string, number>) =>
-  Object.entries(parts)
-    .map(([name, count]) => `${count} ${name}`)
-    .join('\n');
-
+/** Quantities by name from lines. A name that comes twice is added up. */
 export function fromLines(text: string): Record<string, number> {
   const found: Record<string, number> = {};
   for (const { words, count } of linesOf(text).map(counted)) found[words] = (found[words] ?? 0) + count;

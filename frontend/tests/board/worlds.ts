@@ -126,6 +126,7 @@ export const finding = (
   technician_id: 1,
   day: TODAY,
   sentence: '2 h after the promise 09:00–11:00',
+  why: { code: 'after_promise', given: {} },
   ...more,
 });
 

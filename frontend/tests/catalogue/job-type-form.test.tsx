@@ -12,13 +12,14 @@ const JOB = {
   name: 'Noisy door',
   duration_seconds: 2700,
   priority: 4,
-  needs: { 'Door drives': 1 },
+  needs: { doors: 1 },
   crew: 1,
   advice: 'Ask whether it still closes.',
   tasks: ['Look', 'Oil'],
   questions: [],
   fields: [],
-  parts: { 'Door roller': 2 },
+  certificates: [],
+  parts: { 'door-roller': 2 },
   lines: [{ quantity: 1, description: 'Call-out' }],
   worth: 120,
   visits: [],
@@ -29,10 +30,18 @@ const JOB = {
   retired: false,
 } as unknown as SchemaJobTypeOut;
 const KEEP = 'PUT /api/v1/catalogue/job-types/4';
+const NAME = 'POST /api/v1/stock/parts';
 const MAKE = 'POST /api/v1/catalogue/job-types';
 
 const show = async (job: SchemaJobTypeOut | null = JOB, keep: unknown = JOB, canChange = true) => {
-  serve({ [KEEP]: keep, [MAKE]: { ...JOB, id: 9 }, 'GET /api/v1/people/skills': [{ name: 'Rescue' }] });
+  serve({
+    [KEEP]: keep,
+    [MAKE]: { ...JOB, id: 9 },
+    'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
+    'GET /api/v1/people/certificates': [],
+    'GET /api/v1/stock/parts': [{ code: 'door-roller', name: 'Roller, 40 mm', retired: false }],
+    [NAME]: [{ code: 'gear-oil', name: 'Gear oil', retired: false }],
+  });
   const onKept = vi.fn();
   return { ...(await draw(<JobTypeForm job={job} canChange={canChange} onKept={onKept} />)), onKept };
 };
@@ -50,12 +59,22 @@ describe('a job type', () => {
       version: 2,
       duration_seconds: 2700,
       tasks: ['Look', 'Oil'],
-      parts: { 'Door roller': 2 },
+      parts: { 'door-roller': 2 },
       lines: [{ quantity: 1, description: 'Call-out' }],
       worth: 120,
       respond_minutes: null,
       resolve_minutes: 1440,
     });
+  });
+
+  it('says what its parts are called now, and gives a new one its name', async () => {
+    const { user } = await show();
+    const parts = await screen.findByLabelText(/^Parts to take/);
+    await waitFor(() => expect(parts).toHaveValue('2 Roller, 40 mm'));
+    await user.type(parts, '\n3 Gear oil');
+    await save(user);
+    await waitFor(() => expect(body()).toMatchObject({ parts: { 'door-roller': 2, 'gear-oil': 3 } }));
+    expect(askedOf(NAME)[0]?.body).toEqual({ names: ['Gear oil'] });
   });
 
   it('keeps its code', async () => {

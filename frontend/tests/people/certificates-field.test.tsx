@@ -1,26 +1,31 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import { CertificatesField } from '@/features/people';
 import { draw } from '../drawn';
-import { serve } from '../server';
+import { askedOf, Refusal, serve } from '../server';
 
 function Form({ first }: { first: string[] }) {
-  const [names, setNames] = useState(first);
+  const [codes, setCodes] = useState(first);
   return (
     <>
-      <CertificatesField names={names} onChange={setNames} />
-      <output>{names.join('; ')}</output>
+      <CertificatesField codes={codes} onChange={setCodes} />
+      <output>{codes.join('; ')}</output>
     </>
   );
 }
 
-const show = (first: string[] = []) => {
+const MAKE = 'POST /api/v1/people/certificates';
+const DIVING = { code: 'diving', name: 'Diving', retired: false, holders: 0 };
+
+const show = (first: string[] = [], made: unknown = DIVING) => {
   serve({
     'GET /api/v1/people/certificates': [
-      { name: 'First aid', holders: 7 },
-      { name: 'Rope access', holders: 0 },
+      { code: 'aid', name: 'First aid', retired: false, holders: 7 },
+      { code: 'ropes', name: 'Rope access', retired: false, holders: 0 },
+      { code: 'old', name: 'Old paper', retired: true, holders: 0 },
     ],
+    [MAKE]: made,
   });
   return draw(<Form first={first} />);
 };
@@ -30,12 +35,12 @@ describe('the certificates a job type asks for', () => {
     const { user } = await show();
     await screen.findByRole('option', { name: 'Rope access' });
     await user.selectOptions(screen.getByLabelText('Add a certificate'), 'Rope access');
-    expect(screen.getByRole('status')).toHaveTextContent('Rope access');
+    expect(screen.getByRole('status')).toHaveTextContent('ropes');
     expect(screen.queryByRole('option', { name: 'Rope access' })).toBeNull();
   });
 
   it('say how many hold a valid one, and when nobody does', async () => {
-    await show(['First aid', 'Rope access', 'Diving']);
+    await show(['aid', 'ropes', 'unheard-of']);
     expect(await screen.findByText('held by 7')).toBeVisible();
     expect(screen.getAllByText('nobody holds a valid one')).toHaveLength(2);
   });
@@ -44,11 +49,28 @@ describe('the certificates a job type asks for', () => {
     const { user } = await show();
     await user.selectOptions(await screen.findByLabelText('Add a certificate'), 'another one…');
     await user.type(screen.getByLabelText('Name of the certificate'), '  Diving {Enter}');
-    expect(screen.getByRole('status')).toHaveTextContent(/^Diving$/);
+    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent(/^diving$/));
+    expect(askedOf(MAKE)[0]?.body).toEqual({ name: 'Diving' });
+  });
+
+  it('of a new kind stay as typed when they cannot be made', async () => {
+    const { user } = await show([], () => {
+      throw new Refusal(403, { code: 'not_permitted', title: 'Only an administrator may do that.' });
+    });
+    await user.selectOptions(await screen.findByLabelText('Add a certificate'), 'another one…');
+    await user.type(screen.getByLabelText('Name of the certificate'), 'Diving{Enter}');
+    expect(await screen.findByText('Only an administrator may do that.')).toBeVisible();
+    expect(screen.getByLabelText('Name of the certificate')).toHaveValue('Diving');
+  });
+
+  it('that are retired are no longer offered', async () => {
+    await show();
+    await screen.findByRole('option', { name: 'First aid' });
+    expect(screen.queryByRole('option', { name: 'Old paper' })).toBeNull();
   });
 
   it('are taken off again', async () => {
-    const { user } = await show(['First aid']);
+    const { user } = await show(['aid']);
     await user.click(await screen.findByRole('button', { name: 'Remove First aid' }));
     expect(screen.getByRole('status')).toBeEmptyDOMElement();
   });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { amounted, asLines, counted, fromLines, linesOf } from '@/shared/counted';
+import { amounted, counted, fromLines, linesOf } from '@/shared/counted';
 import { money } from '@/shared/money';
 
 describe('what is typed as lines', () => {
@@ -22,11 +22,6 @@ describe('what is typed as lines', () => {
     ['Call-out', 1, 'Call-out'],
   ])('reads “%s” as an amount and words', (line, amount, words) => {
     expect(amounted(line)).toEqual({ amount, words });
-  });
-  it('goes there and back', () => {
-    const parts = { 'Door roller': 2, 'Light curtain': 1 };
-    expect(fromLines(asLines(parts))).toEqual(parts);
-    expect(asLines({})).toBe('');
   });
   it('adds up what comes twice', () => {
     expect(fromLines('2 Lamp\nLamp\n')).toEqual({ Lamp: 3 });

@@ -6,7 +6,14 @@ import { askedOf, Refusal, serve } from '../server';
 
 const VAN = 'GET /api/v1/stock/vans/1';
 const COUNT = 'PUT /api/v1/stock/vans/1';
-const row = (part: string, quantity: number, version = 1) => ({ part, quantity, version });
+const codeOf = (part: string) => part.toLowerCase().replace(' ', '-');
+const row = (part: string, quantity: number, version = 1) => ({
+  code: codeOf(part),
+  part,
+  quantity,
+  version,
+});
+const known = (name: string) => ({ code: codeOf(name), name, retired: false });
 
 const show = async (
   van: unknown,
@@ -15,7 +22,7 @@ const show = async (
   serve({
     [VAN]: van,
     [COUNT]: more.count ?? [row('Door roller', 5, 2)],
-    'GET /api/v1/stock/parts': ['Door roller', 'Seal set'],
+    'GET /api/v1/stock/parts': [known('Door roller'), known('Seal set')],
   });
   const on = { onChanged: vi.fn(), undo: vi.fn() };
   const part = (
@@ -39,13 +46,14 @@ describe('a van', () => {
   it('says what the days take, and warns of what is not there', async () => {
     await show([row('Door roller', 1)], {
       wanted: [
-        ['Door roller', 3],
-        ['Seal set', 2],
+        ['door-roller', 3],
+        ['seal-set', 2],
       ],
     });
     const van = await screen.findByRole('region', { name: 'On the van' });
     expect(within(van).getByText('takes 3')).toHaveClass('text-warn');
     expect(within(van).getByText('takes 2, none there')).toBeVisible();
+    expect(await within(van).findByText('Seal set')).toBeVisible();
   });
 
   it('is counted by typing, with the version that was seen', async () => {

@@ -9,6 +9,7 @@ from core.orders.links import Link, LinkKind
 from core.roads import PeriodClock, TravelMatrix
 from core.roads.travel import TimedTravel
 from core.scheduling import Aim, Day, Limit, Playbook, Problem, Setting, Stop, TechnicianSpec, VisitSpec
+from core.scheduling.model.reasons import Code, why
 from tests.core.worlds import HOUR, MINUTE, PLACES, TZ, at, shift, visit
 
 PACE = (1.0, 1.6, 1.2, 1.5, 1.05)  # of the five periods of the day
@@ -122,4 +123,4 @@ def a_problem(seed: int) -> Problem:
 def locked(stop: Stop) -> Stop:
     from dataclasses import replace
 
-    return replace(stop, visit=replace(stop.visit, locked=True, locked_because="It was sent"))
+    return replace(stop, visit=replace(stop.visit, locked=True, locked_because=why(Code.SENT)))

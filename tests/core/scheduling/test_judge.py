@@ -4,7 +4,8 @@ from dataclasses import replace
 
 from core.basics import Interval
 from core.scheduling import first_fit, judge, judge_crew, relief
-from core.scheduling.judgement.wording import Hindrance, WhyNot, in_short
+from core.scheduling.judgement.explaining import Hindrance, WhyNot, in_short
+from core.scheduling.model.reasons import Code, why
 from tests.core.worlds import TableTravel, at, day, ines, stop
 
 TRAVEL = TableTravel()
@@ -33,7 +34,7 @@ def test_a_missing_skill_refuses():
 
 
 def test_a_locked_visit_says_what_locks_it():
-    locked = stop(1, at(9), locked=True, locked_because="It is on site: what is under way does not move")
+    locked = stop(1, at(9), locked=True, locked_because=why(Code.UNDER_WAY, state="on site"))
     verdict = judge(day(), locked, TRAVEL)
     assert verdict.refusals == ("It is on site: what is under way does not move",)
 

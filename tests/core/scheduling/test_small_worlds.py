@@ -8,9 +8,10 @@ from core.basics import Interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import KEEP_PROMISES, Actual, Aim, Limit, Playbook, Problem, Setting, TechnicianSpec, evaluate
 from core.scheduling.engine import Budget, OpeningFinder, fill, improve, plan, repair, sequence
-from core.scheduling.judgement.wording import Hindrance
+from core.scheduling.judgement.explaining import Hindrance
 from core.scheduling.model.links import PART, check_links, over_days
 from core.scheduling.model.playbook import LEAST_DRIVING
+from core.scheduling.model.reasons import Code, why
 from tests.core.worlds import HOUR, MINUTE, MONDAY, TableTravel, at, day, shift, stop, visit
 
 BRIEF = Budget(iterations=200)
@@ -273,7 +274,7 @@ def test_one_day_at_a_time_is_put_in_order():
 def test_repair_finds_a_place_for_the_work_of_somebody_ill_and_moves_nothing_else():
     promise = Interval(start=at(9), end=at(12))
     ill = day(
-        stop(1, at(9), promise=promise, locked=True, locked_because="It was sent"),
+        stop(1, at(9), promise=promise, locked=True, locked_because=why(Code.SENT)),
         technician=someone(1),
         absences=(Interval(start=at(0), end=at(23)),),
     )

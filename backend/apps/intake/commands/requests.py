@@ -165,7 +165,7 @@ def check_wanted(wanted: Wanted, *, now: datetime) -> None:
 
 
 def check_needs(needs: Mapping[str, int]) -> None:
-    unknown = sorted(set(needs) - skill_names()) if needs else []
+    unknown = sorted(needs.keys() - skill_names().keys()) if needs else []
     if unknown:
         raise Rejected(f"Unknown skill: {', '.join(unknown)}.", field="needs")
     if any(not 1 <= level <= 5 for level in needs.values()):

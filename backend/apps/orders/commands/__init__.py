@@ -3,7 +3,7 @@
 from apps.orders.commands.following import follow
 from apps.orders.commands.happening import was_done
 from apps.orders.commands.mates import take_own_step
-from apps.orders.commands.openwork import accept_file, keep_file
+from apps.orders.commands.openwork import accept_file, keep_file, preview
 from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
 from apps.orders.commands.sequences import (
@@ -35,6 +35,7 @@ __all__ = [
     "link_visits",
     "lock_visit",
     "make_order",
+    "preview",
     "promise",
     "put_on_standby",
     "remove_view",

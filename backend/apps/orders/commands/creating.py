@@ -1,34 +1,109 @@
-"""The visits of a new order, and what ties them: the one place where visits are made, wherever the work comes from."""
+"""Where orders and their visits are made, whatever the work came from."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from apps.catalogue.filling import Work
+from django.db.models import Max
+
+from apps.catalogue.commands import content_of, edition
+from apps.catalogue.models import JobType, JobTypeEdition
+from apps.company.numbers import take_numbers
+from apps.orders.commands.complete import Required, check_complete, required
+from apps.orders.commands.fields import check_files, write
+from apps.orders.inputs import NewOrder
 from apps.orders.models import Visit, VisitLink, WorkOrder
+from apps.orders.work import questions_of
+from core.forms import file_answers
 from core.orders.sequences import parts_from, shared_worth
+from foundation import audit, files, live
+from foundation.actors import Actor
 
-Promise = tuple[datetime | None, datetime | None]
-NONE_YET: Promise = (None, None)
+# Rows of one insert: the server takes 65,535 values in a statement.
+BATCH = 1000
 
 
-def new_visits(
-    order: WorkOrder, work: Work, content: Mapping[str, Any], *, promise: Promise = NONE_YET
-) -> list[Visit]:  # fmt: skip
-    """The visits of an order, not saved: the first one as the work is, those after it as the job type says.
+def create_order(*, actor: Actor, now: datetime, new: NewOrder, sentence: str) -> WorkOrder:
+    """Make an order with its visits in the backlog. To be called in a transaction.
 
     Parameters
     ----------
-    content
-        Of the edition of the job type that the order is made with; empty: no job type.
-    promise
-        Of the first visit.
+    sentence
+        What its history says of its making.
+
+    Raises
+    ------
+    Rejected, NotFound
+        When a value cannot be, or something that the company, the customer or the job type needs is missing; `field`
+        says what.
     """
-    parts = parts_from(content.get("visits") or ())
+    return create_orders(actor=actor, now=now, new=[new], sentence=sentence)[0]
+
+
+def create_orders(*, actor: Actor, now: datetime, new: Sequence[NewOrder], sentence: str) -> list[WorkOrder]:
+    """Make many orders, all or none; otherwise like `create_order`."""
+    asked = required()
+    editions = {job: edition(job, now=now, by=actor.name) for job in {one.job_type for one in new if one.job_type}}
+    orders = [checked(one, editions[one.job_type] if one.job_type else None, asked) for one in new]
+    for order, number in zip(orders, take_numbers("order", len(orders), now=now), strict=True):
+        order.number, order.made_at, order.made_by = number, now, actor.name
+        check_files(actor, order, {}, also=[("request", order.request_id)] if order.request_id else [])
+    WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
+    for order, one in zip(orders, new, strict=True):
+        files.take_up(
+            actor=actor, ids=file_answers(questions_of(order, asked.fields), order.extra), to=("order", order.pk)
+        )
+        if one.fields.more_asset_ids:
+            order.more_assets.set(one.fields.more_asset_ids)
+    visits = _create_visits(orders, new)
+    audit.record_each(
+        actor=actor, now=now, action="make", entity="order", ids=[order.pk for order in orders], sentence=sentence
+    )
+    live.announce("visit", ids=[visit.pk for visit in visits] if len(orders) == 1 else [])
+    return orders
+
+
+def would_be(new: NewOrder, asked: Required) -> WorkOrder:
+    """The order as it would be made; nothing of it is saved. Raises what `create_order` would."""
+    return checked(new, edition_now(new.job_type) if new.job_type else None, asked)
+
+
+def edition_now(job: JobType) -> JobTypeEdition:
+    """The edition that an order made now would keep, not saved."""
+    return JobTypeEdition(job_type=job, number=job.version, content=content_of(job))
+
+
+def checked(new: NewOrder, kept: JobTypeEdition | None, asked: Required) -> WorkOrder:
+    """The order, without number and not saved, if it can be made."""
+    order = WorkOrder(
+        customer=new.customer, site=new.site, job_type=new.job_type, edition=kept, request=new.request,
+        origin=new.origin, promise_start=new.promise[0], promise_end=new.promise[1], due=new.work.due,
+    )  # fmt: skip
+    write(order, new.fields)
+    check_complete(order, asked)
+    return order
+
+
+def _create_visits(orders: Sequence[WorkOrder], new: Sequence[NewOrder]) -> list[Visit]:
+    made = [_visits(order, one) for order, one in zip(orders, new, strict=True)]
+    Visit.objects.bulk_create([visit for visits in made for visit in visits], batch_size=BATCH)
+    links = (_links(visits, _content(order)) for visits, order in zip(made, orders, strict=True))
+    VisitLink.objects.bulk_create([link for some in links for link in some], batch_size=BATCH)
+    return [visit for visits in made for visit in visits]
+
+
+def _content(order: WorkOrder) -> Mapping[str, Any]:
+    return order.edition.content if order.edition else {}
+
+
+def _visits(order: WorkOrder, new: NewOrder) -> list[Visit]:
+    """The first visit as the work is, those after it as the job type says."""
+    work = new.work
+    parts = parts_from(_content(order).get("visits") or ())
     worths = shared_worth(work.worth, [work.duration_seconds, *(part.seconds for part in parts)])
     first = Visit(
         order=order, duration_seconds=work.duration_seconds, needs=dict(work.needs), priority=work.priority,
-        promise_start=promise[0], promise_end=promise[1], due=work.due, crew=work.crew,
+        promise_start=new.promise[0], promise_end=new.promise[1], due=work.due, crew=work.crew,
         title=order.title if parts else "", takes=dict(work.parts), worth=worths[0],
     )  # fmt: skip
     further = [
@@ -42,13 +117,26 @@ def new_visits(
     return [first, *further]
 
 
-def new_links(visits: Sequence[Visit], content: Mapping[str, Any]) -> list[VisitLink]:
-    """What ties an order's visits, once they are saved."""
+def _links(visits: Sequence[Visit], content: Mapping[str, Any]) -> Iterable[VisitLink]:
     parts = parts_from(content.get("visits") or ())
-    return [
-        VisitLink(
-            kind=tie.kind, first=visits[tie.to - 1], second=visits[number], least=tie.least, greatest=tie.greatest
-        )
-        for number, part in enumerate(parts, start=1)
-        for tie in part.ties
-    ]
+    for number, part in enumerate(parts, start=1):
+        for tie in part.ties:
+            yield VisitLink(
+                kind=tie.kind, first=visits[tie.to - 1], second=visits[number], least=tie.least, greatest=tie.greatest
+            )
+
+
+def add_visit_to(
+    order: WorkOrder, *, title: str, seconds: int | None, needs: Mapping[str, int], crew: int
+) -> Visit:  # fmt: skip
+    """A further visit of an order, after those it has: in the backlog, as urgent as the order, due with the first."""
+    last = order.visits.aggregate(last=Max("part"))["last"] or 0
+    first = order.visits.order_by("part", "id").first()
+    if last == 1 and first is not None and not first.title:
+        first.title = order.title
+        first.version += 1
+        first.save(update_fields=["title", "version"])
+    return Visit.objects.create(
+        order=order, part=last + 1, title=title, duration_seconds=seconds, needs=dict(needs), priority=order.priority,
+        crew=crew, due=first.due if first else None,
+    )  # fmt: skip

@@ -1,20 +1,21 @@
-"""Bringing in open work from a file that was looked at."""
+"""Open work from a file: what each row would make, and making it once somebody has looked."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from datetime import datetime, timedelta
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from django.db import transaction
 
-from apps.catalogue.commands import edition
-from apps.catalogue.filling import Work, filled_in
-from apps.company.numbers import take_numbers
+from apps.catalogue.filling import filled_in
 from apps.company.queries import area_at
 from apps.customers.models import Customer, Site
 from apps.customers.search import make_findable
-from apps.orders.commands.creating import NONE_YET, new_links, new_visits
-from apps.orders.models import OpenWorkFile, Visit, VisitLink, WorkOrder
-from apps.orders.openwork import PlannedRow, preview
+from apps.orders.commands.complete import required
+from apps.orders.commands.creating import BATCH, create_orders, would_be
+from apps.orders.inputs import NewOrder, OrderFields
+from apps.orders.models import OpenWorkFile, Origin
+from apps.orders.openwork import PlannedRow, match_rows
+from apps.orders.work import title_of
 from core.basics import Place
 from core.roles import Action
 from foundation import audit, live
@@ -23,8 +24,6 @@ from foundation.errors import Conflict, NotFound, Rejected
 from foundation.moments import to_datetime
 
 Record = TypeVar("Record", Customer, Site)
-# Rows of one insert: the server takes 65,535 values in a statement.
-BATCH = 1000
 # Files are kept so long after they were brought in, or looked at and left.
 FILE_DAYS = 30
 
@@ -74,13 +73,9 @@ def _make(rows: list[PlannedRow], now: datetime, actor: Actor) -> None:
         site.area = area_at(Place(site.lon, site.lat))
     Site.objects.bulk_create(sites, batch_size=BATCH)
     make_findable(planned.customer.pk for planned in rows if planned.customer)
-    numbers = take_numbers("order", len(rows), now=now)
-    orders = [_order(planned, now, actor, number) for planned, number in zip(rows, numbers, strict=True)]
-    WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
-    made = [_visits(planned, order, now) for planned, order in zip(rows, orders, strict=True)]
-    Visit.objects.bulk_create((visit for visits in made for visit in visits), batch_size=BATCH)
-    links = [new_links(visits, _content(order)) for visits, order in zip(made, orders, strict=True)]
-    VisitLink.objects.bulk_create((link for some in links for link in some), batch_size=BATCH)
+    create_orders(
+        actor=actor, now=now, new=[_new(planned, now) for planned in rows], sentence="made the order from a file"
+    )
 
 
 def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
@@ -92,40 +87,42 @@ def _unsaved(rows: Iterable[Record | None]) -> list[Record]:
     return list(found.values())
 
 
-def _order(planned: PlannedRow, now: datetime, actor: Actor, number: str) -> WorkOrder:
-    row, job = planned.row, planned.job_type
-    title = job.name if job else row.description.splitlines()[0][:80]
-    promise, work = row.promise, _work(planned, now)
-    return WorkOrder(
-        number=number, customer=planned.customer, site=planned.site, job_type=job, title=title,
-        description=row.description,
-        contact_phone=row.phone, made_at=now, made_by=actor.name, source="import",
-        edition=edition(job, now=now, by=actor.name) if job else None,
-        priority=work.priority,
-        payer_id=planned.customer.payer_id if planned.customer else None,
-        payer_address=planned.customer.payer_address if planned.customer else "",
-        promise_start=to_datetime(promise.start) if promise else None,
-        promise_end=to_datetime(promise.end) if promise else None, due=work.due,
-    )  # fmt: skip
+def preview(text: str, *, now: datetime) -> list[PlannedRow]:
+    """What every row of a file would make, match, or be refused for. Changes nothing.
+
+    Raises
+    ------
+    Rejected
+        When the file as a whole cannot be read.
+    """
+    rows, asked = match_rows(text, now=now), required()
+    for planned in rows:
+        if planned.accepted:
+            try:
+                would_be(_new(planned, now), asked)
+            except (Rejected, NotFound) as error:
+                planned.problems.append(str(error))
+    return rows
 
 
-def _visits(planned: PlannedRow, order: WorkOrder, now: datetime) -> list[Visit]:
-    promise = planned.row.promise
-    window = (to_datetime(promise.start), to_datetime(promise.end)) if promise else NONE_YET
-    return new_visits(order, _work(planned, now), _content(order), promise=window)
-
-
-def _work(planned: PlannedRow, now: datetime) -> Work:
-    """The row, with what its job type and the company fill in."""
-    row = planned.row
-    return filled_in(
-        planned.job_type, since=now, duration_seconds=row.duration_seconds, needs=row.needs, priority=row.priority,
+def _new(planned: PlannedRow, now: datetime) -> NewOrder:
+    row, customer, site, job = planned.row, planned.customer, planned.site, planned.job_type
+    assert customer is not None  # it is an accepted row
+    assert site is not None
+    work = filled_in(
+        job, since=now, duration_seconds=row.duration_seconds, needs=row.needs, priority=row.priority,
         due=to_datetime(row.due) if row.due else None,
     )  # fmt: skip
-
-
-def _content(order: WorkOrder) -> Mapping[str, Any]:
-    return order.edition.content if order.edition else {}
+    fields = OrderFields(
+        title=title_of(job, row.description), description=row.description, contact_name=row.contact,
+        contact_phone=row.phone, source="import", po_number=row.po_number, priority=work.priority,
+        payer_id=customer.payer_id, payer_address=customer.payer_address,
+    )  # fmt: skip
+    promise = row.promise
+    return NewOrder(
+        origin=Origin.FILE, customer=customer, site=site, job_type=job, fields=fields, work=work,
+        promise=(to_datetime(promise.start), to_datetime(promise.end)) if promise else (None, None),
+    )  # fmt: skip
 
 
 def retire(*, now: datetime) -> int:

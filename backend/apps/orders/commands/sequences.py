@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from datetime import datetime
 
 from django.db import transaction
-from django.db.models import Max
 
+from apps.orders.commands.creating import add_visit_to
 from apps.orders.commands.following import follow
 from apps.orders.commands.orders import lock_order
 from apps.orders.models import Visit, VisitLink, WorkOrder
@@ -30,22 +30,9 @@ def add_visit(
     order = lock_order(order_id, version)
     if not title.strip():
         raise Rejected("Say what this visit is for.", field="title")
-    visit = _another(order, title.strip(), duration_seconds, dict(needs or {}), crew)
+    visit = add_visit_to(order, title=title.strip(), seconds=duration_seconds, needs=needs or {}, crew=crew)
     _tell(actor, now, order, f"added the visit {visit.label} {visit.title}")
     return visit
-
-
-def _another(order: WorkOrder, title: str, seconds: int | None, needs: dict[str, int], crew: int) -> Visit:
-    last = order.visits.aggregate(last=Max("part"))["last"] or 0
-    first = order.visits.order_by("part", "id").first()
-    if last == 1 and first is not None and not first.title:
-        first.title = order.title
-        first.version += 1
-        first.save(update_fields=["title", "version"])
-    return Visit.objects.create(
-        order=order, part=last + 1, title=title, duration_seconds=seconds, needs=needs, priority=order.priority,
-        crew=crew, due=first.due if first else None,
-    )  # fmt: skip
 
 
 @transaction.atomic
@@ -154,7 +141,9 @@ def spread_over_days(
         now_seconds = min(each, rest)
         if now_seconds <= 0:
             break
-        part = _another(order, f"{name}, day {number}", now_seconds, visit.needs, visit.crew)
+        part = add_visit_to(
+            order, title=f"{name}, day {number}", seconds=now_seconds, needs=visit.needs, crew=visit.crew
+        )
         VisitLink.objects.create(
             kind=LinkKind.AFTER, first=before, second=part, least=LEAST_NIGHT, greatest=GREATEST_NIGHT
         )

@@ -4,9 +4,9 @@ from datetime import datetime
 
 from django.db import transaction
 
+from apps.orders.commands.complete import check_closable
 from apps.orders.commands.following import follow
 from apps.orders.commands.happening import NOW, hands_of, happened_at, is_known, note_of_lead, plan_of, record, times_of
-from apps.orders.commands.orders import check_closable
 from apps.orders.events import Told, VisitStepped
 from apps.orders.inputs import Deed, Placement
 from apps.orders.models import Visit

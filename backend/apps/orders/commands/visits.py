@@ -10,7 +10,7 @@ from apps.orders.commands.following import follow
 from apps.orders.commands.steps import in_words, lock_visit
 from apps.orders.inputs import VisitFields
 from apps.orders.models import Visit
-from apps.stock.queries import spelled
+from apps.stock.queries import check_parts
 from core.orders import VisitState
 from core.roles import Action
 from foundation import audit, live
@@ -40,7 +40,7 @@ def change_visit(
         "notes": fields.notes.strip(), "pinned": fields.pinned,
         "crew": visit.crew if fields.crew is None else fields.crew,
         "title": visit.title if fields.title is None else fields.title.strip(),
-        "takes": visit.takes if fields.takes is None else spelled(fields.takes), "worth": fields.worth,
+        "takes": visit.takes if fields.takes is None else dict(fields.takes), "worth": fields.worth,
     }  # fmt: skip
     changed = {name: value for name, value in wanted.items() if getattr(visit, name) != value}
     if not changed:
@@ -95,3 +95,4 @@ def _check_fields(visit: Visit, fields: VisitFields) -> None:
     if fields.crew is not None and not 1 <= fields.crew <= 8:
         raise Rejected("A crew has 1 to 8 members.", field="crew")
     intake.check_needs(fields.needs)
+    check_parts(fields.takes or (), field="takes")

@@ -9,7 +9,7 @@ from apps.scheduling.playbooks import playbook_of, playbook_row
 from apps.scheduling.problems import Loaded, load_problem
 from core.scheduling import AIMS
 from core.scheduling.engine import Opening, OpeningFinder, Openings
-from core.scheduling.judgement.wording import in_short
+from core.scheduling.judgement.explaining import in_short
 from foundation import audit, clock
 from foundation.errors import NotFound
 

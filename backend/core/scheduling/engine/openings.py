@@ -10,8 +10,8 @@ from core.scheduling.engine.model import Model
 from core.scheduling.engine.search import Search
 from core.scheduling.evaluation.day_walk import evaluate_day
 from core.scheduling.evaluation.evaluate import evaluate
+from core.scheduling.judgement.explaining import SHIFT_OVER, WhyNot, why_here, why_not
 from core.scheduling.judgement.proposal import broken_keys
-from core.scheduling.judgement.wording import SHIFT_OVER, WhyNot, why_here, why_not
 from core.scheduling.model.aims import Aim, costs_of_day
 from core.scheduling.model.day import Day, Stop, VisitSpec
 from core.scheduling.model.problem import Plan, Problem

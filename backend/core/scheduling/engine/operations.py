@@ -10,6 +10,7 @@ from typing import Required, TypedDict, Unpack
 from core.scheduling.engine.model import Model
 from core.scheduling.engine.search import Budget, Found, Progress, Search, Tuning
 from core.scheduling.evaluation.evaluate import Evaluation, day_of, evaluate
+from core.scheduling.judgement.explaining import in_short, why_here, why_not
 from core.scheduling.judgement.merits import LEAST_POINTS, in_words, merit, worth_making
 from core.scheduling.judgement.proposal import (
     Proposal,
@@ -21,7 +22,6 @@ from core.scheduling.judgement.proposal import (
     measures_of,
     unlocked,
 )
-from core.scheduling.judgement.wording import in_short, why_here, why_not
 from core.scheduling.model.day import Day
 from core.scheduling.model.limits import LIMITS
 from core.scheduling.model.problem import Plan, Problem

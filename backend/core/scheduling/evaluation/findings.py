@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from core.scheduling.model.limits import Broken, Limit
+from core.scheduling.model.reasons import Code, Why, why
 from core.scheduling.model.timetable import Timetable
 
 
@@ -20,7 +21,7 @@ class Finding:
     visit_id: int | None
     technician_id: int
     day: date
-    sentence: str
+    why: Why
 
 
 def findings_of(days: Iterable[tuple[int, date, Timetable]]) -> tuple[Finding, ...]:
@@ -34,7 +35,7 @@ def findings_of(days: Iterable[tuple[int, date, Timetable]]) -> tuple[Finding, .
                 key,
                 Finding(
                     key=key, limit=row.limit, visit_id=row.visit_id, technician_id=technician_id, day=day,
-                    sentence=row.sentence,
+                    why=row.why,
                 ),
             )  # fmt: skip
     return tuple(found.values())
@@ -44,4 +45,5 @@ def crew_broken(visit_id: int, label: str, *, wanted: int, going: int) -> Broken
     """More or fewer go to a visit than it takes."""
     if wanted == going:
         return None
-    return Broken(limit=Limit.CREW, visit_id=visit_id, sentence=f"{label} takes {wanted}, {going} go there")
+    reason = why(Code.CREW_SIZE, visit=label, wanted=wanted, going=going)
+    return Broken(limit=Limit.CREW, visit_id=visit_id, why=reason)

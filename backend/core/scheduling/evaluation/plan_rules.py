@@ -8,6 +8,7 @@ from core.scheduling.evaluation.findings import crew_broken
 from core.scheduling.evaluation.links import LinkEnd, link_broken
 from core.scheduling.model.limits import Broken, Limit
 from core.scheduling.model.problem import Plan, Problem
+from core.scheduling.model.reasons import Code, Why, about, why
 from core.scheduling.model.timetable import StopTimes, Timetable
 
 
@@ -21,8 +22,8 @@ def plan_rules(problem: Problem, plan: Plan, timetables: Sequence[Timetable]) ->
     yield from _lock_rules(problem, plan)
 
 
-def _broken(limit: Limit, visit_id: int, sentence: str, seconds: int = 0) -> Broken:
-    return Broken(limit=limit, visit_id=visit_id, sentence=sentence, seconds=seconds)
+def _broken(limit: Limit, visit_id: int, reason: Why, seconds: int = 0) -> Broken:
+    return Broken(limit=limit, visit_id=visit_id, why=reason, seconds=seconds)
 
 
 def _crew_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
@@ -33,7 +34,7 @@ def _crew_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
         if count is not None:
             yield count
         elif len({stop.start for _, stop in places}) > 1:
-            yield _broken(Limit.CREW, visit_id, f"{visit.label}: the crew does not start together")
+            yield _broken(Limit.CREW, visit_id, why(Code.CREW_APART, visit=visit.label))
 
 
 def _times(visit_id: int, plan: Plan, timetables: Sequence[Timetable]) -> list[StopTimes]:
@@ -73,8 +74,8 @@ def _parts_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
                 today[part] += stop.takes(part)
                 used, has = before[part] + today[part], van.get(part, 0)
                 if stop.takes(part) and today[part] <= has < used:
-                    sentence = f"{technician.name} would use {used} × {part}, {has} on the van"
-                    yield _broken(Limit.PARTS, stop.visit.id, sentence)
+                    given = {"technician": technician.name, "used": used, "part": part, "has": has}
+                    yield _broken(Limit.PARTS, stop.visit.id, why(Code.PARTS_USED_UP, **given))
         before.update(today)
 
 
@@ -86,4 +87,4 @@ def _lock_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
         places = plan.where.get(visit_id, ())
         people = {problem.days[index].technician.id for index, _ in places}
         if people != stood.technician_ids or any(stop.start != stood.start for _, stop in places):
-            yield _broken(Limit.LOCKED, visit_id, f"{visit.label}: {visit.locked_because or 'it is locked'}")
+            yield _broken(Limit.LOCKED, visit_id, about(visit.label, visit.locked_because or why(Code.LOCKED)))

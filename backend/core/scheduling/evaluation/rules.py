@@ -1,11 +1,12 @@
-"""Which limits a timetable breaks, each with its reason in words."""
+"""Which limits a timetable breaks, each with its reason."""
 
 from collections.abc import Iterator, Sequence
 
-from core.basics import Interval, minutes_in_words
-from core.calendars import Shift, local_day, local_time
+from core.basics import Interval
+from core.calendars import Shift, local_day
 from core.scheduling.model.day import Day, Stop
 from core.scheduling.model.limits import Broken, Limit
+from core.scheduling.model.reasons import Code, Why, why
 from core.scheduling.model.timetable import Kind, StopTimes, Stretch
 
 # Earlier than this is not worth a word: a minute is the grain of every screen.
@@ -36,23 +37,25 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
     for skill, least in visit.needs.items():
         level = technician.skills.get(skill, 0)
         if level < least:
-            owned = f"{technician.name} has level {level}" if level else f"{technician.name} has none"
-            yield _broken(Limit.SKILL, stop, f"{skill} {least} needed, {owned}", about=f"{skill} {least}")
+            code = Code.SKILL_TOO_LOW if level else Code.SKILL_MISSING
+            reason = why(code, skill=skill, least=least, level=level, technician=technician.name)
+            yield _broken(Limit.SKILL, stop, reason, about=f"{skill} {least}")
     if technician.areas and visit.area is not None and visit.area not in technician.areas:
-        yield _broken(Limit.AREA, stop, f"{visit.area} is not an area of {technician.name}", about=visit.area)
+        reason = why(Code.OUTSIDE_AREA, area=visit.area, technician=technician.name)
+        yield _broken(Limit.AREA, stop, reason, about=visit.area)
     yield from _certificate_rules(day, stop)
     if technician.id in visit.forbidden:
-        yield _broken(Limit.FORBIDDEN, stop, f"{technician.name} is not to be sent there")
+        yield _broken(Limit.FORBIDDEN, stop, why(Code.REFUSED_THERE, technician=technician.name))
     if visit.required and technician.id not in visit.required:
-        yield _broken(Limit.REQUIRED, stop, f"Somebody else is required there, not {technician.name}")
+        yield _broken(Limit.REQUIRED, stop, why(Code.OTHER_REQUIRED, technician=technician.name))
     if technician.parts is not None:
         for part, wanted in visit.parts.items():
             has = technician.parts.get(part, 0)
             if has < wanted:
-                said = f"{wanted} × {part} needed, {has} on the van of {technician.name}"
-                yield _broken(Limit.PARTS, stop, said, about=f"{wanted} × {part}")
+                reason = why(Code.PARTS_MISSING, wanted=wanted, part=part, has=has, technician=technician.name)
+                yield _broken(Limit.PARTS, stop, reason, about=f"{wanted} × {part}")
     if visit.duration is None:
-        yield _broken(Limit.DURATION, stop, "No duration yet: give one before placing it")
+        yield _broken(Limit.DURATION, stop, why(Code.NO_LENGTH))
 
 
 def fit_broken(day: Day, stop: Stop) -> Iterator[Broken]:
@@ -69,8 +72,9 @@ def _parts_rules(day: Day, position: int, stop: Stop) -> Iterator[Broken]:
         has = van.get(part, 0)
         spoken = sum(before.takes(part) for before in day.stops[:position])
         if wanted <= has < wanted + spoken:
-            there = f"{has} on the van of {day.technician.name}, {spoken} of them for visits before it"
-            yield _broken(Limit.PARTS, stop, f"{wanted} × {part} needed, {there}")
+            name = day.technician.name
+            given = {"wanted": wanted, "part": part, "has": has, "spoken": spoken, "technician": name}
+            yield _broken(Limit.PARTS, stop, why(Code.PARTS_TAKEN_BEFORE, **given))
 
 
 def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:
@@ -80,52 +84,46 @@ def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:
     for name in sorted(stop.visit.certificates):
         valid_until = technician.certificates.get(name)
         if valid_until is None:
-            said = f"{name} needed, {technician.name} has no such certificate"
-            yield _broken(Limit.CERTIFICATE, stop, said, about=name)
+            reason = why(Code.CERTIFICATE_MISSING, certificate=name, technician=technician.name)
+            yield _broken(Limit.CERTIFICATE, stop, reason, about=name)
         elif valid_until < on:
-            until = f"{local_day(valid_until, day.tz):%-d %b %Y}"
-            yield _broken(
-                Limit.CERTIFICATE, stop, f"{name} of {technician.name} is valid until {until} only", about=name
-            )
+            given = {"certificate": name, "technician": technician.name, "until": valid_until}
+            yield _broken(Limit.CERTIFICATE, stop, why(Code.CERTIFICATE_ENDS, day.tz, **given), about=name)
 
 
 def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
-    name = day.technician.name
     if day.shift is None:
-        yield _broken(Limit.SHIFT, stop, f"{name} has no shift that day")
+        yield _broken(Limit.SHIFT, stop, why(Code.NO_SHIFT, technician=day.technician.name))
         return
     hours = day.shift.hours
     if stop.start < hours.start:
-        at = local_time(hours.start, day.tz)
         early = hours.start - stop.start
-        yield _broken(Limit.SHIFT, stop, f"{minutes_in_words(early)} before the shift starts at {at}", early)
+        yield _broken(Limit.SHIFT, stop, why(Code.BEFORE_SHIFT, day.tz, early=early, at=hours.start), early)
     over = times.ends - day.shift.last_end
     if over >= GRAIN:
-        yield _broken(Limit.OVERTIME, stop, f"Ends {_past_the_shift(day.shift, times.ends, day)}", over)
+        yield _broken(Limit.OVERTIME, stop, _past_the_shift(Code.ENDS_AFTER_SHIFT, day.shift, times.ends, day), over)
 
 
-def _past_the_shift(shift: Shift, moment: int, day: Day) -> str:
-    limit = minutes_in_words(shift.overtime_limit)
-    allowed = f"only {limit} overtime allowed" if shift.overtime_limit else "no overtime allowed"
-    past = minutes_in_words(moment - shift.hours.end)
-    return f"{past} after the shift at {local_time(shift.hours.end, day.tz)}; {allowed}"
+def _past_the_shift(code: Code, shift: Shift, moment: int, day: Day) -> Why:
+    ends = shift.hours.end
+    return why(code, day.tz, past=moment - ends, at=ends, allowed=shift.overtime_limit)
 
 
 def _absence_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     work = Interval(start=min(times.starts, stop.start), end=times.ends)
     for absence in day.absences:
-        if absence.overlap(work) and day.shift is not None and absence == day.shift.gap:
-            begins, ends = (local_time(moment, day.tz) for moment in (absence.start, absence.end))
-            sentence = f"{day.technician.name} does not work from {begins} to {ends}, between two parts of the shift"
-            yield _broken(Limit.ABSENCE, stop, sentence, absence.overlap(work))
-        elif absence.overlap(work):
-            until = local_time(absence.end, day.tz)
-            if local_day(absence.end, day.tz) != local_day(stop.start, day.tz):
-                until = "the end of the day"
-            sentence = f"{day.technician.name} is absent from {local_time(absence.start, day.tz)} to {until}"
-            if absence.start <= stop.start and until == "the end of the day":
-                sentence = f"{day.technician.name} is absent that day"
-            yield _broken(Limit.ABSENCE, stop, sentence, absence.overlap(work))
+        if absence.overlap(work):
+            yield _broken(Limit.ABSENCE, stop, _absent(day, stop, absence), absence.overlap(work))
+
+
+def _absent(day: Day, stop: Stop, absence: Interval) -> Why:
+    given = {"technician": day.technician.name, "start": absence.start, "end": absence.end}
+    if day.shift is not None and absence == day.shift.gap:
+        return why(Code.SPLIT_SHIFT, day.tz, **given)
+    if local_day(absence.end, day.tz) == local_day(stop.start, day.tz):
+        return why(Code.ABSENT, day.tz, **given)
+    code = Code.ABSENT_THAT_DAY if absence.start <= stop.start else Code.ABSENT_TO_THE_END
+    return why(code, day.tz, **given)
 
 
 def _order_rules(
@@ -138,14 +136,11 @@ def _order_rules(
     before = all_times[position - 1] if position else None
     if before is not None and before.ends - stop.start >= LATE_GRAIN:
         label = day.stops[position - 1].visit.label
-        shared = minutes_in_words(before.ends - stop.start)
-        yield _broken(Limit.OVERLAP, stop, f"Overlaps {label} by {shared}", before.ends - stop.start)
+        shared = before.ends - stop.start
+        yield _broken(Limit.OVERLAP, stop, why(Code.OVERLAPS, visit=label, shared=shared), shared)
         return
-    at = local_time(times.arrives, day.tz)
-    drive = minutes_in_words(times.drive_seconds)
-    yield _broken(
-        Limit.DRIVING, stop, f"The {drive} drive does not fit: there at {at}, {minutes_in_words(late)} late", late
-    )
+    given = {"drive": times.drive_seconds, "at": times.arrives, "late": late}
+    yield _broken(Limit.DRIVING, stop, why(Code.DRIVE_TOO_LONG_TO_FIT, day.tz, **given), late)
 
 
 def _promise_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -156,13 +151,13 @@ def _promise_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     if any(window.start - GRAIN < starts < window.end + GRAIN for window in windows):
         return
     window = min(windows, key=lambda w: max(w.start - starts, starts - w.end))
-    words = window_in_words(window, starts, day)
+    promise = (window.start, window.end, starts)
     if starts > window.end:
         late = starts - window.end
-        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(late)} after the promise {words}", late)
+        yield _broken(Limit.PROMISE, stop, why(Code.AFTER_PROMISE, day.tz, late=late, promise=promise), late)
     elif stop.actual.arrived is None:
         early = window.start - starts
-        yield _broken(Limit.PROMISE, stop, f"{minutes_in_words(early)} before the promise {words}", early)
+        yield _broken(Limit.PROMISE, stop, why(Code.BEFORE_PROMISE, day.tz, early=early, promise=promise), early)
 
 
 def _opening_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
@@ -171,30 +166,29 @@ def _opening_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
         return
     today = [hours for hours in opening if local_day(hours.start, day.tz) == local_day(times.starts, day.tz)]
     if not today:
-        yield _broken(Limit.OPENING, stop, "The site is closed that day")
+        yield _broken(Limit.OPENING, stop, why(Code.CLOSED_THAT_DAY))
         return
     hours = min(today, key=lambda h: max(h.start - times.starts, times.ends - h.end))
-    open_ = window_in_words(hours, times.starts, day)
     outside = max(hours.start - times.starts, times.ends - hours.end)
-    yield _broken(Limit.OPENING, stop, f"The site is open {open_} only", outside)
+    reason = why(Code.OPEN_ONLY, day.tz, hours=(hours.start, hours.end, times.starts))
+    yield _broken(Limit.OPENING, stop, reason, outside)
 
 
 def _due_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     visit = stop.visit
     if visit.due is not None and times.ends > visit.due:
         late = times.ends - visit.due
-        yield _broken(Limit.DUE, stop, f"Ends {minutes_in_words(late)} after it is due", late)
+        yield _broken(Limit.DUE, stop, why(Code.AFTER_DUE, late=late), late)
     if visit.earliest is not None and stop.start < visit.earliest:
-        when = f"{local_day(visit.earliest, day.tz):%a %-d %b} {local_time(visit.earliest, day.tz)}"
-        yield _broken(Limit.EARLIEST, stop, f"May not start before {when}", visit.earliest - stop.start)
+        reason = why(Code.BEFORE_EARLIEST, day.tz, earliest=visit.earliest)
+        yield _broken(Limit.EARLIEST, stop, reason, visit.earliest - stop.start)
 
 
 def _long_drive_rules(day: Day, position: int, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     over = times.drive_seconds - (times.drive_seconds if day.longest_drive is None else day.longest_drive)
     if position and over > 0 and not stop.has_begun:
-        most = day.longest_drive // 60 if day.longest_drive is not None else 0
-        sentence = f"{times.drive_seconds // 60} min of driving from the visit before, at most {most}"
-        yield _broken(Limit.LONG_DRIVE, stop, sentence, over)
+        reason = why(Code.LONG_DRIVE, drive=times.drive_seconds, most=day.longest_drive or 0)
+        yield _broken(Limit.LONG_DRIVE, stop, reason, over)
 
 
 def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterator[Broken]:
@@ -208,26 +202,17 @@ def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterat
         yield Broken(
             limit=Limit.OVERTIME,
             visit_id=None,
-            sentence=f"Back {_past_the_shift(shift, home, day)}",
+            why=_past_the_shift(Code.HOME_AFTER_SHIFT, shift, home, day),
             seconds=home - shift.last_end,
         )
     if not rested and shift.rest is not None and home > shift.rest.end:
-        length = minutes_in_words(shift.rest_seconds)
-        window = f"{local_time(shift.rest.start, day.tz)} and {local_time(shift.rest.end, day.tz)}"
-        sentence = f"No room for the {length} break between {window}"
-        yield Broken(limit=Limit.BREAK, visit_id=None, sentence=sentence)
+        given = {"rest": shift.rest_seconds, "start": shift.rest.start, "end": shift.rest.end}
+        yield Broken(limit=Limit.BREAK, visit_id=None, why=why(Code.NO_BREAK, day.tz, **given))
     planned = [stop for stop in day.stops if stop.actual.finished is None]
     if day.most_visits is not None and len(day.stops) > day.most_visits and planned:
-        sentence = f"{len(day.stops)} visits, at most {day.most_visits} a day"
-        yield Broken(limit=Limit.CAPACITY, visit_id=None, sentence=sentence)
+        reason = why(Code.TOO_MANY_VISITS, visits=len(day.stops), most=day.most_visits)
+        yield Broken(limit=Limit.CAPACITY, visit_id=None, why=reason)
 
 
-def window_in_words(promise: Interval, seen_from: int, day: Day) -> str:
-    """ "10:00-12:00", with the day when it is another one."""
-    words = f"{local_time(promise.start, day.tz)}–{local_time(promise.end, day.tz)}"
-    promised = local_day(promise.start, day.tz)
-    return words if promised == local_day(seen_from, day.tz) else f"{promised:%a %-d %b} {words}"
-
-
-def _broken(limit: Limit, stop: Stop, sentence: str, seconds: int = 0, *, about: str = "") -> Broken:
-    return Broken(limit=limit, visit_id=stop.visit.id, sentence=sentence, seconds=seconds, about=about)
+def _broken(limit: Limit, stop: Stop, reason: Why, seconds: int = 0, *, about: str = "") -> Broken:
+    return Broken(limit=limit, visit_id=stop.visit.id, why=reason, seconds=seconds, about=about)

@@ -4,13 +4,13 @@ from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from core.basics import Interval, minutes_in_words
-from core.calendars import local_time
+from core.basics import Interval
 from core.roads.travel import Travel
 from core.scheduling.evaluation.day_walk import evaluate_day
 from core.scheduling.evaluation.rules import GRAIN, fit_broken
 from core.scheduling.model.day import Day, Stop, VisitSpec
 from core.scheduling.model.limits import Broken, Limit
+from core.scheduling.model.reasons import Code, Why, about, why
 from core.scheduling.model.timetable import Kind, Timetable
 
 # "asks": it may be saved by somebody who says why.
@@ -22,11 +22,15 @@ FIRST_FIT_STEP = 300
 
 @dataclass(frozen=True, kw_only=True)
 class Reason:
-    """One sentence about a placement. `limit` names the limit it is about, if it is about one."""
+    """Something about a placement. `limit` names the limit it is about, if it is about one."""
 
     weight: Weight
-    sentence: str
+    why: Why
     limit: Limit | None = None
+
+    @property
+    def sentence(self) -> str:
+        return str(self.why)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -81,18 +85,18 @@ def judge(day: Day, stop: Stop, travel: Travel, *, now: int | None = None, befor
     broken = [*_locked(stop), *after.broken_for(stop.visit.id)]
     worse = [found for found in after.broken if found.visit_id != stop.visit.id and is_new(found, before.broken)]
     if now is not None and stop.start < now - GRAIN and stop.actual.arrived is None:
-        past = f"{local_time(stop.start, day.tz)} has passed"
-        broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, sentence=past))
+        passed = why(Code.HAS_PASSED, day.tz, start=stop.start)
+        broken.append(Broken(limit=Limit.DRIVING, visit_id=stop.visit.id, why=passed))
     reasons = [reason_of(found, passed=has_passed(found.limit, stop.visit, now)) for found in broken]
-    reasons += [reason_of(found, about=_label(day, found)) for found in worse]
+    reasons += [reason_of(found, whose=_label(day, found)) for found in worse]
     # What the playbook does not ask for is said all the same.
     noted = [row for row in after.noted if row.visit_id == stop.visit.id]
-    reasons += [Reason(weight="note", sentence=row.sentence, limit=row.limit) for row in noted]
+    reasons += [Reason(weight="note", why=row.why, limit=row.limit) for row in noted]
     extra = after.total(Kind.DRIVE) - before.total(Kind.DRIVE)
     pushed = _pushed(stop, before, after)
     reasons += _facts(day, stop, after, extra)
     if pushed:
-        reasons.append(Reason(weight="note", sentence=f"Pushes {pushed} later visit{'s' if pushed > 1 else ''}"))
+        reasons.append(Reason(weight="note", why=why(Code.PUSHES if pushed > 1 else Code.PUSHES_ONE, visits=pushed)))
     reasons.sort(key=lambda reason: _LOUDEST_FIRST.index(reason.weight))
     return Verdict(
         allowed=not any(reason.weight == "refuses" for reason in reasons),
@@ -108,27 +112,19 @@ def judge_crew(lead: Verdict, others: Mapping[str, Verdict]) -> Verdict:
 
     What is the same for everybody (the promise, the lock) is said once.
     """
-    said = {reason.sentence for reason in lead.reasons}
+    said = {reason.why for reason in lead.reasons}
     reasons = list(lead.reasons)
     for name, verdict in others.items():
         for reason in verdict.reasons:
-            if reason.weight in ("refuses", "asks", "warns") and reason.sentence not in said:
-                own = reason.sentence if name in reason.sentence else f"{name}: {_begun(reason.sentence)}"
-                reasons.append(replace(reason, sentence=own))
+            if reason.weight in ("refuses", "asks", "warns") and reason.why not in said:
+                own = reason.why if reason.why.given.get("technician") == name else about(name, reason.why)
+                reasons.append(replace(reason, why=own))
     reasons.sort(key=lambda reason: _LOUDEST_FIRST.index(reason.weight))
     return replace(
         lead, allowed=lead.allowed and all(verdict.allowed for verdict in others.values()), reasons=tuple(reasons),
         extra_drive_seconds=lead.extra_drive_seconds + sum(row.extra_drive_seconds for row in others.values()),
         pushed=lead.pushed + sum(verdict.pushed for verdict in others.values()),
     )  # fmt: skip
-
-
-def _begun(sentence: str) -> str:
-    """For the middle of a sentence; a name or a number stays as it is."""
-    first = sentence.split(" ", 1)[0]
-    return (
-        sentence if any(sign.isupper() or sign.isdigit() for sign in first[1:]) else sentence[0].lower() + sentence[1:]
-    )
 
 
 def first_fit(
@@ -177,8 +173,8 @@ def _never_fits(day: Day, visit: VisitSpec, *, warned: bool) -> bool:
 
 def _locked(stop: Stop) -> Iterator[Broken]:
     if stop.visit.locked:
-        why = stop.visit.locked_because or "It is locked"
-        yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, sentence=why)
+        locked = stop.visit.locked_because or why(Code.LOCKED)
+        yield Broken(limit=Limit.LOCKED, visit_id=stop.visit.id, why=locked)
 
 
 def is_new(found: Broken, before: Iterable[Broken]) -> bool:
@@ -202,16 +198,15 @@ def has_passed(limit: Limit, visit: VisitSpec, now: int | None) -> bool:
     return limit is Limit.PROMISE and bool(visit.windows) and visit.windows[-1].end < now
 
 
-def reason_of(found: Broken, *, about: str = "", passed: bool = False) -> Reason:
+def reason_of(found: Broken, *, whose: str = "", passed: bool = False) -> Reason:
     """A broken limit as a reason: of the visit itself, or of another one that is named."""
-    sentence = f"{about}: {found.sentence[0].lower()}{found.sentence[1:]}" if about else found.sentence
     # Another visit's limits never forbid this placement; they are its price.
     weight: Weight = "note" if passed else "warns"
-    if about and found.limit is Limit.OVERLAP:
+    if whose and found.limit is Limit.OVERLAP:
         weight = "asks"  # two at once are asked about, whichever of them is put on the other
-    if not passed and not about and (found.refuses or found.asks):
+    if not passed and not whose and (found.refuses or found.asks):
         weight = "refuses" if found.refuses else "asks"
-    return Reason(weight=weight, sentence=sentence, limit=found.limit)
+    return Reason(weight=weight, why=about(whose, found.why), limit=found.limit)
 
 
 def _facts(day: Day, stop: Stop, after: Timetable, extra: int) -> Iterator[Reason]:
@@ -219,21 +214,20 @@ def _facts(day: Day, stop: Stop, after: Timetable, extra: int) -> Iterator[Reaso
     assert times is not None
     usual, own = stop.visit.duration, stop.visit.seconds_for(day.technician.id)
     if usual is not None and own is not None and own != usual:
-        sentence = f"{minutes_in_words(own)} of work by the visits {day.technician.name} has done, usually "
-        yield Reason(weight="note", sentence=sentence + minutes_in_words(usual))
+        given = {"own": own, "technician": day.technician.name, "usual": usual}
+        yield Reason(weight="note", why=why(Code.OWN_LENGTH, **given))
     promise = stop.visit.promise
     if promise is not None and promise.holds(times.starts):
-        room = minutes_in_words(promise.end - times.starts)
-        yield Reason(weight="good", sentence=f"Inside the promise, {room} to spare", limit=Limit.PROMISE)
-    more = "more" if extra >= 0 else "less"
-    around = f"{times.drive_seconds // 60} min before it, {_drive_after(stop, after) // 60} after"
-    yield Reason(weight="note", sentence=f"{minutes_in_words(abs(extra))} {more} driving: {around}")
+        spare = why(Code.INSIDE_PROMISE, room=promise.end - times.starts)
+        yield Reason(weight="good", why=spare, limit=Limit.PROMISE)
+    around = {"extra": abs(extra), "before": times.drive_seconds, "after": _drive_after(stop, after)}
+    yield Reason(weight="note", why=why(Code.MORE_DRIVING if extra >= 0 else Code.LESS_DRIVING, **around))
     if day.shift is not None and after.ends is not None:
         left = day.shift.hours.end - after.ends
-        where = f"Back {minutes_in_words(left)} before the shift ends"
-        yield Reason(weight="note", sentence=where if left >= 0 else f"{minutes_in_words(-left)} of overtime")
+        ends = why(Code.BACK_IN_TIME, left=left) if left >= 0 else why(Code.OVERTIME, over=-left)
+        yield Reason(weight="note", why=ends)
     if any(stretch.estimated for stretch in after.stretches if stretch.visit_id == stop.visit.id):
-        yield Reason(weight="warns", sentence="No road leads there on the map: driving is a guess")
+        yield Reason(weight="warns", why=why(Code.DRIVING_GUESSED))
 
 
 def _drive_after(stop: Stop, after: Timetable) -> int:
@@ -246,8 +240,8 @@ def relief(day: Day, visit_id: int, travel: Travel, *, now: int | None = None) -
     """What a day is spared when a visit leaves it."""
     saved = evaluate_day(day, travel, now=now).total(Kind.DRIVE)
     saved -= evaluate_day(day.without(visit_id), travel, now=now).total(Kind.DRIVE)
-    more = "less" if saved >= 0 else "more"
-    return Reason(weight="note", sentence=f"{minutes_in_words(abs(saved))} {more} driving for {day.technician.name}")
+    code = Code.LESS_DRIVING_FOR if saved >= 0 else Code.MORE_DRIVING_FOR
+    return Reason(weight="note", why=why(code, extra=abs(saved), technician=day.technician.name))
 
 
 def _pushed(stop: Stop, before: Timetable, after: Timetable) -> int:

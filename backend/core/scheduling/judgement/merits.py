@@ -9,6 +9,7 @@ from core.scheduling.model.aims import Aim, costs_of_day, left_out
 from core.scheduling.model.day import Stop
 from core.scheduling.model.limits import Broken
 from core.scheduling.model.problem import Plan, Problem
+from core.scheduling.model.reasons import about
 
 # A change that is worth less than this (a minute of driving) only stirs.
 LEAST_POINTS = 60.0
@@ -126,7 +127,7 @@ def worth_making(
 
 def in_words(found: Merit, labels: Mapping[int, str]) -> tuple[str, ...]:
     """Why a change is made, the weightiest first."""
-    said = [f"Mends: {row.sentence[0].lower()}{row.sentence[1:]}" for row in found.mends[:1]]
+    said = [str(about("Mends", row.why)) for row in found.mends[:1]]
     for name in _names(found.needed, labels):
         said.append(f"Makes room for {name}")
     gains = sorted(((points, aim) for aim, points in found.points.items() if points >= LEAST_POINTS), reverse=True)

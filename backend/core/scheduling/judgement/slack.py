@@ -8,10 +8,11 @@ from core.calendars import local_time
 from core.roads.travel import Travel
 from core.scheduling.evaluation.day_walk import evaluate_day
 from core.scheduling.evaluation.rules import GRAIN
+from core.scheduling.judgement.explaining import why_here
 from core.scheduling.judgement.judge import is_new
-from core.scheduling.judgement.wording import why_here
 from core.scheduling.model.day import Day, Stop
 from core.scheduling.model.limits import Broken
+from core.scheduling.model.reasons import about
 from core.scheduling.model.timetable import Kind, StopTimes, Timetable
 
 # Delays are tried in these steps, up to this one; less than a step is not worth a sentence.
@@ -133,10 +134,8 @@ def _slipped(day: Day, position: int, start: int, travel: Travel, now: int | Non
 
 def _said(day: Day, stop: Stop, found: Broken) -> str:
     """The limit with whom it is about, unless that is the visit itself."""
-    if found.visit_id is None or found.visit_id == stop.visit.id:
-        return found.sentence
-    label = next((other.visit.label for other in day.stops if other.visit.id == found.visit_id), "")
-    return f"{label}: {found.sentence[0].lower()}{found.sentence[1:]}"
+    others = (other.visit for other in day.stops if other.visit.id != stop.visit.id)
+    return str(about(next((visit.label for visit in others if visit.id == found.visit_id), ""), found.why))
 
 
 def slip_in_words(slack: Slack) -> tuple[str, ...]:

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from core.basics import Interval
 from core.calendars import Shift, local_day
 from core.scheduling.model.limits import Limit
+from core.scheduling.model.reasons import Why
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,7 +31,7 @@ class VisitSpec:
     late_from, overdue : see `overdue_at`.
     priority : 1 (highest) to 5; `value` in the company's currency.
     told : the customer was told when somebody comes.
-    locked : may not be moved; with `locked_because` in words.
+    locked : may not be moved; `locked_because` says why.
     """
 
     id: int
@@ -59,7 +60,7 @@ class VisitSpec:
     value: int = 0
     told: bool = False
     locked: bool = False
-    locked_because: str = ""
+    locked_because: Why | None = None
 
     def __post_init__(self) -> None:
         if self.duration is not None and self.duration <= 0:

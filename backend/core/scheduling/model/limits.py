@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+from core.scheduling.model.reasons import Why
+
 
 class Limit(StrEnum):
     SKILL = "skill"
@@ -102,13 +104,17 @@ LIMITS: dict[Limit, LimitRule] = {rule.limit: rule for rule in _RULES}
 @dataclass(frozen=True, kw_only=True)
 class Broken:
     """A limit that does not hold: by how much (seconds, where it is a time), what it is about (the skill, the area, the
-    certificate; empty where the limit says it), and why in words."""
+    certificate; empty where the limit says it), and why."""
 
     limit: Limit
     visit_id: int | None
-    sentence: str
+    why: Why
     seconds: int = 0
     about: str = ""
+
+    @property
+    def sentence(self) -> str:
+        return str(self.why)
 
     @property
     def refuses(self) -> bool:

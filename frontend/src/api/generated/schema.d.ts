@@ -2927,11 +2927,15 @@ export interface paths {
         };
         /**
          * Certificates
-         * @description The names of all certificates that somebody holds, and how many hold a valid one today.
+         * @description All kinds of certificates, and how many technicians hold a valid one today.
          */
         get: operations["apps_people_api_certificates"];
         put?: never;
-        post?: never;
+        /**
+         * Add Certificate
+         * @description A kind of certificate of that name; the one there is, if there is one.
+         */
+        post: operations["apps_people_api_add_certificate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3411,11 +3415,15 @@ export interface paths {
         };
         /**
          * Parts
-         * @description Names of the parts that are known, to choose from while typing.
+         * @description The parts that are known, to choose from while typing.
          */
         get: operations["apps_stock_api_parts"];
         put?: never;
-        post?: never;
+        /**
+         * Name Parts
+         * @description The parts of these names, in order; those that are not known yet are made.
+         */
+        post: operations["apps_stock_api_name_parts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4122,6 +4130,7 @@ export interface components {
             sentence: string;
             /** Visit Id */
             visit_id: number | null;
+            why: components["schemas"]["WhyOut"];
         };
         /**
          * BulkIn
@@ -4206,15 +4215,24 @@ export interface components {
             areas: components["schemas"]["AreaOutlookOut"][];
             total: components["schemas"]["AreaOutlookOut"];
         };
+        /** CertificateKindIn */
+        CertificateKindIn: {
+            /** Name */
+            name: string;
+        };
         /**
-         * CertificateNameOut
+         * CertificateKindOut
          * @description `holders`: how many technicians hold a valid one today.
          */
-        CertificateNameOut: {
+        CertificateKindOut: {
+            /** Code */
+            code: string;
             /** Holders */
             holders: number;
             /** Name */
             name: string;
+            /** Retired */
+            retired: boolean;
         };
         /**
          * CertificateOut
@@ -4299,6 +4317,12 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * Code
+         * @description What a reason is. Each asks for its own parameters, by the names in its template.
+         * @enum {string}
+         */
+        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
         /** ColumnsIn */
         ColumnsIn: {
             /** Columns */
@@ -4998,6 +5022,7 @@ export interface components {
             technician_id: number;
             /** Visit Id */
             visit_id: number | null;
+            why: components["schemas"]["WhyOut"];
         };
         /**
          * FirstIn
@@ -6448,6 +6473,18 @@ export interface components {
             title: string;
         };
         /**
+         * PartOut
+         * @description `code` is what visits and vans hold; the name may change. A retired one is not asked for any more.
+         */
+        PartOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Retired */
+            retired: boolean;
+        };
+        /**
          * Parts
          * @description Which of the processes behind the interface are there.
          */
@@ -6456,6 +6493,11 @@ export interface components {
             planner: boolean;
             /** Worker */
             worker: boolean;
+        };
+        /** PartsIn */
+        PartsIn: {
+            /** Names */
+            names: string[];
         };
         /** PathOut */
         PathOut: {
@@ -6755,6 +6797,7 @@ export interface components {
              * @enum {string}
              */
             weight: "good" | "note" | "warns" | "asks" | "refuses";
+            why: components["schemas"]["WhyOut"];
         };
         /** RecordFieldsIn */
         RecordFieldsIn: {
@@ -7528,12 +7571,17 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** SkillOut */
+        /**
+         * SkillOut
+         * @description `code` is what visits hold; the name may change. A retired one is not asked for any more.
+         */
         SkillOut: {
             /** Code */
             code: string;
             /** Name */
             name: string;
+            /** Retired */
+            retired: boolean;
         };
         /** SpreadIn */
         SpreadIn: {
@@ -7811,8 +7859,13 @@ export interface components {
             /** Respond By */
             respond_by: number;
         };
-        /** VanPartOut */
+        /**
+         * VanPartOut
+         * @description `part` is its name, `code` its key.
+         */
         VanPartOut: {
+            /** Code */
+            code: string;
             /** Part */
             part: string;
             /** Quantity */
@@ -8184,6 +8237,18 @@ export interface components {
             /** Slips */
             slips: string[];
         };
+        /**
+         * WhyOut
+         * @description A reason as data: what it is, and of whom and how much. Lengths and moments are in seconds; a reason that is
+         *     about somebody else holds the reason itself.
+         */
+        WhyOut: {
+            code: components["schemas"]["Code"];
+            /** Given */
+            given: {
+                [key: string]: unknown;
+            };
+        };
         /** WindowOut */
         WindowOut: {
             /** End */
@@ -8330,12 +8395,14 @@ export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
-export type SchemaCertificateNameOut = components['schemas']['CertificateNameOut'];
+export type SchemaCertificateKindIn = components['schemas']['CertificateKindIn'];
+export type SchemaCertificateKindOut = components['schemas']['CertificateKindOut'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
+export type SchemaCode = components['schemas']['Code'];
 export type SchemaColumnsIn = components['schemas']['ColumnsIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
@@ -8446,7 +8513,9 @@ export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
 export type SchemaPartIn = components['schemas']['PartIn'];
+export type SchemaPartOut = components['schemas']['PartOut'];
 export type SchemaParts = components['schemas']['Parts'];
+export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
@@ -8543,6 +8612,7 @@ export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
+export type SchemaWhyOut = components['schemas']['WhyOut'];
 export type SchemaWindowOut = components['schemas']['WindowOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
@@ -15431,7 +15501,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CertificateNameOut"][];
+                    "application/json": components["schemas"]["CertificateKindOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_add_certificate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CertificateKindIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CertificateKindOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -16633,7 +16748,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["PartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_name_parts: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartOut"][];
                 };
             };
             /** @description Not done; see Problem. */

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { useKeyedParts } from '@/features/stock';
 import { refreshSchedule, remember, SCOPE, useUndo, versionOf } from '@/features/scheduling';
 import { complain } from '@/shared/complain';
 import { api, data, Problem } from '@/api/client';
@@ -318,13 +319,20 @@ export function useSendDay() {
   });
 }
 
-export function useEdit(visitId: number) {
+/** Change a visit; `parts` are lines that were typed for what it takes, null: none were. */
+export function useEdit(visit: { id: number }) {
   const client = useQueryClient();
   const undo = useUndo();
+  const keyed = useKeyedParts();
   return useMutation({
     scope: SCOPE,
-    mutationFn: (body: SchemaVisitFieldsIn) =>
-      data(api.PUT('/api/v1/board/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body })),
+    mutationFn: async ({ parts, ...body }: SchemaVisitFieldsIn & { parts: string | null }) =>
+      data(
+        api.PUT('/api/v1/board/visits/{visit_id}', {
+          params: { path: { visit_id: visit.id } },
+          body: parts === null ? body : { ...body, takes: await keyed(parts) },
+        }),
+      ),
     onSuccess: (visit) =>
       toast.success(`${remember(visit).number} changed`, {
         action: { label: 'Undo', onClick: () => undo.mutate() },

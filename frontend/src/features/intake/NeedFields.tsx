@@ -13,7 +13,7 @@ import { Notice } from '@/design/Notice';
 import { useJobTypes } from '@/features/catalogue';
 import { useRecordFields, useSetting } from '@/features/company';
 import { useCustomer } from '@/features/customers';
-import { may, SkillsField, useSession } from '@/features/people';
+import { may, SkillsField, useSession, useSkillName } from '@/features/people';
 import type { Question } from '@/shared/questions';
 import { parseLength, window_ } from '@/shared/time';
 import { useBook, useTakeRequest } from './commands';
@@ -66,6 +66,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
   const customer = useCustomer(caller.kind === 'known' ? caller.customerId : null);
   const sources = useSetting<string[]>('sources', ['phone']);
   const tags = useSetting<string[]>('tags', []);
+  const skillName = useSkillName();
   const own = useRecordFields();
   const [wish, setWish] = useDraft('wish', ANY_TIME);
   const [byTime, setByTime] = useState(false);
@@ -287,7 +288,7 @@ export function NeedFields({ caller, site, request, onSaved }: Props) {
         <summary className="cursor-pointer py-0.5">
           Skills:{' '}
           {Object.entries(values.needs)
-            .map(([name, level]) => `${name} ${level}`)
+            .map(([skill, level]) => `${skillName(skill)} ${level}`)
             .join(', ') || 'none'}
         </summary>
         <SkillsField needs={values.needs} onChange={(changed) => setValue('needs', changed)} />

@@ -1,77 +1,107 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { api, data, sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
-import { useCertificates } from './queries';
+import { certificatesKey, useCertificates } from './queries';
 
 const BOX = 'rounded-sm border border-hairline bg-sheet px-1.5 py-1.5';
-const OTHER = 'another';
+const OTHER = '+';
 
 interface Props {
-  names: string[];
-  onChange: (names: string[]) => void;
+  codes: string[];
+  onChange: (codes: string[]) => void;
 }
 
 /** The certificates that whoever goes must hold on that day. */
-export function CertificatesField({ names, onChange }: Props) {
+export function CertificatesField({ codes, onChange }: Props) {
   const known = useCertificates();
-  const [typed, setTyped] = useState<string | null>(null);
-  const holders = new Map((known.data ?? []).map((row) => [row.name, row.holders]));
-  const add = (name: string) => {
-    setTyped(null);
-    if (name.trim() && !names.includes(name.trim())) onChange([...names, name.trim()]);
+  const [naming, setNaming] = useState(false);
+  const kinds = new Map((known.data ?? []).map((row) => [row.code, row]));
+  const nameOf = (code: string) => kinds.get(code)?.name ?? code;
+  const add = (code: string) => {
+    setNaming(false);
+    if (code && !codes.includes(code)) onChange([...codes, code]);
   };
   return (
     <fieldset>
       <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Certificates, valid on the day</legend>
-      {names.map((name) => (
-        <div key={name} className="mb-1 flex items-center gap-1 text-sm">
-          <span className="flex-1">{name}</span>
-          {known.data && <Holders count={holders.get(name) ?? 0} />}
+      {codes.map((code) => (
+        <div key={code} className="mb-1 flex items-center gap-1 text-sm">
+          <span className="flex-1">{nameOf(code)}</span>
+          {known.data && <Holders count={kinds.get(code)?.holders ?? 0} />}
           <Button
             rank="quiet"
-            aria-label={`Remove ${name}`}
-            onClick={() => onChange(names.filter((other) => other !== name))}
+            aria-label={`Remove ${nameOf(code)}`}
+            onClick={() => onChange(codes.filter((other) => other !== code))}
           >
             ✕
           </Button>
         </div>
       ))}
-      {typed === null ? (
+      {naming ? (
+        <NewKind onMade={add} onLeave={() => setNaming(false)} />
+      ) : (
         <select
           aria-label="Add a certificate"
           className={`${BOX} w-full`}
           value=""
-          onChange={(event) => (event.target.value === OTHER ? setTyped('') : add(event.target.value))}
+          onChange={(event) => (event.target.value === OTHER ? setNaming(true) : add(event.target.value))}
         >
-          <option value="">{names.length ? 'add a certificate…' : 'none needed; add a certificate…'}</option>
-          {(known.data ?? [])
-            .filter((row) => !names.includes(row.name))
+          <option value="">{codes.length ? 'add a certificate…' : 'none needed; add a certificate…'}</option>
+          {[...kinds.values()]
+            .filter((row) => !row.retired && !codes.includes(row.code))
             .map((row) => (
-              <option key={row.name}>{row.name}</option>
+              <option key={row.code} value={row.code}>
+                {row.name}
+              </option>
             ))}
           <option value={OTHER}>another one…</option>
         </select>
-      ) : (
-        <div className="flex gap-1">
-          <input
-            autoFocus
-            aria-label="Name of the certificate"
-            maxLength={80}
-            className={`${BOX} flex-1`}
-            value={typed}
-            onChange={(event) => setTyped(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key !== 'Enter') return;
-              event.preventDefault();
-              add(typed);
-            }}
-          />
-          <Button onClick={() => add(typed)}>Add</Button>
-          <Button rank="quiet" onClick={() => setTyped(null)}>
-            Cancel
-          </Button>
-        </div>
       )}
     </fieldset>
+  );
+}
+
+function NewKind({ onMade, onLeave }: { onMade: (code: string) => void; onLeave: () => void }) {
+  const client = useQueryClient();
+  const [typed, setTyped] = useState('');
+  const make = useMutation({
+    mutationFn: (name: string) => data(api.POST('/api/v1/people/certificates', { body: { name } })),
+    onSuccess: async (kind) => {
+      await client.invalidateQueries({ queryKey: certificatesKey });
+      onMade(kind.code);
+    },
+  });
+  const add = () => typed.trim() && make.mutate(typed.trim());
+  return (
+    <>
+      <div className="flex gap-1">
+        <input
+          autoFocus
+          aria-label="Name of the certificate"
+          maxLength={80}
+          className={`${BOX} flex-1`}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter') return;
+            event.preventDefault();
+            add();
+          }}
+        />
+        <Button onClick={add} disabled={make.isPending}>
+          Add
+        </Button>
+        <Button rank="quiet" onClick={onLeave}>
+          Cancel
+        </Button>
+      </div>
+      {make.isError && (
+        <p role="alert" className="text-xs text-bad">
+          {sentenceOf(make.error)}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import { Button } from '@/design/Button';
-import { useSkills } from './queries';
+import { useSkillName, useSkills } from './queries';
 
 const BOX = 'rounded-sm border border-hairline bg-sheet px-1.5 py-1.5';
 
@@ -11,14 +11,15 @@ interface Props {
 /** The skills a visit needs, each with its least level. */
 export function SkillsField({ needs, onChange }: Props) {
   const skills = useSkills();
+  const nameOf = useSkillName();
   return (
     <fieldset>
       <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Skills, least level</legend>
       {Object.entries(needs).map(([skill, level]) => (
         <div key={skill} className="mb-1 flex items-center gap-1 text-sm">
-          <span className="flex-1">{skill}</span>
+          <span className="flex-1">{nameOf(skill)}</span>
           <select
-            aria-label={`Level of ${skill}`}
+            aria-label={`Level of ${nameOf(skill)}`}
             className={`${BOX} w-14`}
             value={level}
             onChange={(event) => onChange({ ...needs, [skill]: Number(event.target.value) })}
@@ -27,7 +28,11 @@ export function SkillsField({ needs, onChange }: Props) {
               <option key={value}>{value}</option>
             ))}
           </select>
-          <Button rank="quiet" aria-label={`Remove ${skill}`} onClick={() => onChange(without(needs, skill))}>
+          <Button
+            rank="quiet"
+            aria-label={`Remove ${nameOf(skill)}`}
+            onClick={() => onChange(without(needs, skill))}
+          >
             ✕
           </Button>
         </div>
@@ -40,9 +45,11 @@ export function SkillsField({ needs, onChange }: Props) {
       >
         <option value="">{Object.keys(needs).length ? 'add a skill…' : 'none needed; add a skill…'}</option>
         {(skills.data ?? [])
-          .filter((skill) => !(skill in needs))
+          .filter((skill) => !skill.retired && !(skill.code in needs))
           .map((skill) => (
-            <option key={skill}>{skill}</option>
+            <option key={skill.code} value={skill.code}>
+              {skill.name}
+            </option>
           ))}
       </select>
     </fieldset>

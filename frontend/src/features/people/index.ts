@@ -3,4 +3,4 @@ export { may, sessionQuery, useSession, useSignOut, type Session } from './sessi
 export { Portrait } from './Portrait';
 export { CertificatesField } from './CertificatesField';
 export { SkillsField } from './SkillsField';
-export { useSkills, useTechnicians } from './queries';
+export { useSkillName, useSkills, useTechnicians } from './queries';

@@ -1,20 +1,28 @@
 import { useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
 import { api, data } from '@/api/client';
 
-/** Names of all skills. */
+export const certificatesKey = ['certificates'] as const;
+
+/** All skills, by name; visits hold their keys. */
 export function useSkills() {
   return useQuery({
     queryKey: ['skills'],
     queryFn: () => data(api.GET('/api/v1/people/skills')),
-    staleTime: Infinity,
-    select: (skills) => skills.map((skill) => skill.name),
+    staleTime: 300_000,
   });
 }
 
-/** Names of all certificates, with how many technicians hold a valid one. */
+/** What the skill with a key is called. */
+export function useSkillName(): (code: string) => string {
+  const rows = useSkills().data;
+  return useCallback((code) => rows?.find((row) => row.code === code)?.name ?? code, [rows]);
+}
+
+/** All kinds of certificates, with how many technicians hold a valid one; job types hold their keys. */
 export function useCertificates() {
   return useQuery({
-    queryKey: ['certificates'],
+    queryKey: certificatesKey,
     queryFn: () => data(api.GET('/api/v1/people/certificates')),
     staleTime: 300_000,
   });

@@ -1,4 +1,3 @@
-import { useQuery } from '@tanstack/react-query';
 import { useId, useState, type FormEvent, type KeyboardEvent } from 'react';
 import { X } from 'lucide-react';
 import { sentenceOf } from '@/api/client';
@@ -7,12 +6,12 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useCount } from './commands';
-import { partsQuery, useVan } from './queries';
+import { usePartName, useParts, useVan } from './queries';
 
 interface Props {
   technicianId: number;
   name: string;
-  /** What the days shown will still take, by part. */
+  /** What the days shown will still take, by key of the part. */
   wanted: ReadonlyMap<string, number>;
   canPlan: boolean;
   /** Counts changed: what depends on them is to be looked at again. */
@@ -24,6 +23,7 @@ interface Props {
 /** What lies on a technician's van against what the days shown take. */
 export function Van({ technicianId, name, wanted, canPlan, onChanged, undo }: Props) {
   const van = useVan(technicianId);
+  const partName = usePartName();
   const count = useCount(technicianId, onChanged, undo);
   if (van.isError)
     return (
@@ -34,7 +34,7 @@ export function Van({ technicianId, name, wanted, canPlan, onChanged, undo }: Pr
     );
   if (!van.data) return null;
   const rows = van.data;
-  const carried = new Set(rows.map((row) => row.part));
+  const carried = new Set(rows.map((row) => row.code));
   const absent = rows.length ? [...wanted].filter(([part]) => !carried.has(part)) : [];
   return (
     <section aria-label="On the van" className="border-t border-hairline pt-3 text-sm">
@@ -47,15 +47,15 @@ export function Van({ technicianId, name, wanted, canPlan, onChanged, undo }: Pr
       <ul className="mt-1">
         {absent.map(([part, quantity]) => (
           <li key={part} className="flex min-h-7 items-center gap-2">
-            <span className="min-w-0 flex-1">{part}</span>
+            <span className="min-w-0 flex-1">{partName(part)}</span>
             <b className="text-warn">takes {quantity}, none there</b>
           </li>
         ))}
         {rows.map((row) => (
           <Row
-            key={row.part}
+            key={row.code}
             row={row}
-            wanted={wanted.get(row.part) ?? 0}
+            wanted={wanted.get(row.code) ?? 0}
             canPlan={canPlan}
             busy={count.isPending}
             onCount={(quantity) => count.mutate({ part: row.part, quantity, seen: row })}
@@ -159,7 +159,7 @@ interface AddProps {
 function AddPart({ busy, onAdd }: AddProps) {
   const [part, setPart] = useState('');
   const [quantity, setQuantity] = useState('1');
-  const parts = useQuery(partsQuery);
+  const parts = useParts();
   const list = useId();
   const right = readQuantity(quantity) !== null;
   const submit = (event: FormEvent) => {
@@ -183,9 +183,11 @@ function AddPart({ busy, onAdd }: AddProps) {
         onChange={(event) => setPart(event.target.value)}
       />
       <datalist id={list}>
-        {parts.data?.map((name) => (
-          <option key={name} value={name} />
-        ))}
+        {parts.data
+          ?.filter((row) => !row.retired)
+          .map((row) => (
+            <option key={row.code} value={row.name} />
+          ))}
       </datalist>
       <TextField
         label="How many"

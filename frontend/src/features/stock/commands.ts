@@ -2,7 +2,32 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaVanPartOut } from '@/api/types';
-import { stockKey, vanQuery } from './queries';
+import { fromLines } from '@/shared/counted';
+import { partsQuery, stockKey, vanQuery } from './queries';
+
+/** Quantities by key from lines like "2 Door roller"; a part that is not known yet gets its name there. */
+export function useKeyedParts(): (text: string) => Promise<Record<string, number>> {
+  const client = useQueryClient();
+  return async (text) => {
+    const typed = Object.entries(fromLines(text));
+    if (typed.length === 0) return {};
+    // Those on the list first: the lines were written from it, and may say a name that has just been changed.
+    const known = client.getQueryData(partsQuery.queryKey) ?? [];
+    const codes = new Map(known.map((row) => [row.name.toLowerCase(), row.code]));
+    const names = typed.map(([name]) => name).filter((name) => !codes.has(name.toLowerCase()));
+    if (names.length > 0) {
+      const made = await data(api.POST('/api/v1/stock/parts', { body: { names } }));
+      made.forEach((row, place) => codes.set(names[place]!.toLowerCase(), row.code));
+      void client.invalidateQueries({ queryKey: partsQuery.queryKey });
+    }
+    const found: Record<string, number> = {};
+    for (const [name, count] of typed) {
+      const code = codes.get(name.toLowerCase())!;
+      found[code] = (found[code] ?? 0) + count;
+    }
+    return found;
+  };
+}
 
 interface Count {
   part: string;

@@ -1,4 +1,5 @@
 import { queryOptions, useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
 import { api, data } from '@/api/client';
 
 export const stockKey = ['stock'] as const;
@@ -16,9 +17,17 @@ export const vanQuery = (technicianId: number) =>
 export const useVan = (technicianId: number | null) =>
   useQuery({ ...vanQuery(technicianId ?? 0), enabled: technicianId !== null });
 
-/** Names of parts that are known. */
 export const partsQuery = queryOptions({
   queryKey: [...stockKey, 'parts'],
   queryFn: () => data(api.GET('/api/v1/stock/parts')),
   staleTime: 5 * 60_000,
 });
+
+/** The parts that are known, by name; visits, job types and vans hold their keys. */
+export const useParts = () => useQuery(partsQuery);
+
+/** What the part with a key is called. */
+export function usePartName(): (code: string) => string {
+  const rows = useParts().data;
+  return useCallback((code) => rows?.find((row) => row.code === code)?.name ?? code, [rows]);
+}

@@ -56,7 +56,7 @@ const show = async (outlook: unknown = OUTLOOK) => {
   serve({
     'GET /api/v1/appointments/capacity': outlook,
     [`GET /api/v1/appointments/capacity/${TODAY}`]: BEHIND,
-    'GET /api/v1/people/skills': [{ name: 'Rescue' }],
+    'GET /api/v1/people/skills': [{ code: 'rescue', name: 'Rescue', retired: false }],
   });
   return draw(<CapacityPage />);
 };

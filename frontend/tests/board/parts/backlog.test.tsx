@@ -30,7 +30,7 @@ const show = async (search: WaitingSearch = {}, rows = ROWS) => {
     },
     'GET /api/v1/company/settings': { settings: [{ key: 'tags', value: ['key account'] }] },
     'GET /api/v1/company/fields': [],
-    'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives' }],
+    'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
     'GET /api/v1/orders/views': [],
   });
   const on = { onText: vi.fn(), onWaiting: vi.fn(), onPress: vi.fn(), onKey: vi.fn() };
@@ -133,7 +133,7 @@ describe('filters of the backlog', () => {
     ['Priority', '2', { priorities: [1, 2] }],
     ['Area', 'Millrace', { areas: ['Millrace'] }],
     ['Job type', '4', { job_type_ids: [4] }],
-    ['Needs the skill', 'Door drives', { skill: 'Door drives' }],
+    ['Needs the skill', 'Door drives', { skill: 'doors' }],
     ['State', 'placed', { states: ['placed'] }],
     ['In order', 'worth', { sort: 'worth' }],
     ['Near Seagate Hall', '2000', { lon: -24.6, lat: 47.2, metres: 2000 }],

@@ -31,7 +31,6 @@ const bar = async (given: Given = {}) => {
     onRedo: vi.fn(),
     onCrews: vi.fn(),
     onLegend: vi.fn(),
-    onCommand: vi.fn(),
   };
   const drawn = await draw(
     <BoardBar
@@ -174,12 +173,10 @@ describe('what can be done with all of them', () => {
     expect(items).toEqual(['Print all route sheets', 'Print all work orders']);
   });
 
-  it('opens the legend and the command field', async () => {
-    const { user, onLegend, onCommand } = await bar();
+  it('opens the legend', async () => {
+    const { user, onLegend } = await bar();
     await user.click(screen.getByRole('button', { name: 'Legend' }));
-    await user.click(screen.getByRole('button', { name: 'Find or do anything' }));
     expect(onLegend).toHaveBeenCalledTimes(1);
-    expect(onCommand).toHaveBeenCalledTimes(1);
   });
 
   it.each([

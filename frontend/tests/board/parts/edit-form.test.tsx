@@ -8,7 +8,15 @@ import { detail } from '../worlds';
 const EDIT = 'PUT /api/v1/board/visits/7';
 
 const show = async (more = {}, given: unknown = detail(7, { version: 4 })) => {
-  serve({ [EDIT]: given, 'GET /api/v1/people/skills': [{ name: 'Door drives' }, { name: 'Rescue' }] });
+  serve({
+    [EDIT]: given,
+    'GET /api/v1/people/skills': [
+      { code: 'doors', name: 'Door drives', retired: false },
+      { code: 'rescue', name: 'Rescue', retired: false },
+    ],
+    'GET /api/v1/stock/parts': [{ code: 'seal', name: 'Seal set', retired: false }],
+    'POST /api/v1/stock/parts': [{ code: 'door-roller', name: 'Door roller', retired: false }],
+  });
   return draw(<EditForm visit={detail(7, more)} />);
 };
 const body = () => askedOf(EDIT)[0]?.body as Record<string, unknown> | undefined;
@@ -69,7 +77,7 @@ describe("a visit's facts", () => {
     const { user } = await show();
     await user.type(await screen.findByLabelText(/^Parts to take/), '2 Door roller{Enter}Seal set');
     await user.click(screen.getByRole('button', { name: 'Save changes' }));
-    await waitFor(() => expect(body()?.takes).toEqual({ 'Door roller': 2, 'Seal set': 1 }));
+    await waitFor(() => expect(body()?.takes).toEqual({ 'door-roller': 2, seal: 1 }));
   });
 
   it('stay as typed when the server refuses, which is said at its field', async () => {

@@ -8,7 +8,6 @@ const shortcuts = () => ({
   onUndo: vi.fn<() => void>(),
   onRedo: vi.fn<() => void>(),
   onLegend: vi.fn<() => void>(),
-  onCommand: vi.fn<() => void>(),
   onGap: vi.fn<(by: number) => void>(),
   onNext: vi.fn<() => void>(),
   onOpenings: vi.fn<() => void>(),
@@ -46,8 +45,6 @@ describe('the keys of the board', () => {
     [{ key: 'o' }, ['onOpenings']],
     [{ key: '?' }, ['onLegend']],
     [{ key: 'Escape' }, ['onClose']],
-    [{ key: 'k', ctrlKey: true }, ['onCommand']],
-    [{ key: 'K', metaKey: true }, ['onCommand']],
     [{ key: 'z', ctrlKey: true }, ['onUndo']],
     [{ key: 'Z', ctrlKey: true, shiftKey: true }, ['onRedo']],
     [{ key: 'y', ctrlKey: true }, ['onRedo']],
@@ -72,13 +69,11 @@ describe('the keys of the board', () => {
     },
   );
 
-  it('takes nothing of what somebody types but the command field', () => {
+  it('takes nothing of what somebody types', () => {
     const { called, search } = board();
     for (const key of ['t', 'o', '?', '/']) fireEvent.keyDown(search, { key });
     fireEvent.keyDown(search, { key: 'z', ctrlKey: true });
     expect(called()).toEqual([]);
-    fireEvent.keyDown(search, { key: 'k', ctrlKey: true });
-    expect(called()).toEqual([['onCommand']]);
   });
 
   it('leaves a dialog its keys: Escape closes it, not what stands behind it', () => {

@@ -4,7 +4,7 @@ import { sentenceOf } from '@/api/client';
 import type { SchemaAreaOutlookOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
-import { useSkills } from '@/features/people';
+import { useSkillName, useSkills } from '@/features/people';
 import { serverNow } from '@/shared/clock';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { useCapacity } from '../queries';
@@ -19,6 +19,7 @@ export function CapacityPage() {
   const [first, setFirst] = useState(today);
   const [skill, setSkill] = useState('');
   const skills = useSkills();
+  const skillName = useSkillName();
   const outlook = useCapacity(first, DAYS, skill);
   const rows = outlook.data ? [outlook.data.total, ...outlook.data.areas] : [];
   const days = rows[0]?.days ?? [];
@@ -37,14 +38,16 @@ export function CapacityPage() {
             onChange={(event) => setSkill(event.target.value)}
           >
             <option value="">any</option>
-            {(skills.data ?? []).map((name) => (
-              <option key={name}>{name}</option>
+            {(skills.data ?? []).map((row) => (
+              <option key={row.code} value={row.code}>
+                {row.name}
+              </option>
             ))}
           </select>
         </label>
         <p className="text-sm text-ink-soft">
-          Hours left to sell{skill ? ` of those who have ${skill}` : ''}. Somebody who works in several areas
-          is shared among them in equal parts.
+          Hours left to sell{skill ? ` of those who have ${skillName(skill)}` : ''}. Somebody who works in
+          several areas is shared among them in equal parts.
         </p>
       </header>
       {outlook.isError && <Notice tone="bad">{sentenceOf(outlook.error)}</Notice>}

@@ -110,7 +110,9 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
         >
           <option value="">any</option>
           {(skills.data ?? []).map((skill) => (
-            <option key={skill}>{skill}</option>
+            <option key={skill.code} value={skill.code}>
+              {skill.name}
+            </option>
           ))}
         </SelectField>
         <DayField

@@ -1,3 +1,4 @@
+import { useSkillName } from '@/features/people';
 import { X } from 'lucide-react';
 import { useJobTypes } from '@/features/catalogue';
 import { useRecordFields } from '@/features/company';
@@ -43,6 +44,7 @@ function useWords(waiting: WaitingSearch): Word[] {
   const jobs = useJobTypes(true).data ?? [];
   const own = useRecordFields().data?.find((row) => row.record === 'order')?.questions ?? [];
   const customer = useCustomer(waiting.customer_id ?? null).data;
+  const skillName = useSkillName();
   const { priorities = [], areas = [], job_type_ids = [], states = [], extra = {} } = waiting;
   const found: Word[] = [];
   if (priorities.length > 0)
@@ -55,7 +57,8 @@ function useWords(waiting: WaitingSearch): Word[] {
     });
   for (const state of states)
     found.push({ words: STATE_WORDS[state], without: { states: less(states, state) } });
-  if (waiting.skill) found.push({ words: `needs ${waiting.skill}`, without: { skill: undefined } });
+  if (waiting.skill)
+    found.push({ words: `needs ${skillName(waiting.skill)}`, without: { skill: undefined } });
   if (waiting.due_by)
     found.push({
       words: `due or promised by ${dayName(moment(waiting.due_by, 12 * 60))}`,

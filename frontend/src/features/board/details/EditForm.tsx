@@ -6,7 +6,8 @@ import { Button } from '@/design/Button';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { focusFirstWrong } from '@/design/FormError';
 import { SkillsField } from '@/features/people';
-import { asLines, fromLines } from '@/shared/counted';
+import { PartsField } from '@/features/stock';
+import { fromLines } from '@/shared/counted';
 import { isoDay, minutesOfDay, moment, parseLength, parseTime, timeText } from '@/shared/time';
 import { useEdit } from '../commands';
 
@@ -16,7 +17,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const [typed, setTyped] = useState<Partial<Form>>({});
   const form = { ...initial(visit), ...typed };
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const edit = useEdit(visit.id);
+  const edit = useEdit(visit);
   const set = (changes: Partial<Form>) => setTyped((old) => ({ ...old, ...changes }));
   const dirty = JSON.stringify(form) !== JSON.stringify(initial(visit));
   const refused = edit.error instanceof Problem && edit.error.code !== 'stale' ? edit.error : null;
@@ -26,7 +27,11 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
     const { body, errors } = read(form, visit);
     setWrong(errors);
     const shown = event.currentTarget as HTMLElement;
-    if (body) edit.mutate(body, { onSuccess: () => setTyped({}), onError: () => focusFirstWrong(shown) });
+    if (body)
+      edit.mutate(
+        { ...body, parts: form.takes },
+        { onSuccess: () => setTyped({}), onError: () => focusFirstWrong(shown) },
+      );
     else focusFirstWrong(shown);
   };
   const at = (field: string) => wrong[field] ?? (refused?.field === field ? refused.message : undefined);
@@ -96,12 +101,12 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
         </div>
         <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
         <div className="grid grid-cols-[minmax(0,1fr)_5rem] gap-1">
-          <TextArea
-            label="Parts to take, like: 2 Door roller"
+          <PartsField
+            parts={visit.takes}
+            typed={form.takes}
+            onType={(takes) => set({ takes })}
             rows={2}
-            value={form.takes}
-            onChange={(e) => set({ takes: e.target.value })}
-            error={at('takes')}
+            error={at('takes') ?? at('names')}
           />
           <TextField
             label="Worth"
@@ -148,7 +153,8 @@ interface Form {
   due: string;
   crew: string;
   needs: Record<string, number>;
-  takes: string;
+  /** As typed; null: as they are. */
+  takes: string | null;
   worth: string;
   notes: string;
   pinned: boolean;
@@ -166,7 +172,7 @@ function initial(visit: SchemaVisitDetailOut): Form {
     due: visit.due === null ? '' : isoDay(visit.due),
     crew: String(visit.crew),
     needs: visit.needs,
-    takes: asLines(visit.takes),
+    takes: null,
     worth: visit.worth === null ? '' : String(visit.worth),
     notes: visit.notes,
     pinned: visit.pinned,
@@ -179,8 +185,8 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
   if (form.length.trim() && seconds === null) errors.duration = 'Minutes, or 1:30';
   const crew = Number(form.crew);
   if (!Number.isInteger(crew) || crew < 1 || crew > 8) errors.crew = '1 to 8';
-  const takes = fromLines(form.takes);
-  if (Object.values(takes).some((count) => count < 1 || count > 1000)) errors.takes = '1 to 1000 of each';
+  if (Object.values(fromLines(form.takes ?? '')).some((count) => count < 1 || count > 1000))
+    errors.takes = '1 to 1000 of each';
   if (form.worth.trim() && !/^\d{1,7}$/.test(form.worth.trim())) errors.worth = 'Whole money';
   const promise = readPromise(form, errors);
   if (Object.keys(errors).length) return { body: null, errors };
@@ -190,10 +196,10 @@ function read(form: Form, visit: SchemaVisitDetailOut) {
     errors,
     body: {
       version: visit.version,
+      takes: visit.takes,
       duration_seconds: seconds,
       priority: form.priority,
       needs: form.needs,
-      takes,
       worth: form.worth.trim() ? Number(form.worth) : null,
       promise,
       earliest:

@@ -1,5 +1,5 @@
 import { GoToDay } from './GoToDay';
-import { ChevronLeft, ChevronRight, LayoutList, Redo2, Route, Search, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, LayoutList, Redo2, Route, Undo2 } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
@@ -22,7 +22,6 @@ interface Props {
   onRedo: () => void;
   onCrews: () => void;
   onLegend: () => void;
-  onCommand: () => void;
 }
 
 const SPAN_WORDS: Record<number, string> = { 1: 'Day', 3: '3 days', 7: 'Week', 14: '2 weeks' };
@@ -56,13 +55,6 @@ export function BoardBar(props: Props) {
         {stale && <span>fetching…</span>}
       </p>
       <div className="ml-auto flex items-center gap-1">
-        <Button
-          rank="quiet"
-          icon={<Search size={16} />}
-          aria-label="Find or do anything"
-          title="Find or do anything  Ctrl K"
-          onClick={props.onCommand}
-        />
         <ViewMenu search={search} change={change} />
         <Button
           rank="quiet"

@@ -22,6 +22,7 @@ import { slotsOf } from '../rows';
 import { leave, type BoardSearch, type ListSearch, type WaitingSearch } from '../search';
 import { BoardBar } from './BoardBar';
 import { Legend } from './Legend';
+import { useCommandField } from '@/shared/command';
 import { CommandField } from './CommandField';
 import { commandActs } from './commandActs';
 import { aimOfState, heldBy, holding, laneAim } from './interaction';
@@ -85,6 +86,7 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const now = useNow();
   const [legendOpen, setLegendOpen] = useState(false);
   const [commandOpen, setCommandOpen] = useState(false);
+  useCommandField(() => setCommandOpen(true));
   const [crewsOpen, setCrewsOpen] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(NONE);
   const [wish, setWish] = useState<ManyWish | null>(null);
@@ -206,7 +208,6 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
     onUndo: () => canPlan && undo(),
     onRedo: () => canPlan && redo(),
     onLegend: () => setLegendOpen(true),
-    onCommand: () => setCommandOpen(true),
     onGap: goToGap,
     onNext: () => selectedId !== null && change({ gap: { after: selectedId } }),
     onOpenings: toOpenings,
@@ -231,7 +232,6 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         onRedo={redo}
         onCrews={() => setCrewsOpen(true)}
         onLegend={() => setLegendOpen(true)}
-        onCommand={() => setCommandOpen(true)}
       />
       <div className="flex min-h-0 flex-1">
         {(view === 'lanes' || view === 'both') && (

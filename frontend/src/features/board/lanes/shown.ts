@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { hueValue, huesOf } from '../hues';
 import type { Board, BoardVisit } from '../model';
 import { crewsQuery } from '../queries';
+import { useSkillName } from '@/features/people';
 import { runQuery } from '@/features/scheduling';
 import { rowsOf } from '../rows';
 import { ghostsOf } from '@/features/scheduling';
@@ -43,7 +44,12 @@ export function useDrawing(
     }),
     [label, hue, hues, heads, stretches],
   );
-  return { drawing, hues };
+  const nameOf = useSkillName();
+  const named = useMemo(
+    () => (hue === 'skill' ? new Map([...hues].map(([skill, colour]) => [nameOf(skill), colour])) : hues),
+    [hue, hues, nameOf],
+  );
+  return { drawing, hues: named };
 }
 
 /** The proposal that is being read, as it is drawn; without the changes that were unticked. */

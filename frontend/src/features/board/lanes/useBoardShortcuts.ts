@@ -5,7 +5,6 @@ export interface Shortcuts {
   onUndo: () => void;
   onRedo: () => void;
   onLegend: () => void;
-  onCommand: () => void;
   onGap: (by: number) => void;
   onNext: () => void;
   onOpenings: () => void;
@@ -24,11 +23,6 @@ export function useBoardShortcuts(shortcuts: Shortcuts) {
       const target = event.target as HTMLElement;
       const held = event.ctrlKey || event.metaKey;
       const key = event.key.toLowerCase();
-      if (held && key === 'k') {
-        event.preventDefault();
-        latest.current.onCommand();
-        return;
-      }
       const inDialog = target.closest?.('[role="dialog"]');
       if (event.key === 'Escape' && !inDialog) {
         latest.current.onClose();

@@ -5,8 +5,9 @@ import { FormError, focusFirstWrong } from '@/design/FormError';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { QuestionsEditor } from '@/features/company';
 import { CertificatesField, SkillsField } from '@/features/people';
+import { PartsField } from '@/features/stock';
 import type { Question } from '@/shared/questions';
-import { amounted, asLines, fromLines, linesOf } from '@/shared/counted';
+import { amounted, linesOf } from '@/shared/counted';
 import { parseLength } from '@/shared/time';
 import { useKeepJobType } from '../commands';
 import { FurtherVisits } from './FurtherVisits';
@@ -44,7 +45,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
     crew: String(job?.crew ?? 1),
     advice: job?.advice ?? '',
     tasks: (job?.tasks ?? []).join('\n'),
-    parts: asLines(job?.parts ?? {}),
+    parts: null as string | null,
     lines: (job?.lines ?? [])
       .map((line) => `${String(line.quantity)} ${String(line.description)}`)
       .join('\n'),
@@ -83,7 +84,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       tasks: linesOf(form.tasks),
       questions: form.questions as never,
       fields: form.fields as never,
-      parts: fromLines(form.parts),
+      parts: job?.parts ?? {},
       worth: number(form.worth),
       lines: linesOf(form.lines)
         .map(amounted)
@@ -100,7 +101,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
       retired: form.retired,
     };
     keep.mutate(
-      { id: job?.id ?? null, version: job?.version ?? 0, body },
+      { id: job?.id ?? null, version: job?.version ?? 0, body, parts: form.parts },
       {
         onSuccess: (made) => onKept(made.id),
       },
@@ -147,7 +148,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
         {text('advice', 'Advice to who takes the call')}
         <div className="grid grid-cols-2 gap-4">
           <SkillsField needs={form.needs} onChange={(needs) => set({ needs })} />
-          <CertificatesField names={form.certificates} onChange={(certificates) => set({ certificates })} />
+          <CertificatesField codes={form.certificates} onChange={(certificates) => set({ certificates })} />
         </div>
         <div className="grid grid-cols-3 gap-2">
           <TextArea
@@ -156,11 +157,11 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
             value={form.tasks}
             onChange={(event) => set({ tasks: event.target.value })}
           />
-          <TextArea
-            label="Parts to take, like: 2 Door roller"
+          <PartsField
+            parts={job?.parts ?? {}}
+            typed={form.parts}
+            onType={(parts) => set({ parts })}
             rows={5}
-            value={form.parts}
-            onChange={(event) => set({ parts: event.target.value })}
           />
           <TextArea
             label="Default lines, like: 1 Call-out"

@@ -2,7 +2,8 @@ import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
-import { asLines } from '@/shared/counted';
+import { useSkillName } from '@/features/people';
+import { usePartName } from '@/features/stock';
 import { asked, type Question } from '@/shared/questions';
 import { length, stamp } from '@/shared/time';
 import { useRestore } from '../queries';
@@ -58,6 +59,7 @@ export function Facts({ row }: { row: SchemaOrderDetailOut }) {
 }
 
 export function Overrides({ row, canChange }: { row: SchemaOrderDetailOut; canChange: boolean }) {
+  const names = { skill: useSkillName(), part: usePartName() };
   const restore = useRestore(row.id);
   if (!row.job_type) return null;
   const older = row.edition !== null && row.newest_edition !== null && row.newest_edition > row.edition;
@@ -75,8 +77,8 @@ export function Overrides({ row, canChange }: { row: SchemaOrderDetailOut; canCh
         {row.overrides.map((one) => (
           <li key={one.field} className="flex items-center gap-2">
             <span className="w-24 text-ink-soft">{one.label}</span>
-            <b>{valueWords(one.field, one.now)}</b>
-            <span className="text-ink-soft">instead of {valueWords(one.field, one.usual)}</span>
+            <b>{valueWords(one.field, one.now, names)}</b>
+            <span className="text-ink-soft">instead of {valueWords(one.field, one.usual, names)}</span>
             {canChange && (
               <Button
                 rank="quiet"
@@ -103,16 +105,26 @@ function answerWords(value: unknown): string {
   return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
 }
 
-function valueWords(field: string, value: unknown): string {
+interface Names {
+  skill: (code: string) => string;
+  part: (code: string) => string;
+}
+
+function valueWords(field: string, value: unknown, names: Names): string {
   if (value === null || value === undefined) return 'nothing';
   if (field === 'duration_seconds') return length(value as number);
   if (field === 'needs')
     return (
       Object.entries(value as Record<string, number>)
-        .map(([skill, level]) => `${skill} ${level}`)
+        .map(([skill, level]) => `${names.skill(skill)} ${level}`)
         .join(', ') || 'no skill'
     );
   if (Array.isArray(value)) return `${value.length} ${value.length === 1 ? 'entry' : 'entries'}`;
-  if (field === 'takes') return asLines(value as Record<string, number>).replaceAll('\n', ', ') || 'no part';
+  if (field === 'takes')
+    return (
+      Object.entries(value as Record<string, number>)
+        .map(([part, count]) => `${count} ${names.part(part)}`)
+        .join(', ') || 'no part'
+    );
   return String(value);
 }

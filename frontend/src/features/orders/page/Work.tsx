@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { usePartName } from '@/features/stock';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import type { Question } from '@/shared/questions';
@@ -29,6 +30,7 @@ export function Work({ row, canChange }: { row: SchemaOrderDetailOut; canChange:
 function Shown({ row }: { row: SchemaOrderDetailOut }) {
   const checklist = row.checklist as unknown as Question[];
   const parts = Object.entries(row.parts);
+  const partName = usePartName();
   return (
     <div className="grid grid-cols-2 gap-4">
       <div className="space-y-2">
@@ -56,9 +58,9 @@ function Shown({ row }: { row: SchemaOrderDetailOut }) {
           <div>
             <h3 className="text-xs font-semibold text-ink-soft">Parts to take</h3>
             <ul>
-              {parts.map(([name, count]) => (
-                <li key={name}>
-                  <span className="figures">{count} ×</span> {name}
+              {parts.map(([part, count]) => (
+                <li key={part}>
+                  <span className="figures">{count} ×</span> {partName(part)}
                 </li>
               ))}
             </ul>

@@ -12,6 +12,7 @@ from core.scheduling.evaluation.rules import GRAIN, fit_rules
 from core.scheduling.model.day import Day, Stop, VisitSpec
 from core.scheduling.model.limits import Broken, Limit
 from core.scheduling.model.problem import Problem
+from core.scheduling.model.reasons import about
 from core.scheduling.model.timetable import Kind, Timetable
 
 
@@ -176,8 +177,7 @@ def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> WhyNot:
 
 def _about(broken: Broken, labels: Mapping[int, str]) -> str:
     """The sentence, with the visit's name when it is about another visit of that day."""
-    about = labels.get(broken.visit_id or 0)
-    return f"{about}: {broken.sentence[0].lower()}{broken.sentence[1:]}" if about else broken.sentence
+    return str(about(labels.get(broken.visit_id or 0, ""), broken.why))
 
 
 def _badness(broken: list[Broken]) -> tuple[int, int]:

@@ -1,0 +1,19 @@
+"""What 0005 filled is now required: PostgreSQL changes no table that has changed rows in the same transaction."""
+
+import django.db.models.deletion
+from django.db import migrations, models
+from django.db.models.functions import Lower
+
+
+class Migration(migrations.Migration):
+    dependencies = [("people", "0005_names_by_key")]
+
+    operations = [
+        migrations.RemoveField("certificate", "name"),
+        migrations.AlterField("certificate", "kind", models.ForeignKey(
+            on_delete=django.db.models.deletion.PROTECT, related_name="held", to="people.certificatekind"
+        )),
+        migrations.AddConstraint(
+            "skill", models.UniqueConstraint(Lower("name"), name="people_one_skill_of_a_name")
+        ),
+    ]

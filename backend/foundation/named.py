@@ -1,0 +1,63 @@
+"""Things a company names itself: skills, certificates, parts.
+
+Whatever refers to one holds its key, which never changes; its name may.
+"""
+
+from collections.abc import Collection
+from typing import ClassVar, TypeVar
+
+from django.db import IntegrityError, models, transaction
+from django.db.models.functions import Lower
+from django.utils.text import slugify
+
+from foundation.errors import Conflict
+
+LONGEST_KEY = 40
+
+
+class Named(models.Model):
+    """A row with a lasting key and a name that nothing else of its kind has, in any spelling."""
+
+    code = models.CharField(max_length=LONGEST_KEY, unique=True)
+    name = models.CharField(max_length=80)
+    retired = models.BooleanField(default=False)
+
+    class Meta:
+        abstract = True
+        constraints: ClassVar = [models.UniqueConstraint(Lower("name"), name="%(app_label)s_one_%(class)s_of_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+Kind = TypeVar("Kind", bound=Named)
+
+
+def key_for(name: str, taken: Collection[str]) -> str:
+    """A key made from a name, unlike all those taken: "Rope access" is `rope-access`, the next one `rope-access-2`."""
+    stem = slugify(name)[: LONGEST_KEY - 5] or "no-latin-letters"
+    key, number = stem, 1
+    while key in taken:
+        number += 1
+        key = f"{stem}-{number}"
+    return key
+
+
+def called(model: type[Kind], name: str) -> tuple[Kind, bool]:
+    """The row of that name in any spelling, and whether it had to be made. To be called in a transaction."""
+    rows, name = model._default_manager, " ".join(name.split())
+    for _attempt in range(2):
+        if (found := rows.filter(name__iexact=name).first()) is not None:
+            return found, False
+        taken = set(rows.values_list("code", flat=True))
+        try:
+            with transaction.atomic():
+                return rows.create(code=key_for(name, taken), name=name), True
+        except IntegrityError:
+            continue  # somebody else has just made it, or one with that key
+    raise Conflict(f"{name} is being made by somebody else. Try again.")
+
+
+def names(model: type[Named]) -> dict[str, str]:
+    """Name by key, of all there ever were."""
+    return dict(model._default_manager.values_list("code", "name"))
