@@ -13,6 +13,7 @@ const capabilities = [
   'stock',
   'catalogue',
   'orders',
+  'open_work',
   'scheduling',
   'appointments',
   'intake',

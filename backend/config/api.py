@@ -11,6 +11,7 @@ from apps.customers.file_api import router as customer_files
 from apps.field.api import router as field
 from apps.intake.api import router as intake
 from apps.messages.api import router as messages
+from apps.open_work.api import router as open_work
 from apps.orders.api import router as orders
 from apps.orders.order_api import router as work_orders
 from apps.people.api import router as people
@@ -44,6 +45,7 @@ api.add_router("/stock", stock, tags=["stock"])
 api.add_router("/intake", intake, tags=["intake"])
 api.add_router("/orders", orders, tags=["orders"])
 api.add_router("/orders", work_orders, tags=["orders"])
+api.add_router("/open-work", open_work, tags=["open work"])
 api.add_router("/scheduling", scheduling, tags=["scheduling"])
 api.add_router("/appointments", appointments, tags=["appointments"])
 api.add_router("/board", board, tags=["board"])

@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "apps.stock",
     "apps.intake",
     "apps.orders",
+    "apps.open_work",
     "apps.scheduling",
     "apps.appointments",
     "apps.board",

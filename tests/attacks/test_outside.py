@@ -12,7 +12,7 @@ from apps.intake.commands.alarms import make_device_key
 from apps.intake.commands.web import MOST_PER_HOUR
 from apps.intake.models import Alarm, Request
 from foundation.guard import LARGEST_BODY, LARGEST_FILE, LARGEST_OF_STRANGERS, Guard
-from tests.apps.test_concurrency import at_once  # noqa: F401 - a fixture
+from tests.apps.foundation.test_concurrency import at_once  # noqa: F401 - a fixture
 
 SAID = {"name": "Ottilie Marsh", "phone": "+351 296 410 220", "text": "The gate stays open at night."}
 

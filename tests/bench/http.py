@@ -147,11 +147,11 @@ def open_work(figures: Figures) -> None:
     data = "\n".join(lines).encode()
     with running() as server:
         files = lambda: {"file": ("work.csv", data, "text/csv")}  # noqa: E731
-        made = server.post("/orders/open-work", files=files())
+        made = server.post("/open-work", files=files())
         print(f"  {made['accepted']} accepted, {made['refused']} refused")
         figures.take(
             "open work: preview of 5,000 rows",
-            lambda: server.post("/orders/open-work", files=files()),
+            lambda: server.post("/open-work", files=files()),
             repeat=3,
             warm=0,
             wanted="< 5,000 ms",

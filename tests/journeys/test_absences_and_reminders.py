@@ -7,6 +7,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.journeys.board import (
     backlog_row,
+    command_field,
     drag_to,
     first_easy,
     free_lane,
@@ -122,8 +123,7 @@ def test_what_is_dropped_on_a_crews_line_is_placed_with_all_of_them(page):
 
 
 def test_who_often_goes_together_is_made_a_crew_and_dissolved_again(page):
-    page.keyboard.press("Control+k")
-    page.keyboard.type("crews")
+    command_field(page, "crews")
     page.keyboard.press("Enter")
     dialog = page.get_by_role("dialog", name="Crews")
     suggested = dialog.get_by_role("list", name="Often together").get_by_role("listitem").first
@@ -263,12 +263,10 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.press("Enter")
     say_why_if_asked(page)
     toast(page, "placed")
-    page.keyboard.press("Control+k")
-    page.keyboard.type("by depot")
+    command_field(page, "by depot")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name=re.compile(r"^Airfield · \d+"))).to_be_visible()
-    page.keyboard.press("Control+k")
-    page.keyboard.type("technicians: together")
+    command_field(page, "technicians: together")
     page.keyboard.press("Enter")
     placed = station_of(page, visit)
     expect(placed).to_be_visible()
@@ -283,13 +281,11 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.press("g")
     expect(page.get_by_role("region", name="Fill the gap")).to_be_visible()
     page.keyboard.press("Escape")
-    page.keyboard.press("Control+k")
-    page.keyboard.type("send everything")
+    command_field(page, "send everything")
     page.keyboard.press("Enter")
     toast(page, "visits sent")
     expect(placed).to_have_attribute("aria-label", re.compile(r"\. sent\."))
-    page.keyboard.press("Control+k")
-    page.keyboard.type("show a week")
+    command_field(page, "show a week")
     page.keyboard.press("Enter")
     expect(page.locator("button[data-day]")).to_have_count(7)
     page.keyboard.press("]")

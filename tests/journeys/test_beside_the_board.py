@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.board import (
+    command_field,
     first_easy,
     free_lane,
     open_tomorrow,
@@ -32,8 +33,7 @@ def page(sign_in) -> Page:
 
 def do(page: Page, words: str) -> None:
     """By the command field."""
-    page.keyboard.press("Control+k")
-    page.keyboard.type(words)
+    command_field(page, words)
     # Enter does what is marked: on a busy machine that takes a moment.
     page.get_by_role("option", selected=True).first.wait_for()
     page.keyboard.press("Enter")

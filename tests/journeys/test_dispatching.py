@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.board import (
+    command_field,
     first_easy,
     free_lane,
     open_tomorrow,
@@ -133,12 +134,10 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_fits(page):
 
 
 def test_everything_is_found_and_done_from_one_field(page):
-    page.keyboard.press("Control+k")
-    page.keyboard.type("show a week")
+    command_field(page, "show a week")
     page.keyboard.press("Enter")
     expect(page.locator("button[data-day]")).to_have_count(7)
-    page.keyboard.press("Control+k")
-    page.keyboard.type("ferry terminal")
+    command_field(page, "ferry terminal")
     expect(page.get_by_role("option").filter(has_text="Varn Ferries").first).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("?")

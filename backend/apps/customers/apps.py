@@ -5,9 +5,15 @@ class CustomersConfig(AppConfig):
     name = "apps.customers"
 
     def ready(self) -> None:
-        from apps.customers.models import Asset, Customer, Site
-        from foundation import files
+        from apps.customers.models import Asset, Contact, Customer, Findable, Merge, Site
+        from foundation import files, merging
 
         files.belong_to("customer", lambda key: Customer.objects.filter(pk=key).exists())
         files.belong_to("site", lambda key: Site.objects.filter(pk=key).exists())
         files.belong_to("asset", lambda key: Asset.objects.filter(pk=key).exists())
+        merging.move_along(Customer, Customer, "payer")
+        merging.move_along(Customer, Contact, "customer")
+        merging.move_along(Customer, Site, "customer")
+        merging.stay(Customer, "merged_into", because="it says where the other one went")
+        merging.stay(Findable, "customer", because="it is made anew from the two records")
+        merging.stay(Merge, "kept", "gone", because="it is the history of merging")

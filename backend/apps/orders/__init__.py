@@ -1,1 +1,1 @@
-"""Work orders and their visits, and bringing in open work from a file."""
+"""Work orders and their visits."""

@@ -6,7 +6,7 @@ from datetime import date, datetime, timedelta
 from itertools import islice
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from apps.company.queries import record_fields, time_zone
 from apps.customers.models import Findable
@@ -17,8 +17,9 @@ from core.calendars import day_interval
 from core.orders import VisitState
 from foundation.errors import Rejected
 from foundation.moments import to_datetime, to_moment
+from foundation.pages import sorted_by
 
-PAGE = 50
+PAGE = 100
 SORTS: Mapping[str, tuple[str, ...]] = {
     "newest": ("-made_at", "-id"),
     "oldest": ("made_at", "id"),
@@ -93,29 +94,33 @@ _COLUMNS = (
 )  # fmt: skip
 
 
-def orders(filters: Filters, *, now: datetime, sort: str = "newest", page: int = 1) -> tuple[list[OrderLine], int]:
-    """A page of orders, and how many there are in all."""
+@dataclass(frozen=True, kw_only=True)
+class Listed:
+    """A page of orders. `total` of all is counted with the first page; `next`: see foundation.pages."""
+
+    rows: list[OrderLine]
+    total: int | None
+    next: str | None
+
+
+def orders(filters: Filters, *, now: datetime, sort: str = "newest", cursor: str = "") -> Listed:
+    """A page of orders."""
     rows = _filtered(filters, now)
-    total = rows.count()
-    first = (max(1, page) - 1) * PAGE
     # Numbers first: customers and sites are joined to the page that is shown, not to all that come before it.
-    ids = list(_sorted(rows, sort).values_list("id", flat=True)[first : first + PAGE])
+    ids, following = sorted_by(rows, _keys(sort), cursor, size=PAGE)
     by_id = {line.id: line for line in _lines(WorkOrder.objects.filter(pk__in=ids))}
-    return [by_id[key] for key in ids], total
+    return Listed(rows=[by_id[key] for key in ids], total=None if cursor else rows.count(), next=following)
 
 
 def every_order(filters: Filters, *, now: datetime, sort: str = "newest") -> Iterator[OrderLine]:
     """All of them, for export, a few thousand at a time."""
-    return _lines(_sorted(_filtered(filters, now), sort), chunk=2000)
+    return _lines(_filtered(filters, now).order_by(*_keys(sort)), chunk=2000)
 
 
-def _sorted(rows: QuerySet[WorkOrder], sort: str) -> QuerySet[WorkOrder]:
+def _keys(sort: str) -> tuple[str, ...]:
     if sort not in SORTS:
         raise Rejected(f"Orders cannot be sorted by “{sort}”.", field="sort")
-    if sort in ("promise", "due"):
-        first = SORTS[sort][0]
-        return rows.order_by(F(first).asc(nulls_last=True), "id")
-    return rows.order_by(*SORTS[sort])
+    return SORTS[sort]
 
 
 def _lines(rows: QuerySet[WorkOrder], *, chunk: int = PAGE) -> Iterator[OrderLine]:

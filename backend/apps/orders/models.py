@@ -265,17 +265,6 @@ class VisitEvent(models.Model):
         indexes: ClassVar = [models.Index(fields=["happened_at"], name="event_happened")]
 
 
-class OpenWorkFile(models.Model):
-    """A file of open work, kept between its preview and its acceptance."""
-
-    name = models.CharField(max_length=200)
-    text = models.TextField()
-    uploaded_at = models.DateTimeField()
-    uploaded_by = models.ForeignKey("people.Account", on_delete=models.CASCADE)
-    accepted_at = models.DateTimeField(null=True)
-    made = models.PositiveIntegerField(default=0)
-
-
 class LearnedLength(models.Model):
     """How long work of a job type takes, and whom, as finished visits teach; see core.learning. Made anew every night,
     so that whoever asks for a length on one day is given the same one.

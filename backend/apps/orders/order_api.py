@@ -39,11 +39,10 @@ router = Router()
 @router.post("/list", response=OrdersOut, auth=Needs(Action.SEE_ORDERS))
 def listed(request: HttpRequest, body: ListIn) -> OrdersOut:
     """A page of orders. By POST, because filters can be many; nothing changes."""
-    rows, total = listing.orders(body.filters.filters(), now=clock.now(), sort=body.sort, page=body.page)
+    found = listing.orders(body.filters.filters(), now=clock.now(), sort=body.sort, cursor=body.cursor)
     return OrdersOut(
-        total=total, page=body.page, pages=max(1, -(-total // listing.PAGE)), rows=[line_out(row) for row in rows],
-        columns=listing.column_titles(),
-    )  # fmt: skip
+        total=found.total, next=found.next, rows=[line_out(row) for row in found.rows], columns=listing.column_titles()
+    )
 
 
 @router.post("/export", response={200: bytes}, auth=Needs(Action.SEE_ORDERS))

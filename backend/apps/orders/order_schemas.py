@@ -51,11 +51,10 @@ class OrderLineOut(Schema):
 
 
 class OrdersOut(Schema):
-    """A page of the list; `columns` are all that can be shown."""
+    """A page of the list; `columns` are all that can be shown. `total` comes with the first page."""
 
-    total: int
-    page: int
-    pages: int
+    total: int | None
+    next: str | None
     rows: list[OrderLineOut]
     columns: dict[str, str]
 
@@ -99,7 +98,7 @@ class WorkIn(Schema):
 class ListIn(Schema):
     filters: FiltersIn = Field(default_factory=lambda: FiltersIn.model_validate({}))
     sort: Text = Field("newest", max_length=20)
-    page: int = Field(1, ge=1, le=100_000)
+    cursor: Text = Field("", max_length=600)
 
 
 class ExportIn(Schema):

@@ -8,7 +8,6 @@ from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
 from apps.orders.inputs import VisitFields
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Assignment, Visit, VisitEvent, WorkOrder
-from apps.orders.openwork import PlannedRow
 from core.orders import Step, VisitState, is_movable, transition
 from foundation.models import AuditEntry
 from foundation.moments import Moment, to_datetime, to_moment
@@ -265,33 +264,3 @@ class VisitFieldsIn(Schema):
             takes=self.takes,
             worth=self.worth,
         )
-
-
-class PlannedRowOut(Schema):
-    line: int
-    accepted: bool
-    customer: str
-    site: str
-    description: str
-    notes: list[str]
-    problems: list[str]
-
-    @classmethod
-    def of(cls, planned: PlannedRow) -> Self:
-        row = planned.row
-        return cls(
-            line=row.line, accepted=planned.accepted, customer=row.customer, site=row.site or row.address,
-            description=row.description[:200], notes=planned.notes, problems=planned.problems,
-        )  # fmt: skip
-
-
-class PreviewOut(Schema):
-    file_id: int
-    name: str
-    accepted: int
-    refused: int
-    rows: list[PlannedRowOut]
-
-
-class AcceptedOut(Schema):
-    made: int

@@ -2,7 +2,6 @@
 
 from procrastinate.contrib.django import app
 
-from apps.orders.commands import openwork
 from apps.orders.commands.learning import learn_lengths
 from foundation import clock
 
@@ -12,10 +11,3 @@ from foundation import clock
 def learn_lengths_of_work(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
     """Learn how long work takes; safe to run twice."""
     learn_lengths(now=clock.now())
-
-
-@app.periodic(cron="47 2 * * *")
-@app.task(name="orders.retire_files", queueing_lock="orders.retire_files")
-def retire_files(timestamp: int) -> None:  # noqa: ARG001 - given by the queue
-    """Throw away files of open work that are over and done with."""
-    openwork.retire(now=clock.now())

@@ -25,6 +25,7 @@ const customers = () => import('@/features/customers/pages');
 const field = () => import('@/features/field/pages');
 const intake = () => import('@/features/intake/pages');
 const messages = () => import('@/features/messages/pages');
+const openWork = () => import('@/features/open_work/pages');
 const orders = () => import('@/features/orders/pages');
 const appointments = () => import('@/features/appointments/pages');
 const scheduling = () => import('@/features/scheduling/pages');
@@ -192,7 +193,7 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/open-work',
-      component: lazyRouteComponent(orders, 'OpenWorkPage'),
+      component: lazyRouteComponent(openWork, 'OpenWorkPage'),
     }),
   ]),
   phone.addChildren([

@@ -55,7 +55,10 @@ describe('the frame of the office', () => {
   it('keeps theme and leaving behind the name', async () => {
     const { user } = await show();
     await user.click(await screen.findByRole('button', { name: 'Dora Quill, dispatcher' }));
-    expect(screen.getAllByRole('menuitem').map((item) => item.textContent)).toEqual(['Dark theme', 'Sign out']);
+    expect(screen.getAllByRole('menuitem').map((item) => item.textContent)).toEqual([
+      'Dark theme',
+      'Sign out',
+    ]);
   });
 });
 

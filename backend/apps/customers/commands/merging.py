@@ -1,26 +1,22 @@
 """Two customers that are one: everything moves to one of them, and can move back."""
 
 from datetime import datetime
-from typing import Any
 
-from django.apps import apps
-from django.db import models, transaction
+from django.db import transaction
 
-from apps.customers.models import Customer, Findable, Merge
+from apps.customers.models import Customer, Merge
 from apps.customers.search import make_findable
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, live, merging
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
-# Made anew, or history that stays where it is.
-_STAYS = (Findable, Merge)
 _TAKEN_OVER = ("phone", "phone_key", "email", "payer_id", "payer_address")
 
 
 @transaction.atomic
 def merge(*, actor: Actor, now: datetime, kept_id: int, gone_id: int) -> Merge:
-    """Move everything of one customer - sites, contacts, requests, orders, whatever points there - to another.
+    """Move what belongs to one customer - sites, contacts, requests, orders, whatever says so - to another.
 
     What the kept one lacks (phone, e-mail, payer, own fields) it takes over. The other stays as a row that
     leads to it, so that old numbers and links go on working.
@@ -35,7 +31,7 @@ def merge(*, actor: Actor, now: datetime, kept_id: int, gone_id: int) -> Merge:
     for row in (kept, gone):
         if row.merged_into_id is not None:
             raise Conflict(f"{row.name} was merged already.", code="merged")
-    moved = {name: ids for field, name in _pointing_here() if (ids := _move(field, from_id=gone.pk, to_id=kept.pk))}
+    moved = merging.move(Customer, from_id=gone.pk, to_id=kept.pk)
     before = {name: getattr(kept, name) for name in (*_TAKEN_OVER, "tags", "extra", "needs_po_number")}
     _take_over(kept, gone)
     taken = {name: [old, getattr(kept, name)] for name, old in before.items() if getattr(kept, name) != old}
@@ -77,12 +73,7 @@ def undo_merge(*, actor: Actor, now: datetime, merge_id: int) -> Merge:
         raise Conflict("That was undone already.", code="undone")
     if done.kept.merged_into_id is not None:
         raise Conflict(f"{done.kept.name} was merged again since: undo that first.", code="merged")
-    fields = {name: field for field, name in _pointing_here()}
-    for name, ids in done.moved.items():
-        field = fields[name]
-        field.model._default_manager.filter(pk__in=ids, **{field.attname: done.kept_id}).update(
-            **{field.attname: done.gone_id}
-        )
+    merging.move_back(Customer, done.moved, from_id=done.kept_id, to_id=done.gone_id)
     for name, (old, taken) in done.taken.items():
         # What somebody has changed since then stays as they made it.
         if getattr(done.kept, name) == taken:
@@ -106,22 +97,3 @@ def _tell(actor: Actor, now: datetime, done: Merge, sentence: str) -> None:
         )  # fmt: skip
     live.announce("customer", ids=[done.kept_id, done.gone_id])
     live.announce("visit")
-
-
-def _pointing_here() -> list[tuple[models.ForeignKey[Any, Any], str]]:
-    """Every foreign key to a customer in any capability: a later one needs to do nothing to move along."""
-    found: list[tuple[models.ForeignKey[Any, Any], str]] = []
-    for model in apps.get_models():
-        for field in model._meta.get_fields():
-            if not isinstance(field, models.ForeignKey) or field.name == "merged_into":
-                continue
-            if field.related_model is Customer and model not in _STAYS:
-                found.append((field, f"{model._meta.label}.{field.name}"))
-    return found
-
-
-def _move(field: "models.ForeignKey[Any, Any]", *, from_id: int, to_id: int) -> list[int]:
-    rows = field.model._default_manager.filter(**{field.attname: from_id})
-    ids = list(rows.values_list("pk", flat=True))
-    rows.update(**{field.attname: to_id})
-    return ids

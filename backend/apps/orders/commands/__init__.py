@@ -3,7 +3,6 @@
 from apps.orders.commands.following import follow
 from apps.orders.commands.happening import was_done
 from apps.orders.commands.mates import take_own_step
-from apps.orders.commands.openwork import accept_file, keep_file, preview
 from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.promising import promise, tell_promised
 from apps.orders.commands.sequences import (
@@ -22,7 +21,6 @@ from apps.orders.commands.working import change_work
 
 __all__ = [
     "TOLD",
-    "accept_file",
     "add_visit",
     "change_order",
     "change_visit",
@@ -30,12 +28,10 @@ __all__ = [
     "field_values",
     "fields_of",
     "follow",
-    "keep_file",
     "keep_view",
     "link_visits",
     "lock_visit",
     "make_order",
-    "preview",
     "promise",
     "put_on_standby",
     "remove_view",

@@ -2370,6 +2370,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/open-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Open Work
+         * @description Read a CSV file of open work and say row by row what it would make. Makes nothing yet.
+         */
+        post: operations["apps_open_work_api_preview_open_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/open-work/{file_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Open Work
+         * @description Make all accepted rows of a previewed file, all or none.
+         */
+        post: operations["apps_open_work_api_accept_open_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders": {
         parameters: {
             query?: never;
@@ -2484,46 +2524,6 @@ export interface paths {
         get: operations["apps_orders_order_api_visits_at_customer"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/open-work": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Open Work
-         * @description Read a CSV file of open work and say row by row what it would make. Makes nothing yet.
-         */
-        post: operations["apps_orders_api_preview_open_work"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/open-work/{file_id}/accept": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Accept Open Work
-         * @description Make all accepted rows of a previewed file, all or none.
-         */
-        post: operations["apps_orders_api_accept_open_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5662,12 +5662,12 @@ export interface components {
         };
         /** ListIn */
         ListIn: {
-            filters?: components["schemas"]["FiltersIn"];
             /**
-             * Page
-             * @default 1
+             * Cursor
+             * @default
              */
-            page: number;
+            cursor: string;
+            filters?: components["schemas"]["FiltersIn"];
             /**
              * Sort
              * @default newest
@@ -6363,21 +6363,19 @@ export interface components {
         };
         /**
          * OrdersOut
-         * @description A page of the list; `columns` are all that can be shown.
+         * @description A page of the list; `columns` are all that can be shown. `total` comes with the first page.
          */
         OrdersOut: {
             /** Columns */
             columns: {
                 [key: string]: string;
             };
-            /** Page */
-            page: number;
-            /** Pages */
-            pages: number;
+            /** Next */
+            next: string | null;
             /** Rows */
             rows: components["schemas"]["OrderLineOut"][];
             /** Total */
-            total: number;
+            total: number | null;
         };
         /**
          * OtherDayOut
@@ -14227,6 +14225,100 @@ export interface operations {
             };
         };
     };
+    apps_open_work_api_preview_open_work: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_open_work_api_accept_open_work: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcceptedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_orders_api_make_order: {
         parameters: {
             query?: never;
@@ -14460,100 +14552,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerVisitOut"][];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_orders_api_preview_open_work: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_orders_api_accept_open_work: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                file_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AcceptedOut"];
                 };
             };
             /** @description Not done; see Problem. */

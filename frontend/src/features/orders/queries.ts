@@ -1,5 +1,12 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { nextOf } from '@/shared/pages';
 import { api, data } from '@/api/client';
 import type {
   SchemaFiltersIn,
@@ -18,17 +25,25 @@ export function useFollowOrders() {
     () =>
       onChange((change) => {
         if (['visit', 'resync', 'customer'].includes(change.topic))
-          void client.invalidateQueries({ queryKey: ['orders'] });
+          void client.invalidateQueries({ queryKey: ['orders'], predicate: isShort });
       }),
     [client],
   );
 }
 
-export function useOrders(filters: SchemaFiltersIn, sort: string, page: number) {
+/** Somebody who has read far down a list keeps what is there: all of it anew for every change would never end. */
+const isShort = ({ state }: { state: { data: unknown } }) =>
+  ((state.data as { pages?: unknown[] } | undefined)?.pages?.length ?? 0) <= 5;
+
+/** The list, page after page. */
+export function useOrders(filters: SchemaFiltersIn, sort: string) {
   useFollowOrders();
-  return useQuery({
-    queryKey: ['orders', 'list', filters, sort, page],
-    queryFn: () => data(api.POST('/api/v1/orders/list', { body: { filters, sort, page } })),
+  return useInfiniteQuery({
+    queryKey: ['orders', 'list', filters, sort],
+    queryFn: ({ pageParam }) =>
+      data(api.POST('/api/v1/orders/list', { body: { filters, sort, cursor: pageParam } })),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
     placeholderData: keepPreviousData,
   });
 }

@@ -83,16 +83,16 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
         </CommandGroup>
       )}
       <FoundAnywhere text={text} open={open} onVisit={(visit) => onVisit(visit.id)} then={then}>
-      <CommandGroup heading="On the board">
-        {acts
-          .filter((act) => holds(act.words, text))
-          .map((act) => (
-            <CommandItem key={act.words} value={`act ${act.words}`} onSelect={then(act.run)}>
-              {act.words}
-              {act.keys && <kbd className="ml-auto pl-2 text-ink-soft">{act.keys}</kbd>}
-            </CommandItem>
-          ))}
-      </CommandGroup>
+        <CommandGroup heading="On the board">
+          {acts
+            .filter((act) => holds(act.words, text))
+            .map((act) => (
+              <CommandItem key={act.words} value={`act ${act.words}`} onSelect={then(act.run)}>
+                {act.words}
+                {act.keys && <kbd className="ml-auto pl-2 text-ink-soft">{act.keys}</kbd>}
+              </CommandItem>
+            ))}
+        </CommandGroup>
       </FoundAnywhere>
     </CommandDialog>
   );

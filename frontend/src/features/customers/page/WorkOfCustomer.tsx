@@ -19,7 +19,7 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
     queryFn: () =>
       data(
         api.POST('/api/v1/orders/list', {
-          body: { filters: { customer_id: customerId } as never, sort: 'newest', page: 1 },
+          body: { filters: { customer_id: customerId } as never, sort: 'newest', cursor: '' },
         }),
       ),
   });

@@ -1,10 +1,11 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { Download } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api, sentenceOf } from '@/api/client';
 import type { SchemaOrderLineOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { DataTable, type Column } from '@/design/DataTable';
 import { Notice } from '@/design/Notice';
 import { clockTime, dayName, stamp, window_ } from '@/shared/time';
 import { useOrders } from '../queries';
@@ -21,8 +22,45 @@ const SORTS: [string, string][] = [
   ['customer', 'by customer'],
 ];
 
-/** Columns of words: cut short where there is no room, and said whole under the pointer. */
-const LONG = new Set(['title', 'customer', 'site', 'address', 'tags', 'technicians', 'job_type']);
+/** In rem; what is not named has six. */
+const WIDTHS: Record<string, number> = {
+  title: 11,
+  customer: 10,
+  site: 10,
+  address: 12,
+  tags: 8,
+  technicians: 9,
+  job_type: 9,
+  promise: 12,
+  planned: 9,
+  due: 9,
+  made: 9,
+  priority: 4,
+  state: 6,
+  number: 5,
+};
+const NO_TITLES: Record<string, string> = {};
+const keyOf = (row: SchemaOrderLineOut) => row.id;
+
+function columnOf(key: string, titles: Record<string, string>): Column<SchemaOrderLineOut> {
+  return {
+    key,
+    title: titles[key] ?? key,
+    width: WIDTHS[key] ?? 6,
+    words: (row) => cell(row, key),
+    ...(key === 'number' && { draw: (row: SchemaOrderLineOut) => <NumberLink row={row} /> }),
+  };
+}
+
+const NumberLink = ({ row }: { row: SchemaOrderLineOut }) => (
+  <Link
+    to="/orders/$orderId"
+    params={{ orderId: String(row.id) }}
+    className="figures font-semibold underline"
+  >
+    {row.number}
+  </Link>
+);
 
 /** All orders: search, filters, columns, saved views, and what is shown as a file. */
 export function OrdersPage() {
@@ -30,14 +68,19 @@ export function OrdersPage() {
   const navigate = useNavigate({ from: '/orders' });
   const set = (changes: Partial<OrdersSearch>) =>
     void navigate({
-      search: (old: OrdersSearch) => ({ ...old, page: undefined, ...changes }),
+      search: (old: OrdersSearch) => ({ ...old, ...changes }),
       replace: true,
     });
   const sort = search.sort ?? 'newest';
-  const page = search.page ?? 1;
   const columns = search.columns ?? COLUMNS;
-  const orders = useOrders(toFilters(search), sort, page);
-  const titles = orders.data?.columns ?? {};
+  const orders = useOrders(toFilters(search), sort);
+  const first = orders.data?.pages[0];
+  const titles = first?.columns ?? NO_TITLES;
+  const drawn = useMemo(() => columns.map((key) => columnOf(key, titles)), [columns, titles]);
+  const { fetchNextPage, hasNextPage, isFetching } = orders;
+  const onNearEnd = useCallback(() => {
+    if (hasNextPage && !isFetching) void fetchNextPage();
+  }, [fetchNextPage, hasNextPage, isFetching]);
   const [text, setText] = useState(search.text ?? '');
   useEffect(() => {
     const timer = window.setTimeout(() => {
@@ -45,14 +88,14 @@ export function OrdersPage() {
     }, 200);
     return () => window.clearTimeout(timer);
   });
-  const rows = orders.data?.rows ?? [];
+  const rows = useMemo(() => orders.data?.pages.flatMap((page) => page.rows) ?? [], [orders.data]);
   return (
     <div className="grid h-full min-h-0 grid-cols-[13.5rem_minmax(0,1fr)]">
       <aside className="min-h-0 overflow-y-auto border-r border-hairline bg-sheet p-3" aria-label="Filters">
         <Views
           page="orders"
           all="All orders"
-          query={{ ...search, page: undefined }}
+          query={search}
           onShow={(found) => void navigate({ search: ordersSearch.parse(found) })}
         />
         <Filters search={search} onChange={set} />
@@ -61,7 +104,7 @@ export function OrdersPage() {
         <header className="flex items-center gap-2 border-b border-hairline px-3 py-2">
           <h1 className="text-lg font-semibold">Orders</h1>
           <span className="figures text-sm text-ink-soft" role="status">
-            {orders.data ? orders.data.total.toLocaleString('en-GB') : '…'}
+            {first ? (first.total ?? 0).toLocaleString('en-GB') : '…'}
           </span>
           <input
             type="search"
@@ -94,64 +137,24 @@ export function OrdersPage() {
           </Button>
         </header>
         {orders.isError && <Notice tone="bad">{sentenceOf(orders.error)}</Notice>}
-        <div className="min-h-0 flex-1 overflow-auto">
-          <table className="w-full text-left text-sm" aria-label="Orders">
-            <thead className="sticky top-0 bg-wash text-xs text-ink-soft">
-              <tr>
-                {columns.map((column) => (
-                  <th key={column} className="px-2 py-1 font-semibold whitespace-nowrap">
-                    {titles[column] ?? column}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.id} className="h-8 border-b border-hairline hover:bg-wash">
-                  {columns.map((column) => (
-                    <td
-                      key={column}
-                      className={`px-2 ${LONG.has(column) ? 'max-w-40 truncate' : 'whitespace-nowrap'}`}
-                      title={cell(row, column)}
-                    >
-                      {column === 'number' ? (
-                        <Link
-                          to="/orders/$orderId"
-                          params={{ orderId: String(row.id) }}
-                          className="figures font-semibold underline"
-                        >
-                          {row.number}
-                        </Link>
-                      ) : (
-                        cell(row, column)
-                      )}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {orders.isSuccess && rows.length === 0 && (
-            <p className="p-4 text-ink-soft">
-              {Object.keys(search).length > 0
-                ? 'No order is like that. Take a filter away.'
-                : 'No order yet. The first one is made on the intake page.'}
-            </p>
-          )}
-        </div>
-        {orders.data && orders.data.pages > 1 && (
-          <footer className="flex items-center gap-2 border-t border-hairline px-3 py-1.5 text-sm">
-            <Button disabled={page <= 1} onClick={() => set({ page: page - 1 })}>
-              Before
-            </Button>
-            <span className="figures">
-              {page} / {orders.data.pages}
-            </span>
-            <Button disabled={page >= orders.data.pages} onClick={() => set({ page: page + 1 })}>
-              Next
-            </Button>
-          </footer>
-        )}
+        <DataTable
+          label="Orders"
+          columns={drawn}
+          rows={rows}
+          keyOf={keyOf}
+          onNearEnd={onNearEnd}
+          below={
+            orders.isFetchingNextPage ? (
+              <p className="p-2 text-sm text-ink-soft">fetching more…</p>
+            ) : orders.isSuccess && rows.length === 0 ? (
+              <p className="p-4 text-ink-soft">
+                {Object.keys(search).length > 0
+                  ? 'No order is like that. Take a filter away.'
+                  : 'No order yet. The first one is made on the intake page.'}
+              </p>
+            ) : null
+          }
+        />
       </div>
     </div>
   );

@@ -9,7 +9,7 @@ const day = z
   .optional()
   .catch(undefined);
 
-/** What of the list lives in the address: filters, sorting, page, columns. A link to it shows the same. */
+/** What of the list lives in the address: filters, sorting, columns. A link to it shows the same. */
 export const ordersSearch = z.object({
   text: z.string().max(200).optional().catch(undefined),
   states: words,
@@ -27,7 +27,6 @@ export const ordersSearch = z.object({
   promisedUntil: day,
   extra: z.record(z.string(), z.unknown()).optional().catch(undefined),
   sort: z.string().optional().catch(undefined),
-  page: z.number().int().positive().optional().catch(undefined),
   columns: words,
 });
 export type OrdersSearch = z.infer<typeof ordersSearch>;

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class OpenWorkConfig(AppConfig):
+    name = "apps.open_work"

@@ -1,0 +1,90 @@
+"""Every endpoint for every role: the table of roles decides, and nothing is open by accident."""
+
+import re
+from pathlib import Path
+
+import pytest
+from django.test import Client
+
+from config.api import api
+from core.roles import ALLOWED, Role
+from foundation.access import Needs
+
+# For everybody, signed in or not; `live` looks at the session itself.
+OPEN = {("GET", "/health"), ("GET", "/live"), ("GET", "/session"), ("POST", "/session"), ("GET", "/session/demo")}
+# Open to the world with a protection of their own: the public form, and devices with their token.
+# A calendar's link is its own secret.
+OPEN |= {
+    ("GET", "/board/calendar/{token}"),
+    ("GET", "/intake/form"),
+    ("POST", "/intake/form"),
+    ("POST", "/intake/alarms"),
+}
+KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land",
+        "run_id": 1, "playbook_id": 1, "record": "order", "record_id": 1, "contact_id": 1, "merge_id": 1, "site_id": 1,
+        "asset_id": 1, "job_type_id": 1, "order_id": 1, "link_id": 1, "view_id": 1, "kind": "customers",
+        "name": "x", "token": "x", "holiday_id": 1, "absence_id": 1, "crew_id": 1, "reminder_id": 1, "message_id": 1,
+        "call_id": 1, "unread_id": 1, "printout_id": 1,
+        "day": "2026-11-25"}  # fmt: skip
+
+
+def operations():
+    for prefix, router in api._routers:
+        for path, view in router.path_operations.items():
+            for operation in view.operations:
+                for method in operation.methods:
+                    yield method, f"{prefix}{path}", operation
+
+
+GUARDED = [row for row in operations() if (row[0], row[1]) not in OPEN]
+
+
+def test_every_endpoint_names_the_action_it_needs():
+    unguarded = {
+        (method, path)
+        for method, path, operation in operations()
+        if not any(isinstance(auth, Needs) for auth in operation.auth_callbacks or [])
+    }
+    assert unguarded == OPEN
+
+
+def test_there_are_as_many_endpoints_as_the_document_says():
+    documented = sum(len(methods) for methods in api.get_openapi_schema()["paths"].values())
+    assert documented == len(list(operations())) > 30
+
+
+def call(client, method, path):
+    filled = re.sub(r"{(?:int:)?(\w+)}", lambda match: str(KEYS[match[1]]), path)
+    return client.generic(method, f"/api/v1{filled}", "{}", content_type="application/json")
+
+
+@pytest.mark.parametrize("role", list(Role))
+def test_a_role_reaches_what_its_actions_allow_and_nothing_else(world, as_role, role):
+    client = as_role(role.value).client
+    client.raise_request_exception = False
+    wrong = []
+    for method, path, operation in GUARDED:
+        if path == "/session":
+            continue  # signing out would end the test
+        [needed] = [auth.action for auth in operation.auth_callbacks]
+        status = call(client, method, path).status_code
+        if (needed in ALLOWED[role]) == (status == 403) or status >= 500:
+            wrong.append((method, path, status))
+    assert wrong == []
+
+
+def test_nobody_gets_in_without_signing_in(world):
+    client = Client(HTTP_HOST="127.0.0.1")
+    assert {call(client, method, path).status_code for method, path, _ in GUARDED} == {401}
+
+
+def test_an_unknown_address_of_the_api_is_not_the_page(world):
+    assert Client(HTTP_HOST="127.0.0.1").get("/api/v1/nothing").status_code == 404
+
+
+def test_what_the_page_asks_for_before_it_is_drawn_is_there(world):
+    """The page names addresses of its own; an API that moves must not leave them behind."""
+    page = (Path(__file__).parents[3] / "frontend" / "index.html").read_text()
+    named = re.findall(r'href="(/api/[^"]+)"', page)
+    assert named
+    assert [Client(HTTP_HOST="127.0.0.1").get(path).status_code for path in named] == [200] * len(named)
