@@ -110,7 +110,8 @@ describe('a job type', () => {
     const field = await screen.findByLabelText(label);
     await user.clear(field);
     await user.type(field, typed);
-    expect(screen.getByText(words)).toBeVisible();
+    await user.tab();
+    expect(await screen.findByText(words)).toBeVisible();
     await save(user);
     expect(asked.filter((row) => row.method === 'PUT')).toHaveLength(0);
   });

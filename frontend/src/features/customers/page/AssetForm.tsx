@@ -1,17 +1,27 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
+import { z } from 'zod';
 import { api, data } from '@/api/client';
-import type { SchemaAssetIn, SchemaAssetOut } from '@/api/types';
-import { DayField } from '@/design/DayField';
-import { Button } from '@/design/Button';
-import { FormError } from '@/design/FormError';
-import { SelectField, TextField } from '@/design/Field';
+import type { SchemaAssetOut } from '@/api/types';
+import { Form, FormDay, FormSelect, FormText, KeepOrLeave, useKeptForm } from '@/design/form';
 import { FileList, keepAtDesk, keepFile } from '@/design/FileList';
-import { Questions } from '@/design/Questions';
+import { FormOwnFields } from '@/design/formValues';
 import { useRecordFields } from '@/features/company';
-import type { Question } from '@/shared/questions';
 import { dayName } from '@/shared/time';
 import { useAddAsset, useChangeAsset } from '../commands';
+
+const day = z.string().transform((text) => text || null);
+const schema = z.object({
+  kind: z.string().trim().min(1, 'Say what it is.'),
+  make: z.string(),
+  model: z.string(),
+  serial: z.string(),
+  installed_on: day,
+  warranty_until: day,
+  state: z.string(),
+  parent_id: z.string().transform((text) => (text ? Number(text) : null)),
+  extra: z.record(z.string(), z.unknown()),
+});
 
 interface FormProps {
   siteId?: number;
@@ -20,80 +30,46 @@ interface FormProps {
   onDone: () => void;
 }
 
-type AssetFields = Omit<SchemaAssetIn, 'site_id'>;
-
 /** A new piece of equipment, or one changed. */
 export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
-  const [form, setForm] = useState<AssetFields>({
-    kind: asset?.kind ?? '',
-    make: asset?.make ?? '',
-    model: asset?.model ?? '',
-    serial: asset?.serial ?? '',
-    installed_on: asset?.installed_on ?? null,
-    warranty_until: asset?.warranty_until ?? null,
-    state: asset?.state ?? 'in service',
-    parent_id: asset?.parent_id ?? null,
-    extra: asset?.extra ?? {},
-  });
-  const set = (changes: Partial<AssetFields>) => setForm((old) => ({ ...old, ...changes }));
   const add = useAddAsset();
   const change = useChangeAsset(asset?.id ?? 0);
-  const own = useRecordFields();
-  const questions = (own.data?.find((row) => row.record === 'asset')?.questions ??
-    []) as unknown as Question[];
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (asset) change.mutate({ ...form, version: asset.version }, { onSuccess: onDone });
-    else add.mutate({ ...form, site_id: siteId! }, { onSuccess: onDone });
-  };
-  const error = add.error ?? change.error;
-  const text = (name: 'kind' | 'make' | 'model' | 'serial', label: string) => (
-    <TextField
-      name={name}
-      label={label}
-      required={name === 'kind'}
-      value={form[name]}
-      onChange={(event) => set({ [name]: event.target.value })}
-    />
-  );
+  const own = useRecordFields().data?.find((row) => row.record === 'asset')?.questions ?? [];
+  const kept = useKeptForm({
+    schema,
+    values: {
+      kind: asset?.kind ?? '',
+      make: asset?.make ?? '',
+      model: asset?.model ?? '',
+      serial: asset?.serial ?? '',
+      installed_on: asset?.installed_on ?? '',
+      warranty_until: asset?.warranty_until ?? '',
+      state: asset?.state ?? 'in service',
+      parent_id: asset?.parent_id ? String(asset.parent_id) : '',
+      extra: (asset?.extra ?? {}) as Record<string, unknown>,
+    },
+    keep: async (read) => {
+      const fields = { ...read, state: read.state as SchemaAssetOut['state'] };
+      if (asset) await change.mutateAsync({ ...fields, version: asset.version });
+      else await add.mutateAsync({ ...fields, site_id: siteId! });
+      onDone();
+    },
+  });
   return (
-    <form
-      onSubmit={submit}
-      className="my-2 max-w-3xl space-y-2 border-l-2 border-copper pl-3"
-      aria-label="Equipment"
-    >
+    <Form kept={kept} label="Equipment" className="my-2 max-w-3xl space-y-2 border-l-2 border-copper pl-3">
       <div className="grid grid-cols-4 gap-2">
-        {text('kind', 'Kind')}
-        {text('make', 'Make')}
-        {text('model', 'Model')}
-        {text('serial', 'Serial number')}
-        <DayField
-          label="Installed"
-          past
-          value={form.installed_on ?? ''}
-          onChange={(day) => set({ installed_on: day || null })}
-        />
-        <DayField
-          name="warranty_until"
-          label="Warranty until"
-          value={form.warranty_until ?? ''}
-          onChange={(day) => set({ warranty_until: day || null })}
-        />
-        <SelectField
-          name="state"
-          label="State"
-          value={form.state}
-          onChange={(event) => set({ state: event.target.value })}
-        >
+        <FormText name="kind" label="Kind" required />
+        <FormText name="make" label="Make" />
+        <FormText name="model" label="Model" />
+        <FormText name="serial" label="Serial number" />
+        <FormDay name="installed_on" label="Installed" past />
+        <FormDay name="warranty_until" label="Warranty until" />
+        <FormSelect name="state" label="State">
           <option>in service</option>
           <option>out of service</option>
           <option>removed</option>
-        </SelectField>
-        <SelectField
-          label="Part of"
-          value={form.parent_id ?? ''}
-          onChange={(event) => set({ parent_id: event.target.value ? Number(event.target.value) : null })}
-        >
+        </FormSelect>
+        <FormSelect name="parent_id" label="Part of">
           <option value="">stands alone</option>
           {others
             .filter((row) => row.id !== asset?.id)
@@ -102,24 +78,15 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
                 {row.kind} {row.serial}
               </option>
             ))}
-        </SelectField>
+        </FormSelect>
       </div>
-      <Questions
-        questions={questions}
-        answers={form.extra ?? {}}
-        onChange={(extra) => set({ extra })}
+      <FormOwnFields
+        name="extra"
+        questions={own}
         onFile={(file) => (asset ? keepFile('asset', asset.id, file) : keepAtDesk(file))}
       />
-      <FormError error={error} />
-      <div className="flex gap-2">
-        <Button type="submit" disabled={add.isPending || change.isPending}>
-          Keep equipment
-        </Button>
-        <Button rank="quiet" onClick={onDone}>
-          Leave it
-        </Button>
-      </div>
-    </form>
+      <KeepOrLeave words="Keep equipment" onLeave={onDone} />
+    </Form>
   );
 }
 

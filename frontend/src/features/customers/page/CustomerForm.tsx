@@ -1,123 +1,86 @@
-import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
+import { useWatch } from 'react-hook-form';
+import { z } from 'zod';
 import type { SchemaCustomerDetailOut } from '@/api/types';
-import { Button } from '@/design/Button';
-import { FormError } from '@/design/FormError';
-import { TextField } from '@/design/Field';
+import { Form, FormCheck, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
 import { keepFile } from '@/design/FileList';
-import { Questions } from '@/design/Questions';
-import { TagsField } from '@/design/TagsField';
+import { FormOwnFields, FormTags } from '@/design/formValues';
 import { useRecordFields, useSetting } from '@/features/company';
-import type { Question } from '@/shared/questions';
 import { useChangeCustomer } from '../commands';
 import { CustomerPicker } from '../CustomerPicker';
 
-/** Change a customer: name, reach, payer, tags, own fields. */
-export function CustomerForm({
-  customer,
-  onDone,
-}: {
+const schema = z.object({
+  name: z.string().trim().min(1, 'A customer needs a name.'),
+  phone: z.string(),
+  email: z.union([z.literal(''), z.email('An e-mail address, like office@example.org')]),
+  payer_id: z.object({ id: z.number(), name: z.string() }).nullable(),
+  payer: z.string(),
+  needs_po_number: z.boolean(),
+  tags: z.array(z.string()),
+  extra: z.record(z.string(), z.unknown()),
+});
+
+interface Props {
   customer: SchemaCustomerDetailOut;
   onDone: () => void;
-}) {
-  const [form, setForm] = useState({
-    name: customer.name,
-    phone: customer.phone,
-    email: customer.email,
-    payer: customer.payer as { id: number; name: string } | null,
-    payerAddress: customer.payer_address,
-    needsPo: customer.needs_po_number,
-    tags: customer.tags,
-    extra: customer.extra as Record<string, unknown>,
-  });
-  const set = (changes: Partial<typeof form>) => setForm((old) => ({ ...old, ...changes }));
+}
+
+/** Change a customer: name, reach, payer, tags, own fields. */
+export function CustomerForm({ customer, onDone }: Props) {
   const change = useChangeCustomer(customer.id);
-  const own = useRecordFields();
+  const own = useRecordFields().data?.find((row) => row.record === 'customer')?.questions ?? [];
   const tags = useSetting<string[]>('tags', []);
-  const questions = (own.data?.find((row) => row.record === 'customer')?.questions ??
-    []) as unknown as Question[];
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    change.mutate(
-      {
+  const kept = useKeptForm({
+    schema,
+    values: {
+      name: customer.name,
+      phone: customer.phone,
+      email: customer.email,
+      payer_id: customer.payer as { id: number; name: string } | null,
+      payer: customer.payer_address,
+      needs_po_number: customer.needs_po_number,
+      tags: customer.tags,
+      extra: customer.extra as Record<string, unknown>,
+    },
+    keep: async ({ payer_id, payer, ...rest }) => {
+      await change.mutateAsync({
+        ...rest,
         version: customer.version,
-        name: form.name,
-        phone: form.phone,
-        email: form.email,
         contact_name: '',
-        payer_id: form.payer?.id ?? null,
-        payer_address: form.payer ? '' : form.payerAddress,
-        needs_po_number: form.needsPo,
-        tags: form.tags,
-        extra: form.extra,
-      },
-      {
-        onSuccess: () => {
-          toast.success(`${form.name} changed`);
-          onDone();
-        },
-      },
-    );
-  };
+        payer_id: payer_id?.id ?? null,
+        payer_address: payer_id ? '' : payer,
+      });
+      toast.success(`${rest.name} changed`);
+      onDone();
+    },
+  });
+  const otherPays = useWatch({ control: kept.form.control, name: 'payer_id' }) !== null;
   return (
-    <form
-      onSubmit={submit}
-      className="max-w-2xl space-y-2 border-l-2 border-copper pl-3"
-      aria-label="Customer"
-    >
-      <TextField
-        name="name"
-        label="Name"
-        required
-        value={form.name}
-        onChange={(e) => set({ name: e.target.value })}
-      />
+    <Form kept={kept} label="Customer" className="max-w-2xl space-y-2 border-l-2 border-copper pl-3">
+      <FormText name="name" label="Name" required />
       <div className="grid grid-cols-2 gap-2">
-        <TextField label="Phone" value={form.phone} onChange={(e) => set({ phone: e.target.value })} />
-        <TextField
-          label="E-mail"
-          type="email"
-          value={form.email}
-          onChange={(e) => set({ email: e.target.value })}
-        />
-        <CustomerPicker
-          label="Payer, if it is another customer"
-          placeholder="pays for itself"
-          chosen={form.payer}
-          onChoose={(payer) => set({ payer })}
-        />
-        <TextField
-          name="payer"
-          label="or billed to this address"
-          disabled={form.payer !== null}
-          value={form.payerAddress}
-          onChange={(e) => set({ payerAddress: e.target.value })}
-        />
+        <FormText name="phone" label="Phone" />
+        <FormText name="email" label="E-mail" type="email" />
+        <FormValue name="payer_id">
+          {({ value, onChange }) => (
+            <CustomerPicker
+              label="Payer, if it is another customer"
+              placeholder="pays for itself"
+              chosen={value as { id: number; name: string } | null}
+              onChoose={onChange}
+            />
+          )}
+        </FormValue>
+        <FormText name="payer" label="or billed to this address" readOnly={otherPays} />
       </div>
-      <label className="flex items-center gap-1.5 text-sm">
-        <input
-          type="checkbox"
-          checked={form.needsPo}
-          onChange={(event) => set({ needsPo: event.target.checked })}
-        />
-        Wants a purchase-order number on every order
-      </label>
-      <TagsField tags={tags} chosen={form.tags} onChange={(chosen) => set({ tags: chosen })} />
-      <Questions
-        questions={questions}
-        answers={form.extra}
-        onChange={(extra) => set({ extra })}
+      <FormCheck name="needs_po_number" words="Wants a purchase-order number on every order" />
+      <FormTags name="tags" tags={tags} />
+      <FormOwnFields
+        name="extra"
+        questions={own}
         onFile={(file) => keepFile('customer', customer.id, file)}
       />
-      <FormError error={change.error} />
-      <div className="flex gap-2">
-        <Button type="submit" rank="main" disabled={change.isPending}>
-          Keep changes
-        </Button>
-        <Button rank="quiet" onClick={onDone}>
-          Leave it
-        </Button>
-      </div>
-    </form>
+      <KeepOrLeave words="Keep changes" onLeave={onDone} />
+    </Form>
   );
 }
