@@ -112,7 +112,10 @@ def test_no_transaction_is_open_while_the_planner_thinks(transactional_db, world
 
     def slow(path, **body):
         with connection.cursor() as cursor:
-            cursor.execute("SELECT count(*) FROM pg_locks WHERE locktype = 'advisory'")
+            cursor.execute(
+                "SELECT count(*) FROM pg_locks JOIN pg_database ON pg_database.oid = pg_locks.database"
+                " WHERE locktype = 'advisory' AND datname = current_database()"
+            )
             seen.append((connection.in_atomic_block, cursor.fetchone()[0]))
         return real(path, **body)
 

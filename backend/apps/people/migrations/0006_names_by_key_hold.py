@@ -5,10 +5,19 @@ from django.db import migrations, models
 from django.db.models.functions import Lower
 
 
+def names_again(apps, schema_editor):
+    for row in apps.get_model("people", "Certificate").objects.select_related("kind"):
+        row.name = row.kind.name
+        row.save(update_fields=["name"])
+
+
 class Migration(migrations.Migration):
     dependencies = [("people", "0005_names_by_key")]
 
     operations = [
+        # On the way back the column is filled before it is required.
+        migrations.AlterField("certificate", "name", models.CharField(max_length=80, null=True)),
+        migrations.RunPython(migrations.RunPython.noop, names_again),
         migrations.RemoveField("certificate", "name"),
         migrations.AlterField("certificate", "kind", models.ForeignKey(
             on_delete=django.db.models.deletion.PROTECT, related_name="held", to="people.certificatekind"
