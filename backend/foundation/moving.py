@@ -17,11 +17,15 @@ class CreateOrTakeOver(CreateModel):
         The table's earlier name.
     indexes
         Earlier names of its indexes to those they have now.
+    gives_back
+        On the way back the table goes to the app it came from, which is still there, instead of being dropped.
     """
 
-    def __init__(self, *, taken_from: str, indexes: Mapping[str, str] | None = None, **model: Any) -> None:
+    def __init__(
+        self, *, taken_from: str, indexes: Mapping[str, str] | None = None, gives_back: bool = False, **model: Any
+    ) -> None:
         super().__init__(**model)
-        self.taken_from, self.earlier_indexes = taken_from, dict(indexes or {})
+        self.taken_from, self.earlier_indexes, self.gives_back = taken_from, dict(indexes or {}), gives_back
 
     def database_forwards(
         self, app_label: str, schema_editor: BaseDatabaseSchemaEditor, from_state: ProjectState, to_state: ProjectState
@@ -35,3 +39,12 @@ class CreateOrTakeOver(CreateModel):
         schema_editor.alter_db_table(model, self.taken_from, model._meta.db_table)
         for earlier, name in self.earlier_indexes.items():
             schema_editor.execute(f'ALTER INDEX "{earlier}" RENAME TO "{name}"')
+
+    def database_backwards(
+        self, app_label: str, schema_editor: BaseDatabaseSchemaEditor, from_state: ProjectState, to_state: ProjectState
+    ) -> None:
+        if not self.gives_back:
+            super().database_backwards(app_label, schema_editor, from_state, to_state)
+            return
+        model = from_state.apps.get_model(app_label, self.name)
+        schema_editor.alter_db_table(model, model._meta.db_table, self.taken_from)

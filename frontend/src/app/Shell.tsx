@@ -19,7 +19,7 @@ export function Shell() {
   const now = useNow();
   const [finding, setFinding] = useState(false);
   useCommandKey();
-  useCommandField(() => setFinding(true), { last: true });
+  useCommandField(() => setFinding(true), { frame: true });
   const matters = useMatters((action) => may(session, action));
   const who = session.account?.email ?? '';
   return (

@@ -2,28 +2,28 @@
 
 import { useEffect, useRef } from 'react';
 
-const EVENT = 'relay:command';
+// Two of them, not listeners of one event: a browser asks listeners of the window in the order in which they came.
+let ofPage: (() => void) | null = null;
+let ofFrame: (() => void) | null = null;
 
 /** Open the command field. */
-export const openCommandField = () => window.dispatchEvent(new CustomEvent(EVENT, { cancelable: true }));
+export const openCommandField = () => (ofPage ?? ofFrame)?.();
 
 /** Answer when the command field is asked for. The page's own answer comes before that of the frame around it. */
-export function useCommandField(open: () => void, { last = false } = {}) {
+export function useCommandField(open: () => void, { frame = false } = {}) {
   const latest = useRef(open);
   useEffect(() => {
     latest.current = open;
   });
   useEffect(() => {
-    const onAsked = (event: Event) => {
-      if (event.defaultPrevented) return;
-      event.preventDefault();
-      latest.current();
+    const own = () => latest.current();
+    if (frame) ofFrame = own;
+    else ofPage = own;
+    return () => {
+      if (ofFrame === own) ofFrame = null;
+      if (ofPage === own) ofPage = null;
     };
-    // Those that capture are asked first, in whatever order the effects ran.
-    const options = { capture: !last };
-    window.addEventListener(EVENT, onAsked, options);
-    return () => window.removeEventListener(EVENT, onAsked, options);
-  }, [last]);
+  }, [frame]);
 }
 
 /** Ctrl K, also while somebody is typing. */

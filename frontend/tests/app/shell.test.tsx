@@ -80,7 +80,7 @@ it('leaves Ctrl K to a page that has a field of its own', async () => {
 function Frame() {
   const [open, setOpen] = useState(false);
   useCommandKey();
-  useCommandField(() => setOpen(true), { last: true });
+  useCommandField(() => setOpen(true), { frame: true });
   return (
     <>
       {open && <p>the field of the frame</p>}

@@ -18,6 +18,7 @@ class Migration(migrations.Migration):
     operations = [
         CreateOrTakeOver(
             taken_from="orders_openworkfile",
+            gives_back=True,
             name="OpenWorkFile",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
