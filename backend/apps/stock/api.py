@@ -27,7 +27,7 @@ def parts(request: HttpRequest) -> list[Part]:
     return queries.parts()
 
 
-@router.post("/parts", response={201: list[PartOut]}, auth=Needs(Action.SEE_ORDERS))
+@router.post("/parts", response={201: list[PartOut]}, auth=Needs(Action.CHANGE_VISITS))
 def name_parts(request: HttpRequest, body: PartsIn) -> Status[list[Part]]:
     """The parts of these names, in order; those that are not known yet are made."""
     return Status(201, commands.name_parts(actor=actor_of(request), now=clock.now(), names=body.names))

@@ -106,7 +106,7 @@ def take(*, actor: Actor, now: datetime, technician_id: int, parts: Mapping[str,
 @transaction.atomic
 def name_parts(*, actor: Actor, now: datetime, names: Sequence[str]) -> list[Part]:
     """The parts of these names in their order; those that are not known yet are made."""
-    require(actor, Action.SEE_ORDERS)
+    require(actor, Action.CHANGE_VISITS)
     if not all(name.strip() for name in names):
         raise Rejected("A part needs a name.", field="names")
     return [_called(actor, now, name.strip()) for name in names]

@@ -1,9 +1,17 @@
 """Skills, certificates and parts are held by key: another name changes what is read, and nothing that is held."""
 
 from datetime import date
+from importlib import import_module
+from types import SimpleNamespace
 
+from django.apps import apps
+from django.db import connection
+
+from apps.catalogue.commands import edition
+from apps.orders.models import SavedView
 from apps.people.models import CertificateKind, Skill
 from apps.stock.models import Part, VanPart
+from foundation import clock
 from tests.apps.conftest import MONDAY, at
 
 
@@ -59,3 +67,32 @@ def test_a_kind_of_certificate_is_made_once_by_whoever_changes_settings(world, d
     assert admin.post("/people/certificates", {"name": "confined SPACES"}).json()["code"] == "confined-spaces"
     assert dispatcher.post("/people/certificates", {"name": "Another"}).status_code == 403
     assert [row["name"] for row in dispatcher.get("/people/certificates").json()] == ["Confined spaces"]
+
+
+def test_what_was_held_by_name_is_found_by_key_and_nothing_is_lost(world):
+    job = world.door_job
+    job.needs, job.parts, job.certificates = {"Door drives": 2}, {"Door roller": 3}, ["Rope access"]
+    job.visits = [{"title": "Paint", "seconds": 600, "needs": {"Rescue": 1}}, {"title": "Dry", "seconds": 60}]
+    job.save()
+    kept = edition(job, now=clock.now(), by="Ada")
+    visit = world.visit(needs={"Door drives": 3, "Juggling": 1}, takes={"door ROLLER": 2, "Belt, 4 m": 1})
+    plain = world.visit()
+    view = SavedView.objects.create(
+        page="backlog", name="Rescuers", owner=world.accounts["dispatcher"], query={"skill": "Rescue", "tag": "x"}
+    )
+    by_key = import_module("apps.orders.migrations.0011_names_by_key").by_key
+    by_key(apps, SimpleNamespace(connection=connection))
+    for row in (visit, plain, job, kept, view):
+        row.refresh_from_db()
+    assert visit.needs == {"doors": 3, "juggling": 1}
+    assert visit.takes == {"door-roller": 2, "belt-4-m": 1}
+    assert (plain.needs, plain.takes) == ({}, {})
+    for content in (vars(job), kept.content):
+        assert content["needs"] == {"doors": 2}
+        assert content["parts"] == {"door-roller": 3}
+        assert content["certificates"] == ["rope-access"]
+        assert [part.get("needs") for part in content["visits"]] == [{"rescue": 1}, None]
+    assert view.query == {"skill": "rescue", "tag": "x"}
+    # What nobody had named is a row of its own now, to be tidied.
+    assert Skill.objects.get(code="juggling").name == "Juggling"
+    assert Part.objects.get(code="belt-4-m").name == "Belt, 4 m"

@@ -52,7 +52,9 @@ _PAPERS = """
 
 def by_key(apps, schema_editor):
     with schema_editor.connection.cursor() as cursor:
-        skills = _keys(apps.get_model("people", "Skill"), _names_in(cursor, _NEEDS) | _names_in(cursor, _FURTHER))
+        known = {row.name for row in apps.get_model("people", "Skill").objects.all()}
+        needed = _names_in(cursor, _NEEDS) | _names_in(cursor, _FURTHER)
+        skills = _keys(apps.get_model("people", "Skill"), known | needed)
         papers = _keys(apps.get_model("people", "CertificateKind"), _names_in(cursor, _PAPERS))
         parts = _keys(apps.get_model("stock", "Part"), _names_in(cursor, _PARTS))
         for table, column, keys in (
@@ -67,6 +69,11 @@ def by_key(apps, schema_editor):
     for row in apps.get_model("catalogue", "JobTypeEdition").objects.all():
         row.content = row.content | _with_keys(row.content, skills, papers, parts)
         row.save(update_fields=["content"])
+    # Views that somebody saved filter by skill.
+    for view in apps.get_model("orders", "SavedView").objects.all():
+        if view.query.get("skill") in skills:
+            view.query["skill"] = skills[view.query["skill"]]
+            view.save(update_fields=["query"])
     apps.get_model("foundation", "UndoEntry").objects.all().delete()
 
 
