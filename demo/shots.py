@@ -95,7 +95,7 @@ def proposal(camera: Camera) -> Page:
 
 def playbooks(camera: Camera) -> Page:
     page = board(camera)
-    page.get_by_role("link", name="Playbooks").click()
+    page.goto("/playbooks")
     page.get_by_label("Weight of Overtime").wait_for()
     page.wait_for_timeout(500)
     return page

@@ -41,7 +41,8 @@ export function OpenWorkPage() {
         A CSV file with one job per row. Its first row names the columns:{' '}
         <span className="figures">customer</span> and <span className="figures">description</span> are needed;
         site, address or lon and lat, phone, email, job_type, priority, duration (minutes), promise_from,
-        promise_to, due and skills may follow. Nothing is made before you say so.
+        promise_to, due, skills, contact and po_number may follow. A row obeys the rules of an order made by
+        hand. Nothing is made before you say so.
       </p>
       <label className="mt-3 inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-sm border border-ink bg-sheet px-4 font-semibold focus-within:outline-2 hover:bg-wash">
         <FileUp size={16} aria-hidden />

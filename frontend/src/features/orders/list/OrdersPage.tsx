@@ -24,20 +24,20 @@ const SORTS: [string, string][] = [
 
 /** In rem; what is not named has six. */
 const WIDTHS: Record<string, number> = {
-  title: 11,
-  customer: 10,
-  site: 10,
+  title: 10,
+  customer: 9.5,
+  site: 9,
   address: 12,
   tags: 8,
-  technicians: 9,
+  technicians: 8,
   job_type: 9,
-  promise: 12,
+  promise: 11.5,
   planned: 9,
   due: 9,
   made: 9,
   priority: 4,
-  state: 6,
-  number: 5,
+  state: 5,
+  number: 4.5,
 };
 const NO_TITLES: Record<string, string> = {};
 const keyOf = (row: SchemaOrderLineOut) => row.id;
