@@ -58,7 +58,7 @@ class Week:
             self.assets[asset.site_id].append(asset)
 
     def index(self, place: Place) -> int:
-        return self.travel.matrix.index[place]
+        return self.travel.index[place]
 
     def length(self, technician_id: int, job_type_id: int, seconds: int) -> int:
         """Seconds, as history has it of whoever goes: the days are planned as a dispatcher would."""

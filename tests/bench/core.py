@@ -15,7 +15,7 @@ from tests.core.worlds import TZ, at, day, shift, stop
 ROADS = Path(__file__).parents[2] / "demo" / "region" / "roads.geojson"
 
 
-def _sites(count: int) -> tuple[object, list[Place]]:
+def sites(count: int) -> tuple[object, list[Place]]:
     collection = json.loads(ROADS.read_text())
     book = AddressBook(collection, json.loads(ROADS.with_name("houses.geojson").read_text()))
     streets = [row for row in book.addresses() if row[2] > 10]
@@ -29,8 +29,8 @@ def _sites(count: int) -> tuple[object, list[Place]]:
 
 def evaluator(figures: Figures) -> None:
     """One step of a drag: the day before and after, with real roads."""
-    network, places = _sites(12)
-    travel = TimedTravel(compute_matrix(network, places), PeriodClock(TZ))  # type: ignore[arg-type]
+    network, places = sites(12)
+    travel = TimedTravel.among(places, compute_matrix(network, places), PeriodClock(TZ))  # type: ignore[arg-type]
     stops = [
         stop(n, at(8 + n), minutes=40, place=n, promise=Interval(start=at(8 + n), end=at(10 + n)), area=None)
         for n in range(1, 8)
@@ -47,7 +47,7 @@ def evaluator(figures: Figures) -> None:
 
 def matrix(figures: Figures) -> None:
     """Travel among 300 sites, five periods of the day."""
-    network, places = _sites(300)
+    network, places = sites(300)
     known = compute_matrix(network, places[:-1])  # type: ignore[arg-type]
     figures.take(
         f"roads: matrix of {len(places)} sites × 5 periods",

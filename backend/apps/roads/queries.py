@@ -21,8 +21,8 @@ from core.roads.travel import TimedTravel
 
 
 def travel_among(places: list[Place]) -> TimedTravel:
-    """Driving among places; indices are those of `.matrix.index`."""
-    return TimedTravel(import_string(settings.TRAVEL)(places), _clock(time_zone()))
+    """Driving among places; `.index` numbers them, in the order in which they are given."""
+    return TimedTravel.among(places, import_string(settings.TRAVEL)(places), _clock(time_zone()))
 
 
 @lru_cache(maxsize=4)

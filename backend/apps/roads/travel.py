@@ -1,4 +1,4 @@
-"""Travel times of this process: one matrix that grows with the places asked for, kept on disk."""
+"""Travel times of this process: one matrix of the places asked for lately, kept on disk."""
 
 import logging
 import multiprocessing
@@ -6,55 +6,74 @@ import os
 import tempfile
 import threading
 import zipfile
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
+from itertools import count
 from pathlib import Path
 
 import numpy as np
 from django.conf import settings
-from numpy.typing import NDArray
 
 from apps.roads.region import network
 from core.basics import Place
-from core.roads import TravelMatrix, compute_matrix, extend_matrix
-from core.roads.travel import JobMap
+from core.roads.matrix import NOWHERE, JobMap, TravelMatrix, extend_matrix
 
 log = logging.getLogger(__name__)
 _lock = threading.Lock()
-_matrix: TravelMatrix | None = None
+_matrix: TravelMatrix = NOWHERE
+# When each place was asked for last, counted in questions.
+_asked_last: dict[Place, int] = {}
+_questions = count()
 # So many new places at once are worth writing the file again.
 WORTH_SAVING = 8
 # So many are worth starting processes for.
 WORTH_PROCESSES = 400
 # Rises when what the file holds changes, so that an older file is made anew.
-FILE_FORMAT = 2
+FILE_FORMAT = 3
 _unsaved = 0
 
 
 def matrix_holding(places: Sequence[Place]) -> TravelMatrix:
-    """A matrix that has at least these places; new ones are computed and added."""
+    """A matrix that has at least these places; new ones are computed and added.
+
+    It holds at most `TRAVEL_PLACES`, or as many as are asked for at once: what was not asked for longest goes first.
+    So a process stays small whatever the number of sites, and what is looked at every day is there.
+    """
     global _matrix, _unsaved
+    distinct = dict.fromkeys(places)
+    _asked_last.update(dict.fromkeys(distinct, next(_questions)))
     current = _matrix
-    if current is not None and all(place in current.index for place in places):
+    if all(place in current.index for place in distinct):
         return current
     with _lock:
-        if _matrix is None:
+        if not _matrix.places:
             _matrix = _load()
-        missing = [place for place in dict.fromkeys(places) if _matrix is None or place not in _matrix.index]
-        if not missing and _matrix is not None:
+        missing = [place for place in distinct if place not in _matrix.index]
+        if not missing:
             return _matrix
+        kept = _without_the_oldest(_matrix, distinct.keys(), len(missing))
         with _mapping(len(missing)) as run:
-            if _matrix is None or len(missing) > len(_matrix.places):
-                known = _matrix.places if _matrix else ()
-                _matrix = compute_matrix(network(), [*known, *missing], run=run)
-            else:
-                _matrix = extend_matrix(network(), _matrix, missing, run=run)
+            _matrix = extend_matrix(network(), kept, missing, run=run)
         _unsaved += len(missing)
         if _unsaved >= WORTH_SAVING:
             _save(_matrix)
             _unsaved = 0
         return _matrix
+
+
+def _without_the_oldest(matrix: TravelMatrix, asked: Collection[Place], more: int) -> TravelMatrix:
+    """The matrix with room for so many more places."""
+    surplus = len(matrix.places) + more - settings.TRAVEL_PLACES
+    others = sorted(
+        (place for place in matrix.places if place not in asked), key=lambda place: _asked_last.get(place, -1)
+    )
+    gone = set(others[: max(0, surplus)])
+    if not gone:
+        return matrix
+    for place in gone:
+        _asked_last.pop(place, None)
+    return matrix.only([place for place in matrix.places if place not in gone])
 
 
 @contextmanager
@@ -73,45 +92,29 @@ def _file() -> Path:
     return Path(settings.CACHE_FOLDER) / f"travel-{network().fingerprint}-{FILE_FORMAT}.npz"
 
 
-def _load() -> TravelMatrix | None:
+def _load() -> TravelMatrix:
     path = _file()
     if not path.exists():
-        return None
+        return NOWHERE
     try:
         with np.load(path) as data:
             places = tuple(Place(float(lon), float(lat)) for lon, lat in data["places"])
             count = len(places)
             estimated = np.unpackbits(data["estimated"], count=count * count).reshape(count, count).astype(bool)
-            return TravelMatrix(
-                places=places,
-                seconds=data["seconds"].astype(np.int32),
-                metres=data["metres"].astype(np.int32),
-                estimated=estimated,
-            )
+            return TravelMatrix(places=places, seconds=data["seconds"], metres=data["metres"], estimated=estimated)
     except (OSError, ValueError, KeyError, zipfile.BadZipFile) as error:
         log.warning("travel cache %s is unreadable and will be made anew: %s", path, error)
-        return None
+        return NOWHERE
 
 
 def _save(matrix: TravelMatrix) -> None:
-    """Write beside and rename, so that another process never reads half a file.
-
-    In as few bytes as the numbers need: a drive is below 18 hours and takes two.
-    """
+    """Write beside and rename, so that another process never reads half a file."""
     path = _file()
     path.parent.mkdir(parents=True, exist_ok=True)
     places = np.array([(place.lon, place.lat) for place in matrix.places])
     handle, name = tempfile.mkstemp(dir=path.parent, suffix=".npz")
     with os.fdopen(handle, "wb") as file:
         np.savez(
-            file,
-            places=places,
-            seconds=_narrow(matrix.seconds),
-            metres=_narrow(matrix.metres),
-            estimated=np.packbits(matrix.estimated),
+            file, places=places, seconds=matrix.seconds, metres=matrix.metres, estimated=np.packbits(matrix.estimated)
         )
     os.replace(name, path)
-
-
-def _narrow(table: NDArray[np.int32]) -> NDArray[np.generic]:
-    return table.astype(np.min_scalar_type(int(table.max(initial=0))))

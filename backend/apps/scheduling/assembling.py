@@ -31,7 +31,7 @@ from foundation.moments import to_datetime
 
 @dataclass(frozen=True, kw_only=True)
 class Days:
-    """Days of several technicians that share one travel matrix, and what is known of their visits."""
+    """Days of several technicians that share one table of driving, and what is known of their visits."""
 
     days: dict[int, Day]
     travel: TimedTravel
@@ -59,14 +59,14 @@ def days_of(
     Parameters
     ----------
     also
-        Further visits that are asked about: their places are in the matrix, and vans are looked at for their parts.
+        Further visits that are asked about: they are among the places, and vans are looked at for their parts.
     facts, travel, vans
         What is known of all the visits, driving among all places, and what is left on vans when the day begins, where
         that is known already.
     """
     technicians, visits, also = list(technicians), list(visits), list(also)
     travel = travel or travel_among([*places_of(technicians, visits), *(line.place for line in also)])
-    index = travel.matrix.index
+    index = travel.index
     stops: dict[int, list[Stop]] = {technician.id: [] for technician in technicians}
     if facts is None:
         facts = facts_of([*visits, *also])
@@ -192,7 +192,7 @@ class Facts:
         Parameters
         ----------
         index
-            Where each place stands in the travel matrix.
+            The number of each place, as `travel_among` gives it.
         first, last
             The days that are looked at; `last` None: only the first.
         promised

@@ -91,7 +91,7 @@ def load_problem(
     places = {place for day in people.values() for w in day for place in (w.start_place, w.end_place)}
     places |= {line.place for line in (*placed, *backlog)}
     travel = travel_among(sorted(places))
-    index = travel.matrix.index
+    index = travel.index
     facts = facts_of((*placed, *backlog), wishes=True)
     lines = {line.id: line for line in (*placed, *backlog)}
     links = orders.links_of(lines.keys())

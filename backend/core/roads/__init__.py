@@ -2,10 +2,11 @@
 
 from core.roads.areas import AreaIndex
 from core.roads.geocode import Address, AddressBook, Geocoder, Match
+from core.roads.matrix import TravelMatrix, compute_matrix, extend_matrix
 from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
 from core.roads.paths import Errand, Path, Way, path_between, paths_between
 from core.roads.periods import PERIODS, Period, PeriodClock
-from core.roads.travel import Leg, Travel, TravelMatrix, compute_matrix, extend_matrix
+from core.roads.travel import Leg, TimedTravel, Travel
 
 __all__ = [
     "PERIODS",
@@ -21,6 +22,7 @@ __all__ = [
     "Period",
     "PeriodClock",
     "RoadNetwork",
+    "TimedTravel",
     "Travel",
     "TravelMatrix",
     "Way",

@@ -11,6 +11,7 @@ from apps.roads.queries import find_addresses, travel_among
 from apps.roads.region import network
 from core.basics import Place
 from core.roads import Address, Match, Period, TravelMatrix
+from core.roads.matrix import NOWHERE, extend_matrix
 from tests.apps.conftest import at
 
 
@@ -18,7 +19,7 @@ from tests.apps.conftest import at
 def empty_cache(settings, tmp_path, monkeypatch):
     """A process that has not computed anything yet, with a folder of its own."""
     settings.CACHE_FOLDER = tmp_path
-    monkeypatch.setattr(travel, "_matrix", None)
+    monkeypatch.setattr(travel, "_matrix", NOWHERE)
     monkeypatch.setattr(travel, "_unsaved", 0)
     return tmp_path
 
@@ -29,7 +30,7 @@ def places(count):
 
 
 def new_process(monkeypatch):
-    monkeypatch.setattr(travel, "_matrix", None)
+    monkeypatch.setattr(travel, "_matrix", NOWHERE)
 
 
 def test_what_was_computed_is_kept_for_the_next_process(empty_cache, monkeypatch):
@@ -37,7 +38,7 @@ def test_what_was_computed_is_kept_for_the_next_process(empty_cache, monkeypatch
     [file] = empty_cache.glob("travel-*.npz")
     assert network().fingerprint in file.name
     new_process(monkeypatch)
-    monkeypatch.setattr(travel, "compute_matrix", lambda *_: pytest.fail("computed again"))
+    monkeypatch.setattr(travel, "extend_matrix", lambda *_: pytest.fail("computed again"))
     second = travel.matrix_holding(places(9))
     assert second.places == first.places
     assert (second.seconds == first.seconds).all()
@@ -45,10 +46,46 @@ def test_what_was_computed_is_kept_for_the_next_process(empty_cache, monkeypatch
 
 def test_one_more_place_is_added_without_computing_the_others_again(empty_cache, monkeypatch):
     known = travel.matrix_holding(places(9))
-    monkeypatch.setattr(travel, "compute_matrix", lambda *_: pytest.fail("computed again"))
+    asked = []
+    monkeypatch.setattr(
+        travel, "extend_matrix", lambda *args, **run: asked.append(args[2]) or extend_matrix(*args, **run)
+    )
     grown = travel.matrix_holding([*places(9), Place(-24.61, 47.21)])
     assert len(grown.places) == 10
     assert (grown.seconds[:, :9, :9] == known.seconds).all()
+    assert asked == [[Place(-24.61, 47.21)]]
+
+
+def test_what_was_not_asked_for_longest_makes_room(empty_cache, settings):
+    settings.TRAVEL_PLACES = 8
+    first, second, third = places(9)[:3], places(9)[3:6], places(9)[6:]
+    whole = travel.matrix_holding(first + second)
+    travel.matrix_holding(first)
+    held = travel.matrix_holding(third)
+    assert len(held.places) == 8
+    assert set(first) | set(third) <= set(held.places)
+    pair = [whole.index[place] for place in first[:2]], [held.index[place] for place in first[:2]]
+    assert whole.seconds[:, pair[0][0], pair[0][1]].tolist() == held.seconds[:, pair[1][0], pair[1][1]].tolist()
+    assert set(second) <= set(travel.matrix_holding(second).places)
+
+
+def test_more_places_than_are_kept_are_answered_all_the_same(empty_cache, settings):
+    settings.TRAVEL_PLACES = 4
+    assert set(places(9)) <= set(travel.matrix_holding(places(9)).places)
+
+
+def test_places_are_numbered_in_the_order_in_which_they_are_asked_for(world, empty_cache):
+    travel_among(places(5))
+    asked = [places(9)[7], places(9)[2], places(9)[7]]
+    there = travel_among(asked)
+    assert there.places == (asked[0], asked[1])
+    assert there.index == {asked[0]: 0, asked[1]: 1}
+    tables = there.tables(start=at(0), end=at(23))
+    held = there.matrix
+    assert tables.seconds.shape == (5, 2, 2)
+    assert (
+        tables.metres[0, 1] == held.metres[held.index[asked[0]], held.index[asked[1]]] == there.leg(0, 1, at(10)).metres
+    )
 
 
 def test_an_unreadable_file_is_made_anew(empty_cache, monkeypatch):

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import shapely
 
-from core.basics import Place
+from core.basics import Place, straight_metres
 from core.roads import (
     BadRegion,
     Errand,
@@ -18,6 +18,7 @@ from core.roads import (
     path_between,
     paths_between,
 )
+from core.roads.matrix import ESTIMATE_DETOUR, ESTIMATE_METRES_PER_SECOND
 
 REGION = json.loads((Path(__file__).parents[3] / "demo" / "region" / "roads.geojson").read_text())
 # About 75.7 m east and 111.2 m north per thousandth of a degree here.
@@ -116,9 +117,32 @@ def test_an_extended_matrix_is_the_one_computed_whole():
     whole = compute_matrix(graph, places)
     grown = extend_matrix(graph, compute_matrix(graph, places[:9]), places)
     assert grown.places == whole.places
-    assert np.abs(grown.seconds - whole.seconds).max() <= 1
-    assert np.abs(grown.metres - whole.metres).max() <= 2
+    assert np.abs(grown.seconds.astype(int) - whole.seconds.astype(int)).max() <= 1
+    assert np.abs(grown.metres.astype(int) - whole.metres.astype(int)).max() <= 2
     assert (grown.estimated == whole.estimated).all()
+
+
+def test_some_places_of_a_matrix_are_as_far_apart_as_in_it():
+    graph = network_from_geojson(REGION)
+    places = [Place(LON + 0.01 * number, LAT) for number in range(5)]
+    whole = compute_matrix(graph, places)
+    some = whole.only([places[4], places[1]])
+    assert some.places == (places[4], places[1])
+    assert some.seconds[:, 0, 1].tolist() == whole.seconds[:, 4, 1].tolist()
+    assert some.metres[1, 0] == whole.metres[1, 4]
+    assert some.estimated[0, 1] == whole.estimated[4, 1]
+
+
+def test_drives_that_need_more_bytes_get_them():
+    across = [place(0, 0), Place(LON + 60, LAT), Place(LON + 61, LAT)]
+    near = compute_matrix(network(*STREET), [place(0, 0), place(0, 20)])
+    far = compute_matrix(network(*STREET), across)
+    grown = extend_matrix(network(*STREET), near, across)
+    assert near.seconds.dtype == np.uint16
+    expected = straight_metres(across[0], across[1]) * ESTIMATE_DETOUR / ESTIMATE_METRES_PER_SECOND
+    assert far.seconds[Period.DAY, 0, 1] == pytest.approx(expected, abs=1)
+    assert grown.seconds[Period.DAY, 0, 2] == far.seconds[Period.DAY, 0, 1]
+    assert grown.seconds[Period.DAY, 0, 1] == near.seconds[Period.DAY, 0, 1]
 
 
 def test_travel_never_beats_a_detour_over_another_place():

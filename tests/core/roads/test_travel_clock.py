@@ -23,7 +23,7 @@ def travel(*seconds_by_period):
     matrix = TravelMatrix(
         places=places, seconds=seconds, metres=seconds[2] * 10, estimated=np.zeros((2, 2), dtype=bool)
     )
-    return TimedTravel(matrix, PeriodClock(TZ))
+    return TimedTravel.among(matrix.places, matrix, PeriodClock(TZ))
 
 
 def test_the_periods_of_a_day():

@@ -27,7 +27,7 @@ def travel_by_hour(dice: np.random.Generator) -> TimedTravel:
         metres=(base * 8).astype(np.int32),
         estimated=np.zeros((PLACES, PLACES), bool),
     )
-    return TimedTravel(matrix, PeriodClock(TZ))
+    return TimedTravel.among(matrix.places, matrix, PeriodClock(TZ))
 
 
 def a_technician(dice: random.Random, number: int) -> Day:

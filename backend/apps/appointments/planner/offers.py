@@ -64,7 +64,7 @@ def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[
         world = _current(own, draft.visit_id)
     with _lock:
         travel = travel_among([*world.places, line.place])
-        spec = _spec(line, travel.matrix.index, own)
+        spec = _spec(line, travel.index, own)
         asked = [window] if window is not None else _windows(own, draft, wish, job)
         found = world.finder.offers(spec, asked, rules=_rules(own, line, job, window), travel=travel)
     return _as_json(
@@ -103,7 +103,7 @@ def _current(own: Settings, but: int | None) -> _World:
     loaded = load_problem(
         first=today, days=own.offers_days, playbook=playbook_of(row), now=now, promised_only=True, but=but
     )
-    places = list(loaded.problem.travel.matrix.places)  # type: ignore[attr-defined]
+    places = list(loaded.problem.travel.places)  # type: ignore[attr-defined]
     made = _World(key=key, made_at=now.timestamp(), loaded=loaded, finder=OfferFinder(loaded.problem), places=places)
     if but is None:
         _world = made
