@@ -20,8 +20,9 @@ from core.calendars import local_day, local_time
 from core.roads.travel import Travel
 from core.scheduling.engine.model import Model
 from core.scheduling.engine.openings import Opening, OpeningFinder, Seat
-from core.scheduling.engine.operations import WARM, fill, propose
+from core.scheduling.engine.operations import fill, propose
 from core.scheduling.engine.search import Budget
+from core.scheduling.engine.tuning import WARM
 from core.scheduling.evaluation.evaluate import day_of, evaluate, with_plan
 from core.scheduling.evaluation.rules import fit_rules
 from core.scheduling.judgement.proposal import ProposedChange

@@ -220,22 +220,22 @@ def arrays_of(one: Instance) -> Arrays:
     room = np.zeros((max(1, m * resources), 2), np.int64)
     if one.demand is not None:
         demand[:, 0], bucket[:, 0], room[:, 0] = one.demand, np.arange(m), one.capacity
-    members = np.ones((n, 3), np.int64)
-    members[:, 1] = np.arange(n)
+    members = np.zeros((n, 2), np.int64)
+    members[:, 0], tasks[:, f.MEMBERS] = np.arange(n), 1
     if one.mate is not None:
         for number, j in enumerate(np.flatnonzero(one.mate >= 0)):
             other = int(one.mate[j])
             tasks[j, f.TIED], tasks[j, f.CREW_ROW] = 1, number
             if other > j:
-                members[j] = (2, j, other)
+                members[j], tasks[j, f.MEMBERS] = (j, other), 2
             else:
-                members[j], tasks[j, f.LEADER], tasks[j, f.CREW_ROW] = 0, other, tasks[other, f.CREW_ROW]
+                tasks[j, f.MEMBERS], tasks[j, f.LEADER], tasks[j, f.CREW_ROW] = 0, other, tasks[other, f.CREW_ROW]
     drive = one.drive.astype(np.int32)
     return Arrays(
         drive=np.stack([drive, drive]), metres=np.zeros((1, 1), np.int32),
         spans=np.array([[-f.FAR, f.FAR, 0]], np.int64), tasks=tasks, shifts=shifts,
         length=one.length.astype(np.int32), extra=np.zeros((m, n), np.int64), demand=demand, bucket=bucket, room=room,
-        links=np.zeros((n, 1), np.int64), members=members,
+        links=np.zeros((n, 0, f.LINK), np.int64), members=members,
         weights={f.DRIVE_SECOND: 1000, f.SIMULATE: int(soft)},
     )  # fmt: skip
 

@@ -6,13 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from core.scheduling.engine import fields as f
+from core.scheduling.engine.bundles import Fits, Roads, Stores, Ties
+from core.scheduling.engine.tuning import NEAR
 
 Int32 = NDArray[np.int32]
 Int64 = NDArray[np.int64]
-# Neighbours looked at around a seed: strings are short, so more are never reached.
-NEAR = 300
-CREW_PLACES, CREW_FIELDS = 3, 4
-CANDIDATES = 20
 
 
 @dataclass(kw_only=True)
@@ -32,7 +30,8 @@ class Arrays:
         Cost of giving the task to that shift, whatever the hour.
     demand : int64[tasks, resources]; bucket : int32[shifts, resources]; room : int64[buckets, 2]
         What tasks use up, from which store, and each store's size (and use, filled in by the search).
-    links : int64[tasks, 1 + 4 * most]; members : int64[tasks, 1 + crew]
+    links : int64[tasks, most, LINK]; members : int64[tasks, crew]
+        Of each task, and of the group that a task leads; the rows of `tasks` say how many.
     weights : DRIVE_SECOND and so on by column of `world`
     """
 
@@ -65,6 +64,24 @@ class Arrays:
         self.find_eligible()
         self._find_near()
         self._find_orders()
+
+    # In bundles, for the kernels; made anew whenever they are asked for, because arrays may be exchanged.
+
+    @property
+    def roads(self) -> Roads:
+        return Roads(self.drive, self.metres, self.spans, self.grid)
+
+    @property
+    def fits(self) -> Fits:
+        return Fits(self.length, self.extra, self.eligible)
+
+    @property
+    def stores(self) -> Stores:
+        return Stores(self.demand, self.bucket, self.room)
+
+    @property
+    def ties(self) -> Ties:
+        return Ties(self.links, self.members)
 
     @property
     def n(self) -> int:

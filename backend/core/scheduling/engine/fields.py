@@ -25,6 +25,8 @@ FIXED = _next()  # 1: never taken out
 LEADER = _next()  # the task that stands for its group in the list of absent ones
 TIED = _next()  # 1: belongs to a crew or a link
 CREW_ROW = _next()  # row in the crew cache
+LINKS = _next()  # how many
+MEMBERS = _next()  # how many tasks its group has; on its leader
 STAMP = _next()  # iteration that took the group out
 FIRST_WINDOW = _next()  # then per window: earliest start, latest start, latest end
 
@@ -95,5 +97,48 @@ SIMULATE = _next()  # 1: a position's cost needs the whole day walked
 ROUNDS = _next()  # iterations asked for
 WORLD = _next()
 
-# A link as seen from one task. `links[n, 1 + 4 * most]`: how many, then kind, other, least, greatest
-FOLLOWS, LEADS, SAME_HANDS = 0, 1, 2
+# A link as seen from one task. `links[n, most, LINK]`
+_next = count().__next__
+KIND = _next()
+OTHER = _next()  # the task at the other end
+LEAST = _next()  # gaps between the end of the one and the start of the other
+GREATEST = _next()
+LINK = _next()
+FOLLOWS, LEADS, SAME_TECHNICIAN = 0, 1, 2
+
+# A stretch of the clock with one speed. `spans[stretches, 3]`
+FROM, UNTIL, PERIOD = 0, 1, 2
+
+# A store of parts, or a day's count of visits. `room[buckets, 2]`
+SIZE, USED = 0, 1
+
+# A change of what a task is held to, so that it can be taken back. `pin_log[most, PIN]`
+PINNED, OLD_LOW, OLD_HIGH, PIN = 0, 1, 2, 3
+
+# A place of a task: what it adds, after which position, which starts it allows, on which shift.
+_next = count().__next__
+ADDED = _next()
+AFTER = _next()
+EARLIEST = _next()
+LATEST = _next()
+ON_SHIFT = _next()
+CANDIDATE = _next()
+# The best place of a task on a shift, as it was at a version of the shift. `cache[n, m, CACHED]`
+SEEN_VERSION, BEST_ADDED, BEST_AFTER, CACHED = 0, 1, 2, 3
+# The first row of a crew member's places on a shift says of which version they are, and how many.
+HEADER, HOW_MANY = 0, 1
+
+# Earliest and latest start that links leave a group.
+LOW, HIGH = 0, 1
+
+# Work space in which a crew is chosen, a column for each member. `picks[PICKS, members + 1]`
+_next = count().__next__
+FOUND = _next()  # how many candidates
+NOW = _next()  # the one that is tried
+CHOSEN = _next()  # that of the best crew so far
+REST_OF = _next()  # the least that this member and those after it add
+LIKE = _next()  # whose list of candidates it uses
+PICKS = _next()
+
+# What `timetable` writes. `out[TIMES, stops + 2]`
+STARTS_AT, ENDS_0, ENDS_1, RESTED, TIMES = 0, 1, 2, 3, 4

@@ -182,7 +182,7 @@ class OpeningFinder:
         """The best opening of each date; what it is tied to keeps its place."""
         a, found, possible = self.model.arrays, [], set()
         leader = int(a.tasks[tasks[0], f.LEADER])
-        group = [int(c) for c in a.members[leader, 1 : 1 + a.members[leader, 0]]]
+        group = [int(c) for c in a.members[leader, : a.tasks[leader, f.MEMBERS]]]
         if any(self.model.tasks[c].visit.id != visit.id for c in group):
             return [], set()  # it starts together with another visit: they are planned in one step
         dates: dict[object, list[int]] = {}

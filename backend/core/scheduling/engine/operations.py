@@ -8,7 +8,8 @@ from dataclasses import replace
 from typing import Required, TypedDict, Unpack
 
 from core.scheduling.engine.model import Model
-from core.scheduling.engine.search import Budget, Found, Progress, Search, Tuning
+from core.scheduling.engine.search import Budget, Found, Progress, Search
+from core.scheduling.engine.tuning import WARM, Tuning
 from core.scheduling.evaluation.evaluate import Evaluation, day_of, evaluate
 from core.scheduling.judgement.explaining import in_short, why_here, why_not
 from core.scheduling.judgement.merits import LEAST_POINTS, in_words, merit, worth_making
@@ -36,8 +37,6 @@ class Effort(TypedDict, total=False):
     should_stop: Callable[[], bool] | None
 
 
-# From a plan that people rely on the search goes only a little way: cold from the start.
-WARM = Tuning(hot=0.1, cold=0.002, removals=8.0, unserved_seed=0.5)
 # Reasons are worked out for so many unserved visits; the rest are counted.
 EXPLAINED = 60
 

@@ -9,36 +9,21 @@ import numpy as np
 
 from core.scheduling.engine import fields as f
 from core.scheduling.engine import kernels
-from core.scheduling.engine.arrays import CANDIDATES, Arrays, Int64
-from core.scheduling.engine.kernels import CREW_FIELDS, CREW_PLACES
-
-# The search looks up from its work this often, so a stop is obeyed at once.
-LOOK_UP_SECONDS = 0.04
-FIRST_CHUNK = 20
-
-
-@dataclass(frozen=True, kw_only=True)
-class Tuning:
-    """The search's own numbers; names and first values from the paper, adapted by measurement.
-
-    `hot` and `cold` are the first and last temperature as shares of the mean cost of a leg. With `adapts`, a
-    search that is short for its number of visits begins colder: it has no time to wander.
-    """
-
-    hot: float = 0.3
-    cold: float = 0.003
-    removals: float = 10.0
-    longest: float = 10.0
-    split: float = 0.5
-    stretch: float = 0.01
-    blink: float = 0.01
-    unserved_seed: float = 0.3
-    adapts: bool = False
-
-
-# From here on, per visit, a search has time to begin as hot as it likes.
-ENOUGH_SECONDS, ENOUGH_ITERATIONS = 0.02, 200
-COLDEST_START = 0.25
+from core.scheduling.engine.arrays import Arrays, Int64
+from core.scheduling.engine.bundles import Best, Crews, Journal, Lists, Plan
+from core.scheduling.engine.tuning import (
+    COLDEST_START,
+    CREW_CANDIDATES,
+    CREW_PLACES,
+    ENOUGH_ITERATIONS,
+    ENOUGH_SECONDS,
+    FIRST_CHUNK,
+    LOOK_UP_SECONDS,
+    PINS_LOGGED,
+    PINS_LOGGED_PER_TASK,
+    PINS_WITHOUT_GROUPS,
+    Tuning,
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -86,23 +71,31 @@ class Search:
         self.tuning = tuning or Tuning(adapts=True)
         n, m = arrays.n, arrays.m
         width = self._width()
-        crew_rows = int(arrays.tasks[:, f.CREW_ROW].max(initial=-1)) + 1
-        size = max(2, int(arrays.members[:, 0].max(initial=1)))
         self.routes = np.zeros((m, f.ROUTE_ROWS, width), np.int64)
-        self.backup = np.zeros_like(self.routes)
-        self.best_routes = np.zeros((m, width), np.int64)
-        self.best_pins = np.zeros((n, 2), np.int64)
-        self.cache = np.zeros((n, m, 3), np.int64)
-        self.crew_cache = np.zeros((max(1, crew_rows), max(1, m), 1 + CREW_PLACES, CREW_FIELDS), np.int64)
-        self.touched, self.absent, self.before = (np.zeros(max(n, m) + 2, np.int64) for _ in range(3))
+        self.plan = Plan(arrays.tasks, arrays.shifts, self.routes)
+        self.best = Best(np.zeros((m, width), np.int64), np.zeros((n, 2), np.int64))
+        self.cache = np.zeros((n, m, f.CACHED), np.int64)
+        self.crews = self._crews()
+        grouped = bool((arrays.tasks[:, f.TIED] == 1).any())
+        pins = PINS_LOGGED + PINS_LOGGED_PER_TASK * n if grouped else PINS_WITHOUT_GROUPS
+        self.journal = Journal(
+            np.zeros_like(self.routes), np.zeros(max(n, m) + 2, np.int64), np.zeros((pins, f.PIN), np.int64)
+        )
+        absent, before = (np.zeros(max(n, m) + 2, np.int64) for _ in range(2))
+        self.lists = Lists(absent, before, np.zeros(n + 1, np.int64), np.zeros(n + 1))
         self.closed: set[int] = set()
-        self.stack = np.zeros(n + 1, np.int64)
-        self.keys = np.zeros(n + 1)
-        self.pin_log = np.zeros((20_000 + 4 * n if (arrays.tasks[:, f.TIED] == 1).any() else 300, 3), np.int64)
         self.dice = np.ones(1, np.uint64)
-        self.bounds = np.zeros(2, np.int64)
-        self.candidates = np.zeros((size, CANDIDATES, 5), np.int64)
-        self.picks = np.zeros((5, size + 1), np.int64)
+
+    def _crews(self) -> Crews:
+        a = self.arrays
+        rows = int(a.tasks[:, f.CREW_ROW].max(initial=-1)) + 1
+        size = max(2, int(a.tasks[:, f.MEMBERS].max(initial=1)))
+        return Crews(
+            crew_cache=np.zeros((max(1, rows), max(1, a.m), 1 + CREW_PLACES, f.ON_SHIFT), np.int64),
+            bounds=np.zeros(2, np.int64),
+            candidates=np.zeros((size, CREW_CANDIDATES, f.CANDIDATE), np.int64),
+            picks=np.zeros((f.PICKS, size + 1), np.int64),
+        )
 
     def _width(self) -> int:
         """No route can hold more than all tasks that fit on its shift."""
@@ -133,17 +126,19 @@ class Search:
         a.world[f.ROUNDS] = 0
         a.world[f.VERSIONS] = a.m
         self.cache[:] = 0
-        self.crew_cache[:] = 0
-        for v in range(a.m):
+        self.crews.crew_cache[:] = 0
+        for shift in range(a.m):
             # What stands where it may not be at all is taken out before anything is computed.
-            able = [c for c in routes[v] if a.length[v, c] >= 0]
-            self._lay_out(v, [] if v in self.closed else able)
+            able = [task for task in routes[shift] if a.length[shift, task] >= 0]
+            self._lay_out(shift, [] if shift in self.closed else able)
         self._close(routes)
         self._drop_broken_groups()
         absent = [
-            c for c in range(a.n) if a.tasks[c, f.SHIFT] < 0 and a.tasks[c, f.LEADER] == c and not a.tasks[c, f.FIXED]
+            task
+            for task in range(a.n)
+            if a.tasks[task, f.SHIFT] < 0 and a.tasks[task, f.LEADER] == task and not a.tasks[task, f.FIXED]
         ]
-        self.absent[: len(absent)] = absent
+        self.lists.absent[: len(absent)] = absent
         a.world[f.ABSENT] = len(absent)
         a.world[f.TOTAL] = self._total()
         self._keep_best()
@@ -154,30 +149,30 @@ class Search:
         missing = (a.tasks[:, f.SHIFT] < 0) & (a.tasks[:, f.FIXED] == 0)
         return int(a.shifts[:, f.COST].sum() + a.tasks[missing, f.PENALTY].sum())
 
-    def _lay_out(self, v: int, wanted: list[int]) -> None:
+    def _lay_out(self, shift: int, wanted: list[int]) -> None:
         a = self.arrays
         while True:
-            self._set_route(v, wanted)
-            if not a.shifts[v, f.BAD] or not wanted:
+            self._set_route(shift, wanted)
+            if not a.shifts[shift, f.BAD] or not wanted:
                 break
-            loose = [i for i, c in enumerate(wanted) if not a.tasks[c, f.FIXED]]
+            loose = [i for i, task in enumerate(wanted) if not a.tasks[task, f.FIXED]]
             if not loose:
                 wanted.clear()  # it does not hold as it must stay: `_close` sees to it
                 continue
             del wanted[loose[-1]]
-        for position, c in enumerate(wanted, start=1):
-            a.tasks[c, f.SHIFT], a.tasks[c, f.POSITION] = v, position
-            kernels.load(a.demand, a.bucket, a.room, c, v, 1)
+        for position, task in enumerate(wanted, start=1):
+            a.tasks[task, f.SHIFT], a.tasks[task, f.POSITION] = shift, position
+            kernels.load(a.stores, task, shift, 1)
 
     def _close(self, routes: Sequence[Sequence[int]]) -> None:
         """Nothing goes to a shift that does not hold with what must stay on it."""
         a = self.arrays
-        for v, wanted in enumerate(routes):
-            if any(a.tasks[c, f.FIXED] and a.tasks[c, f.SHIFT] < 0 for c in wanted):
-                self.closed.add(v)
-                a.length[v, :] = -1
-                for c in [int(x) for x in self.routes[v, f.TASK, 1 : a.shifts[v, f.COUNT] + 1]]:
-                    self._drop(c)
+        for shift, wanted in enumerate(routes):
+            if any(a.tasks[task, f.FIXED] and a.tasks[task, f.SHIFT] < 0 for task in wanted):
+                self.closed.add(shift)
+                a.length[shift, :] = -1
+                for task in [int(other) for other in self.routes[shift, f.TASK, 1 : a.shifts[shift, f.COUNT] + 1]]:
+                    self._drop(task)
         if self.closed:
             a.find_eligible()
 
@@ -187,31 +182,34 @@ class Search:
         again = True
         while again:
             again = False
-            for leader in np.flatnonzero(a.members[:, 0]):
-                group = a.members[leader, 1 : 1 + a.members[leader, 0]]
+            for leader in np.flatnonzero(a.tasks[:, f.MEMBERS]):
+                group = self._group(int(leader))
                 # What must stay stays, even where a crew was never complete.
                 there = (a.tasks[group, f.SHIFT] >= 0) & (a.tasks[group, f.FIXED] == 0)
                 orphan = any(
-                    a.links[c, 1 + 4 * x] == f.FOLLOWS and a.tasks[a.links[c, 2 + 4 * x], f.SHIFT] < 0
-                    for c in group
-                    for x in range(a.links[c, 0])
+                    kind == f.FOLLOWS and a.tasks[other, f.SHIFT] < 0
+                    for task in group
+                    for kind, other, _least, _greatest in a.links[task, : a.tasks[task, f.LINKS]]
                 )
-                whole = (a.tasks[group, f.SHIFT] >= 0).all()
-                if there.any() and (orphan or not whole):
-                    for c in group[there]:
-                        self._drop(int(c))
+                complete = (a.tasks[group, f.SHIFT] >= 0).all()
+                if there.any() and (orphan or not complete):
+                    for task in group[there]:
+                        self._drop(int(task))
                     again = True
                 if not (a.tasks[group, f.SHIFT] >= 0).all():
                     a.tasks[group, f.PIN_LOW], a.tasks[group, f.PIN_HIGH] = -f.FAR, f.FAR
 
-    def _drop(self, c: int) -> None:
+    def _group(self, leader: int) -> Int64:
+        return self.arrays.members[leader, : self.arrays.tasks[leader, f.MEMBERS]]
+
+    def _drop(self, task: int) -> None:
         a = self.arrays
-        v = int(a.tasks[c, f.SHIFT])
-        rest = [int(x) for x in self.routes[v, f.TASK, 1 : a.shifts[v, f.COUNT] + 1] if x != c]
-        for x in [*rest, c]:
-            kernels.load(a.demand, a.bucket, a.room, x, v, -1)
-            a.tasks[x, f.SHIFT] = f.REMOVED
-        self._lay_out(v, rest)
+        shift = int(a.tasks[task, f.SHIFT])
+        rest = [int(other) for other in self.routes[shift, f.TASK, 1 : a.shifts[shift, f.COUNT] + 1] if other != task]
+        for other in [*rest, task]:
+            kernels.load(a.stores, other, shift, -1)
+            a.tasks[other, f.SHIFT] = f.REMOVED
+        self._lay_out(shift, rest)
 
     # --- searching ------------------------------------------------------------------------------
 
@@ -296,16 +294,19 @@ class Search:
     def _found(self, seconds: float, stopped: bool) -> Found:
         """The best plan with its starts: laid out again, with the pins it was found with."""
         a = self.arrays
-        best = [[int(c) for c in self.best_routes[v, 1 : a.shifts[v, f.BEST_COUNT] + 1]] for v in range(a.m)]
-        for c in np.flatnonzero(a.tasks[:, f.TIED]):
-            a.tasks[c, f.PIN_LOW], a.tasks[c, f.PIN_HIGH] = self.best_pins[c]
+        best = [
+            [int(task) for task in self.best.best_routes[shift, 1 : a.shifts[shift, f.BEST_COUNT] + 1]]
+            for shift in range(a.m)
+        ]
+        for task in np.flatnonzero(a.tasks[:, f.TIED]):
+            a.tasks[task, f.PIN_LOW], a.tasks[task, f.PIN_HIGH] = self.best.best_pins[task]
         a.tasks[:, f.SHIFT] = f.WAITING
-        for v, tasks in enumerate(best):
-            self._set_route(v, tasks)
-            a.tasks[tasks, f.SHIFT] = v
-        for leader in np.flatnonzero(a.members[:, 0] > 1):
-            self._pull_forward([int(c) for c in a.members[leader, 1 : 1 + a.members[leader, 0]]])
-        routes = [list(zip(tasks, self.starts_on(v), strict=True)) for v, tasks in enumerate(best)]
+        for shift, tasks in enumerate(best):
+            self._set_route(shift, tasks)
+            a.tasks[tasks, f.SHIFT] = shift
+        for leader in np.flatnonzero(a.tasks[:, f.MEMBERS] > 1):
+            self._pull_forward([int(task) for task in self._group(int(leader))])
+        routes = [list(zip(tasks, self.starts_on(shift), strict=True)) for shift, tasks in enumerate(best)]
         return Found(
             cost=self._total(),
             closed=frozenset(self.closed),
@@ -315,24 +316,22 @@ class Search:
             stopped=stopped,
         )
 
-    def starts_on(self, v: int) -> list[int]:
-        """Starts of work of the stops now on shift `v`; empty when the day does not hold."""
+    def starts_on(self, shift: int) -> list[int]:
+        """Starts of work of the stops now on shift `shift`; empty when the day does not hold."""
         a = self.arrays
-        count = int(a.shifts[v, f.COUNT])
-        out = np.zeros((4, count + 2), np.int64)
-        holds = kernels.timetable(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.tasks, a.shifts, self.routes, v, out
-        )
-        return [int(start) for start in out[0, :count]] if holds else []
+        count = int(a.shifts[shift, f.COUNT])
+        out = np.zeros((f.TIMES, count + 2), np.int64)
+        holds = kernels.timetable(a.roads, a.world, a.fits, self.plan, shift, out)
+        return [int(start) for start in out[f.STARTS_AT, :count]] if holds else []
 
     def _pull_forward(self, group: list[int]) -> None:
         """Let a crew start as early as it can where that costs nothing: the search is content with any start."""
         a = self.arrays
-        where = {c: int(a.tasks[c, f.SHIFT]) for c in group}
-        if min(where.values()) < 0 or a.links[group, 0].any() or a.tasks[group, f.FIXED].any():
+        where = {task: int(a.tasks[task, f.SHIFT]) for task in group}
+        if min(where.values()) < 0 or a.tasks[group, f.LINKS].any() or a.tasks[group, f.FIXED].any():
             return
         held = int(a.tasks[group[0], f.PIN_LOW])
-        cost = sum(int(a.shifts[v, f.COST]) for v in where.values())
+        cost = sum(int(a.shifts[shift, f.COST]) for shift in where.values())
         start = self._common_start(where, held)
         if start < held and self._pinned_cost(where, start) > cost:
             start = held
@@ -344,11 +343,11 @@ class Search:
         low = int(-f.FAR)
         for _ in range(20):
             firsts = []
-            for c, v in where.items():
-                a.tasks[c, f.PIN_LOW], a.tasks[c, f.PIN_HIGH] = low, f.FAR
-                self._recompute(v)
-                starts = dict(self.route_of(v)) if not a.shifts[v, f.BAD] else {}
-                firsts.append(starts.get(c, held))
+            for task, shift in where.items():
+                a.tasks[task, f.PIN_LOW], a.tasks[task, f.PIN_HIGH] = low, f.FAR
+                self._recompute(shift)
+                starts = dict(self.route_of(shift)) if not a.shifts[shift, f.BAD] else {}
+                firsts.append(starts.get(task, held))
             if max(firsts) == low or max(firsts) >= held:
                 return min(max(firsts), held)
             low = max(firsts)
@@ -357,84 +356,71 @@ class Search:
     def _pinned_cost(self, where: dict[int, int], start: int) -> int:
         """Cost of a group's shifts with its start held; DEAR when they do not hold so."""
         a = self.arrays
-        for c in where:
-            a.tasks[c, f.PIN_LOW] = a.tasks[c, f.PIN_HIGH] = start
-        for v in where.values():
-            self._recompute(v)
-        if any(a.shifts[v, f.BAD] for v in where.values()):
+        for task in where:
+            a.tasks[task, f.PIN_LOW] = a.tasks[task, f.PIN_HIGH] = start
+        for shift in where.values():
+            self._recompute(shift)
+        if any(a.shifts[shift, f.BAD] for shift in where.values()):
             return f.DEAR
-        return sum(int(a.shifts[v, f.COST]) for v in where.values())
+        return sum(int(a.shifts[shift, f.COST]) for shift in where.values())
 
-    def starts_of(self, v: int, tasks: Sequence[int]) -> list[int]:
-        """Starts of work if shift `v` had these tasks; the shift itself stays as it is."""
-        count = int(self.arrays.shifts[v, f.COUNT])
-        kept = [int(c) for c in self.routes[v, f.TASK, 1 : count + 1]]
-        self._set_route(v, tasks)
-        starts = self.starts_on(v)
-        self._set_route(v, kept)
+    def starts_of(self, shift: int, tasks: Sequence[int]) -> list[int]:
+        """Starts of work if shift `shift` had these tasks; the shift itself stays as it is."""
+        count = int(self.arrays.shifts[shift, f.COUNT])
+        kept = [int(task) for task in self.routes[shift, f.TASK, 1 : count + 1]]
+        self._set_route(shift, tasks)
+        starts = self.starts_on(shift)
+        self._set_route(shift, kept)
         return starts
 
-    def route_of(self, v: int) -> list[tuple[int, int]]:
-        """Tasks now on shift `v`, with their starts."""
-        tasks = [int(c) for c in self.routes[v, f.TASK, 1 : self.arrays.shifts[v, f.COUNT] + 1]]
-        return list(zip(tasks, self.starts_on(v), strict=True))
+    def route_of(self, shift: int) -> list[tuple[int, int]]:
+        """Tasks now on shift `shift`, with their starts."""
+        tasks = [int(task) for task in self.routes[shift, f.TASK, 1 : self.arrays.shifts[shift, f.COUNT] + 1]]
+        return list(zip(tasks, self.starts_on(shift), strict=True))
 
     def put_tied(self, leader: int) -> bool:
         """Put a crew or a linked visit where it costs least; whether there was a place."""
         a = self.arrays
         a.world[f.TOUCHED_COUNT] = a.world[f.LOGGED] = 0
         done = kernels.insert_tied(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.demand, a.bucket, a.room, a.eligible,
-            a.links, a.members, self.crew_cache, a.tasks, a.shifts, self.routes, self.backup, self.touched,
-            self.pin_log, self.dice, 0.0, leader, self.bounds, self.candidates, self.picks,
-        )  # fmt: skip
+            a.roads, a.world, a.fits, a.stores, a.ties, self.crews, self.plan, self.journal, self.dice, 0.0, leader
+        )
         return bool(done)
 
-    def _set_route(self, v: int, tasks: Sequence[int]) -> None:
-        self.arrays.shifts[v, f.COUNT] = len(tasks)
-        self.routes[v, f.TASK, 1 : len(tasks) + 1] = tasks
-        self._recompute(v)
+    def _set_route(self, shift: int, tasks: Sequence[int]) -> None:
+        self.arrays.shifts[shift, f.COUNT] = len(tasks)
+        self.routes[shift, f.TASK, 1 : len(tasks) + 1] = tasks
+        self._recompute(shift)
 
-    def rank(self, c: int) -> list[tuple[int, int, int]]:
+    def rank(self, task: int) -> list[tuple[int, int, int]]:
         """Added cost, shift and position of the best opening in every shift that has one, cheapest first."""
         a = self.arrays
-        out: Int64 = np.zeros((max(1, a.m), 3), np.int64)
-        count = kernels.rank(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.demand, a.bucket, a.room, a.eligible,
-            a.tasks, a.shifts, self.routes, self.dice, c, out,
-        )  # fmt: skip
-        return sorted((int(delta), int(v), int(k)) for delta, v, k in out[:count])
+        out: Int64 = np.zeros((max(1, a.m), f.CANDIDATE), np.int64)
+        count = kernels.rank(a.roads, a.world, a.fits, a.stores, self.plan, self.dice, task, out)
+        return sorted((int(row[f.ADDED]), int(row[f.ON_SHIFT]), int(row[f.AFTER])) for row in out[:count])
 
     # --- calls into the kernels -----------------------------------------------------------------
 
-    def _recompute(self, v: int) -> None:
+    def _recompute(self, shift: int) -> None:
         a = self.arrays
-        kernels.recompute(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.tasks, a.shifts, self.routes, v
-        )
+        kernels.recompute(a.roads, a.world, a.fits, self.plan, shift)
 
     def _keep_best(self) -> None:
-        a = self.arrays
-        kernels.keep_best(a.world, a.tasks, a.shifts, self.routes, self.best_routes, self.best_pins)
+        kernels.keep_best(self.arrays.world, self.plan, self.best)
 
     def _recreate(self, blink: float) -> None:
         a = self.arrays
         kernels.recreate(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.demand, a.bucket, a.room, a.eligible,
-            a.links, a.members, self.crew_cache, self.cache, a.orders, self.keys, a.tasks, a.shifts, self.routes,
-            self.backup, self.touched, self.absent, self.pin_log, self.dice, blink, self.bounds, self.candidates,
-            self.picks,
+            a.roads, a.world, a.fits, a.stores, a.ties, self.crews, self.cache, a.orders, self.lists, self.plan,
+            self.journal, self.dice, blink,
         )  # fmt: skip
 
     def _anneal(self, iterations: int, planned: int, share: float, hot: float) -> None:
-        a, t = self.arrays, self.tuning
-        cooling = math.log(t.cold / t.hot)  # over as many powers of ten, wherever it begins
+        a, tuning = self.arrays, self.tuning
+        cooling = math.log(tuning.cold / tuning.hot)  # over as many powers of ten, wherever it begins
         kernels.anneal(
-            a.drive, a.metres, a.spans, a.grid, a.world, a.length, a.extra, a.demand, a.bucket, a.room, a.eligible,
-            a.links, a.members, a.near, self.crew_cache, self.cache, a.orders, self.keys, a.tasks, a.shifts,
-            self.routes, self.backup, self.touched, self.absent, self.before, self.stack, self.pin_log,
-            self.best_routes, self.best_pins, self.dice, self.bounds, self.candidates, self.picks, iterations, planned,
-            share, hot, cooling, t.removals, t.longest, t.split, t.stretch, t.blink, t.unserved_seed,
+            a.roads, a.world, a.fits, a.stores, a.ties, a.near, self.crews, self.cache, a.orders, self.lists,
+            self.plan, self.journal, self.best, self.dice, tuning, iterations, planned, share, hot, cooling,
         )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ import numpy as np
 from core.basics import Interval
 from core.calendars import Shift
 from core.roads.travel import Leg, TravelTables
+from core.scheduling.engine.kernels.compiled import forget_older
 from core.scheduling.engine.openings import OpeningFinder
 from core.scheduling.engine.operations import plan
 from core.scheduling.engine.search import Budget
@@ -45,3 +46,4 @@ def warm_up() -> None:
     problem = Problem(days=tuple(technicians), backlog=visits, playbook=KEEP_PROMISES, travel=_Nowhere())
     plan(problem, budget=Budget(iterations=5))
     OpeningFinder(problem).openings(1)
+    forget_older()
