@@ -7,13 +7,15 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import browser, core, http, intake, planning
+from tests.bench import browser, core, decade, http, intake, planning, roads
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
 BENCHMARKS = {
+    "decade": decade.decade,
     "evaluator": core.evaluator,
     "matrix": core.matrix,
+    "many-sites": roads.many_sites,
     "beside": http.beside,
     "board": http.board,
     "browser": browser.browser,

@@ -1,9 +1,6 @@
 """What an agent waits for with a caller on the phone: search, lists, offers, among many customers and orders."""
 
-import os
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import replace
 from itertools import cycle
 from typing import Any
@@ -11,42 +8,16 @@ from typing import Any
 from core.appointments.finder import OfferFinder
 from core.appointments.offers import OfferRules
 from core.basics import Interval
-from ops.machine import free_port
-from ops.processes import Processes, base_environment, manage
+from tests.bench.decade import TYPED, ten_years
 from tests.bench.figures import Figures
 from tests.bench.http import Running, running
 from tests.bench.planning import _planned
 from tests.core.worlds import HOUR, at
 
-TYPED = ("marram", "se", "296 5", "millrace road", "office@quay", "OR-1", "seagate hotels", "harbour 77", "zzyx")
-
-
-@contextmanager
-def _full_server() -> Iterator[Running]:
-    """The demo with 50,000 customers and 100,000 orders more, and a planner."""
-    env = base_environment() | {"DATABASE_URL": os.environ["DATABASE_URL"]}
-    manage(env, "prepare")
-    if manage(env, "load_multitude", "--check").strip() != "there":  # four minutes: kept from run to run
-        manage(env, "load_demo")
-        manage(env, "load_multitude")
-    planner_port = free_port(8340)
-    env["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
-    processes = Processes(env, log_prefix="bench-")
-    port = free_port(8240)
-    try:
-        processes.start_planner(planner_port)
-        processes.start_worker()
-        processes.start_web(port)
-        processes.wait_healthy(port, seconds=120)
-        processes.wait_planner(planner_port)
-        yield Running(f"http://127.0.0.1:{port}")
-    finally:
-        processes.stop()
-
 
 def intake(figures: Figures) -> None:
     """Over HTTP, with many customers and orders."""
-    with _full_server() as server:
+    with ten_years() as server:
         words = cycle(TYPED)
         figures.take(
             "search among 50,000 customers, over HTTP",
@@ -78,7 +49,7 @@ def intake(figures: Figures) -> None:
         }
         for what, asked in lists.items():
             figures.take(
-                f"list of 100,000 orders: {what}",
+                f"list of a million orders: {what}",
                 lambda asked=asked: server.post("/orders/list", json=asked),
                 repeat=9,
                 wanted="< 200 ms",
