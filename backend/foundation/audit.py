@@ -1,14 +1,15 @@
 """Writing and reading the audit trail."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from datetime import datetime
 from typing import Any
 
-from django.db.models import Q
+from django.db.models import F, Q
 
 from foundation.actors import Actor
 from foundation.errors import Rejected
 from foundation.models import AuditEntry
+from foundation.pages import Page, newest_first
 
 
 def record(
@@ -81,9 +82,10 @@ def note(*, actor: Actor, now: datetime, entity: str, entity_id: int, text: str)
     record(actor=actor, now=now, action="note", entity=entity, entity_id=entity_id, sentence="noted", note=text.strip())
 
 
-def of(records: Collection[tuple[str, int]], *, limit: int = 200) -> list[AuditEntry]:
-    """What happened to several records that belong together, newest first."""
+def of(records: Mapping[str, Collection[int]], cursor: str) -> Page[AuditEntry]:
+    """What happened to several records that belong together, by entity, the newest first, in pages."""
     query = Q()
-    for entity, entity_id in records:
-        query |= Q(entity=entity, entity_id=entity_id)
-    return list(AuditEntry.objects.filter(query).order_by("-id")[:limit]) if records else []
+    for entity, ids in records.items():
+        query |= Q(entity=entity, entity_id__in=list(ids))
+    # Found by their records: a plain number would lead backwards through everything that ever happened.
+    return newest_first(AuditEntry.objects.filter(query), cursor, order=(F("id") + 0).desc())

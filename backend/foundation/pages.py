@@ -27,9 +27,15 @@ class Page(Generic[Row]):
     next: str | None
 
 
-def newest_first(rows: QuerySet[Row], cursor: str, *, size: int = PAGE) -> Page[Row]:
-    """By number, the newest first: what comes in between two pages moves nothing."""
-    rows = rows.order_by("-pk")
+def newest_first(rows: QuerySet[Row], cursor: str, *, size: int = PAGE, order: Any = "-pk") -> Page[Row]:
+    """By number, the newest first: what comes in between two pages moves nothing.
+
+    Parameters
+    ----------
+    order
+        The same order said otherwise, where the index of numbers is not the way to the rows.
+    """
+    rows = rows.order_by(order)
     found = list((rows.filter(pk__lt=_number(cursor)) if cursor else rows)[: size + 1])
     return Page(rows=found[:size], next=str(found[size - 1].pk) if len(found) > size else None)
 

@@ -257,7 +257,7 @@ def test_an_area_that_was_removed_is_put_back_with_who_works_there(world, as_rol
     world.site.refresh_from_db()
     assert world.site.area_id == area.pk
     assert list(world.ines.areas.all()) == [area]
-    [entry, *_] = api.get(f"/customers/{world.customer.pk}/history").json()
+    [entry, *_] = api.get(f"/customers/{world.customer.pk}/history").json()["rows"]
     assert entry["sentence"] == f"changed areas: it lies in {area.name} now"
     assert outline in api.get("/customers/areas.geojson").json()["features"]
 

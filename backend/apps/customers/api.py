@@ -18,7 +18,6 @@ from apps.customers.schemas import (
     CustomerDetailOut,
     CustomerIn,
     CustomerOut,
-    EntryOut,
     HitOut,
     MergeIn,
     NoteIn,
@@ -32,6 +31,8 @@ from apps.customers.schemas import (
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
+from foundation.audit_schemas import EntriesOut
+from foundation.pages import Cursor
 from foundation.schemas import Key, Typed
 
 router = Router()
@@ -70,10 +71,10 @@ def customer(request: HttpRequest, customer_id: Key) -> dict[str, Any]:
     return detail_of(queries.customer(customer_id), queries.last_merge(customer_id))
 
 
-@router.get("/{int:customer_id}/history", response=list[EntryOut], auth=Needs(Action.SEE_CUSTOMERS))
-def history(request: HttpRequest, customer_id: Key) -> list[EntryOut]:
+@router.get("/{int:customer_id}/history", response=EntriesOut, auth=Needs(Action.SEE_CUSTOMERS))
+def history(request: HttpRequest, customer_id: Key, cursor: Cursor = "") -> EntriesOut:
     """What happened to the customer, its sites and assets, newest first; notes too."""
-    return [EntryOut.of(entry) for entry in queries.history(customer_id)]
+    return EntriesOut.of(queries.history(customer_id, cursor=cursor))
 
 
 @router.post("/{int:customer_id}/notes", response={201: None}, auth=Needs(Action.CHANGE_CUSTOMERS))

@@ -11,6 +11,7 @@ from core.basics import Place
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
+from foundation.pages import Page
 
 __all__ = [
     "Hit",
@@ -80,13 +81,11 @@ def last_merge(customer_id: int) -> Merge | None:
     return rows.order_by("-id").first()
 
 
-def history(customer_id: int) -> list[AuditEntry]:
-    """What happened to the customer, its sites and assets; notes too."""
-    sites = list(Site.objects.filter(customer_id=customer_id).values_list("id", flat=True))
-    assets = list(Asset.objects.filter(site_id__in=sites).values_list("id", flat=True))
-    return audit.of(
-        [("customer", customer_id), *(("site", key) for key in sites), *(("asset", key) for key in assets[:200])]
-    )
+def history(customer_id: int, *, cursor: str = "") -> Page[AuditEntry]:
+    """What happened to the customer, its sites and assets, the newest first; notes too."""
+    sites = Site.objects.filter(customer_id=customer_id).values_list("id", flat=True)
+    assets = Asset.objects.filter(site__customer_id=customer_id).values_list("id", flat=True)
+    return audit.of({"customer": [customer_id], "site": list(sites), "asset": list(assets)}, cursor)
 
 
 def place_of(site: Site) -> Place:

@@ -9,7 +9,6 @@ from apps.customers.inputs import AssetFields, CustomerFields, SiteFields
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.queries import Twin
 from core.basics import Place
-from foundation.models import AuditEntry
 from foundation.schemas import Text
 
 Id = Annotated[int, Field(ge=1, le=2**62)]
@@ -131,28 +130,6 @@ class TwinOut(Schema):
             because=twin.because,
             sites=[SiteOut.from_orm(site) for site in twin.sites[:4]],
         )
-
-
-class EntryOut(Schema):
-    """One thing that happened: who, when, what; from what to what by field, where fields changed."""
-
-    id: int
-    at: int
-    by: str
-    record: str
-    record_id: int
-    action: str
-    sentence: str
-    note: str
-    values: dict[str, list[Any]]
-
-    @classmethod
-    def of(cls, entry: AuditEntry) -> Self:
-        return cls(
-            id=entry.pk, at=int(entry.at.timestamp()), by=entry.actor_name, record=entry.entity,
-            record_id=entry.entity_id, action=entry.action, sentence=entry.sentence or entry.action,
-            note=str(entry.changes.get("note", "")), values=entry.changes.get("values", {}),
-        )  # fmt: skip
 
 
 class NoteIn(Schema):

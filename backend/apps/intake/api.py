@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Header, Query, Router, Status
 
 from apps.company.queries import company
-from apps.customers.schemas import EntryOut, NoteIn
+from apps.customers.schemas import NoteIn
 from apps.intake import commands, queries
 from apps.intake.commands.alarms import device_named
 from apps.intake.mailbox import mailbox
@@ -32,6 +32,7 @@ from apps.intake.schemas import (
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
+from foundation.audit_schemas import EntriesOut
 from foundation.origin import client_network
 from foundation.pages import Cursor
 from foundation.schemas import AskedKey, Key
@@ -52,7 +53,7 @@ def requests(
 
 @router.get("/requests/{request_id}", response=RequestDetailOut, auth=Needs(Action.SEE_ORDERS))
 def one_request(request: HttpRequest, request_id: Key) -> RequestDetailOut:
-    """One request, with what may be about the same and everything that happened to it."""
+    """One request, with what may be about the same."""
     row = queries.request(request_id)
     return RequestDetailOut(
         **RequestOut.of(row).dict(),
@@ -60,8 +61,13 @@ def one_request(request: HttpRequest, request_id: Key) -> RequestDetailOut:
         payer_name=queries.payer_name(row),
         alike=[RequestOut.of(other) for other in queries.alike(row)],
         readings=[AlarmOut.of(alarm) for alarm in queries.alarms(request_id)],
-        history=[EntryOut.of(entry) for entry in queries.history(request_id)],
     )
+
+
+@router.get("/requests/{request_id}/history", response=EntriesOut, auth=Needs(Action.SEE_ORDERS))
+def history(request: HttpRequest, request_id: Key, cursor: Cursor = "") -> EntriesOut:
+    """Everything that happened to a request, the newest first."""
+    return EntriesOut.of(queries.history(queries.request(request_id).pk, cursor=cursor))
 
 
 @router.post("/requests", response={201: RequestOut}, auth=Needs(Action.TAKE_REQUESTS))

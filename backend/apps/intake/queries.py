@@ -62,8 +62,8 @@ def alarms(request_id: int) -> list[Alarm]:
     return list(Alarm.objects.filter(request_id=request_id).order_by("-at")[:50])
 
 
-def history(request_id: int) -> list[AuditEntry]:
-    return audit.of([("request", request_id)])
+def history(request_id: int, *, cursor: str = "") -> Page[AuditEntry]:
+    return audit.of({"request": [request_id]}, cursor)
 
 
 def unread_mail(*, limit: int = 100) -> list[MailUnread]:

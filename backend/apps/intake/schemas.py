@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Self
 from ninja import Field, Schema
 
 from apps.catalogue.schemas import MAX_DURATION
-from apps.customers.schemas import AssetOut, CustomerOut, EntryOut, SiteOut
+from apps.customers.schemas import AssetOut, CustomerOut, SiteOut
 from apps.intake.inputs import Reading, Wanted
 from apps.intake.models import Alarm, MailUnread, Request
 from foundation.moments import Moment, to_datetime, to_moment
@@ -173,13 +173,12 @@ class AlarmOut(Schema):
 
 
 class RequestDetailOut(RequestOut):
-    """A request with what may be about the same, its alarms, and everything that happened to it."""
+    """A request with what may be about the same, and its alarms."""
 
     details: OrderDetailsIn
     payer_name: str
     alike: list[RequestOut]
     readings: list[AlarmOut]
-    history: list[EntryOut]
 
 
 class FormOut(Schema):

@@ -5,7 +5,7 @@ from typing import Literal
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Status
 
-from apps.customers.schemas import EntryOut, NoteIn
+from apps.customers.schemas import NoteIn
 from apps.orders import commands, listing, order_details
 from apps.orders.exporting import as_csv
 from apps.orders.order_schemas import (
@@ -31,6 +31,8 @@ from apps.orders.schemas import VersionIn
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
+from foundation.audit_schemas import EntriesOut
+from foundation.pages import Cursor
 from foundation.schemas import Key
 
 router = Router()
@@ -132,10 +134,10 @@ def restore(request: HttpRequest, order_id: Key, body: RestoreIn) -> OrderDetail
     return OrderDetailOut.of(order_details.order(order_id))
 
 
-@router.get("/{int:order_id}/timeline", response=list[EntryOut], auth=Needs(Action.SEE_ORDERS))
-def timeline(request: HttpRequest, order_id: Key) -> list[EntryOut]:
+@router.get("/{int:order_id}/timeline", response=EntriesOut, auth=Needs(Action.SEE_ORDERS))
+def timeline(request: HttpRequest, order_id: Key, cursor: Cursor = "") -> EntriesOut:
     """Everything that happened, who, when, from what to what; notes inside it."""
-    return [EntryOut.of(entry) for entry in order_details.timeline(order_details.order(order_id))]
+    return EntriesOut.of(order_details.timeline(order_details.order(order_id), cursor=cursor))
 
 
 @router.post("/{int:order_id}/notes", response={201: None}, auth=Needs(Action.SEE_ORDERS))

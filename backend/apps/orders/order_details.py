@@ -11,6 +11,7 @@ from core.orders import VisitState
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
+from foundation.pages import Page
 
 
 def order(order_id: int) -> WorkOrder:
@@ -42,13 +43,11 @@ def links_of(order_id: int) -> list[VisitLink]:
     return list(VisitLink.objects.filter(first__order_id=order_id).order_by("id"))
 
 
-def timeline(row: WorkOrder) -> list[AuditEntry]:
-    """Everything that happened to the order, its visits and the request it came from, newest first."""
-    visits = Visit.objects.filter(order=row).values_list("pk", flat=True)
-    records = [("order", row.pk), *(("visit", key) for key in visits)]
-    if row.request_id is not None:
-        records.append(("request", row.request_id))
-    return audit.of(records, limit=500)
+def timeline(row: WorkOrder, *, cursor: str = "") -> Page[AuditEntry]:
+    """Everything that happened to the order, its visits and the request it came from, the newest first."""
+    visits = list(Visit.objects.filter(order=row).values_list("pk", flat=True))
+    request = [] if row.request_id is None else [row.request_id]
+    return audit.of({"order": [row.pk], "visit": visits, "request": request}, cursor)
 
 
 def saved_views(page: str, *, account_id: int) -> QuerySet[SavedView]:

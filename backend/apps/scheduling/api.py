@@ -14,6 +14,7 @@ from apps.scheduling.horizon import checked
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.pages import Cursor
 from foundation.schemas import Key
 
 router = Router()
@@ -46,10 +47,11 @@ def openings(
     return asking.openings(visit_id=visit_id, first=checked(day), days=days, playbook_id=playbook_id)
 
 
-@router.get("/runs", response=list[run_schemas.RunOut], auth=Needs(Action.PLAN))
-def runs(request: HttpRequest) -> list[dict[str, Any]]:
-    """The last planning runs, newest first, without their proposals."""
-    return [run_schemas.run_out(row) for row in queries.latest_runs()]
+@router.get("/runs", response=run_schemas.RunsOut, auth=Needs(Action.PLAN))
+def runs(request: HttpRequest, cursor: Cursor = "") -> dict[str, Any]:
+    """Planning runs, the newest first, without their proposals."""
+    page = queries.runs(cursor=cursor)
+    return {"rows": [run_schemas.run_out(row) for row in page.rows], "next": page.next}
 
 
 @router.get("/runs/{run_id}", response=run_schemas.RunDetailOut, auth=Needs(Action.PLAN))

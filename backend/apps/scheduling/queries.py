@@ -2,11 +2,14 @@
 
 from apps.scheduling.models import PlanningRun
 from foundation.errors import NotFound
+from foundation.pages import Page, newest_first
+
+RUNS_SHOWN = 20
 
 
-def latest_runs(*, limit: int = 20) -> list[PlanningRun]:
-    """The last planning runs, newest first."""
-    return list(PlanningRun.objects.defer("proposal").order_by("-id")[:limit])
+def runs(*, cursor: str = "") -> Page[PlanningRun]:
+    """Planning runs, the newest first, without their proposals."""
+    return newest_first(PlanningRun.objects.defer("proposal"), cursor, size=RUNS_SHOWN)
 
 
 def run(run_id: int) -> PlanningRun:

@@ -94,6 +94,13 @@ class RunOut(Schema):
     accepted_at: Moment | None
 
 
+class RunsOut(Schema):
+    """`next` is the cursor of the following page; null when there is none."""
+
+    rows: list[RunOut]
+    next: str | None
+
+
 class PlacingOut(Schema):
     technician_id: int
     technician: str

@@ -1,8 +1,14 @@
 import { Button } from '@/design/Button';
 
+/** What an infinite query says of the pages to come. */
+export interface Pages {
+  hasNextPage: boolean;
+  isFetchingNextPage: boolean;
+  fetchNextPage: () => unknown;
+}
+
 interface Props {
-  /** What an infinite query says of the pages to come. */
-  pages: { hasNextPage: boolean; isFetchingNextPage: boolean; fetchNextPage: () => unknown };
+  pages: Pages;
   words?: string;
 }
 

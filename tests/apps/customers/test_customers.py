@@ -181,7 +181,7 @@ def test_hours_and_people_of_a_site_are_kept(world, dispatcher):
 
 def test_notes_stay_in_the_history(world, dispatcher):
     assert dispatcher.post(f"/customers/{world.customer.pk}/notes", {"text": "Pays late"}).status_code == 201
-    [entry] = dispatcher.get(f"/customers/{world.customer.pk}/history").json()
+    [entry] = dispatcher.get(f"/customers/{world.customer.pk}/history").json()["rows"]
     assert (entry["by"], entry["note"]) == ("The dispatcher", "Pays late")
 
 

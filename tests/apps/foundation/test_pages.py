@@ -8,14 +8,16 @@ from apps.intake.models import Request
 from apps.messages.models import Message
 from apps.orders import listing
 from apps.orders.models import WorkOrder
-from foundation import clock, pages
+from apps.scheduling import queries as scheduling
+from foundation import audit, clock, pages
+from tests.apps.conftest import MONDAY
 
 pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture(autouse=True)
 def _small_pages(monkeypatch):
-    monkeypatch.setattr(pages.newest_first, "__kwdefaults__", {"size": 2})
+    monkeypatch.setattr(pages.newest_first, "__kwdefaults__", {"size": 2, "order": "-pk"})
     monkeypatch.setattr(pages.in_order, "__kwdefaults__", {"size": 2})
 
 
@@ -69,6 +71,57 @@ def test_requests_that_wait_are_read_in_the_order_of_their_urgency(world, dispat
     assert through(dispatcher, "/intake/requests", state="new") == [[made[1], made[2]], [made[0]]]
     Request.objects.update(state="closed", taken_at=clock.now() - timedelta(days=1))
     assert through(dispatcher, "/intake/requests", state="closed") == [[made[2], made[1]], [made[0]]]
+
+
+def notes(path, records, dispatcher, count):
+    for number in range(count):
+        assert dispatcher.post(f"{path}/{records}/notes", {"text": f"note {number}"}).status_code == 201
+
+
+def texts(api, path):
+    found, cursor = [], ""
+    while cursor is not None:
+        page = api.get(path, cursor=cursor).json()
+        assert len(page["rows"]) <= 2
+        found += [row["note"] for row in page["rows"] if row["action"] == "note"]
+        cursor = page["next"]
+    return found
+
+
+def test_a_customer_s_history_is_read_to_its_end_with_that_of_every_site_and_asset(world, dispatcher):
+    notes("/customers", world.customer.pk, dispatcher, 3)
+    path = f"/customers/{world.customer.pk}/history"
+    assert texts(dispatcher, path) == ["note 2", "note 1", "note 0"]
+    audit.note(
+        actor=world.accounts["dispatcher"], now=clock.now(), entity="site", entity_id=world.site.pk, text="of the site"
+    )
+    audit.note(
+        actor=world.accounts["dispatcher"],
+        now=clock.now(),
+        entity="site",
+        entity_id=world.site.pk + 999,
+        text="of another one",
+    )
+    assert texts(dispatcher, path) == ["of the site", "note 2", "note 1", "note 0"]
+
+
+def test_the_history_of_an_order_and_of_a_request_is_read_to_its_end(world, dispatcher):
+    request = dispatcher.post(
+        "/intake/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "channel": "phone"}
+    ).json()
+    notes("/intake/requests", request["id"], dispatcher, 3)
+    assert texts(dispatcher, f"/intake/requests/{request['id']}/history") == ["note 2", "note 1", "note 0"]
+    order = dispatcher.post("/orders", {"request_id": request["id"], "version": request["version"]}).json()
+    notes("/orders", order["id"], dispatcher, 2)
+    told = ["note 1", "note 0", "note 2", "note 1", "note 0"]
+    assert texts(dispatcher, f"/orders/{order['id']}/timeline") == told
+
+
+def test_planning_runs_are_read_to_their_end(world, dispatcher, monkeypatch):
+    monkeypatch.setattr(scheduling, "RUNS_SHOWN", 2)
+    body = {"kind": "fill", "day": MONDAY.isoformat()}
+    ids = [dispatcher.post("/scheduling/runs", body).json()["id"] for _ in range(5)]
+    assert through(dispatcher, "/scheduling/runs") == [[ids[4], ids[3]], [ids[2], ids[1]], [ids[0]]]
 
 
 @pytest.mark.parametrize("cursor", ["x", "-1", "1e3", "9" * 30, "١"])

@@ -119,7 +119,7 @@ def test_an_answer_joins_the_request_it_answers(world, now, tmp_path, mailbox, d
     a_mail(tmp_path, "2", subject=f"Re: {request.number}", text="It is the back door.")
     commands.read_mailbox(now=now, mailbox=mailbox)
     assert Request.objects.count() == 1
-    [entry, *_] = dispatcher.get(f"/intake/requests/{request.pk}").json()["history"]
+    [entry, *_] = dispatcher.get(f"/intake/requests/{request.pk}/history").json()["rows"]
     assert "It is the back door." in entry["note"]
 
 

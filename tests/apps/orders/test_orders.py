@@ -76,7 +76,7 @@ def test_work_is_changed_for_one_order_and_set_back_piece_by_piece(world, as_rol
     assert order["tasks"] == ["Oil it", "Sweep up"]
     assert [row["description"] for row in order["lines"]] == ["Hour of work", "Door roller"]
     assert [(row["field"], row["usual"]) for row in order["overrides"]] == [("tasks", ["Oil it"]), ("lines", [line])]
-    entry = dispatcher.get(f"/orders/{order['id']}/timeline").json()[0]
+    entry = dispatcher.get(f"/orders/{order['id']}/timeline").json()["rows"][0]
     assert entry["sentence"] == "changed the tasks and the lines for this order"
     back = {"version": order["version"], "field": "lines"}
     order = dispatcher.post(f"/orders/{order['id']}/restore", back).json()
@@ -222,7 +222,7 @@ def test_the_timeline_has_everything_from_what_to_what(world, dispatcher):
     fields = {name: order[name] for name in ("version", "title", "description", "contact_name", "priority", "source")}
     dispatcher.put(f"/orders/{order['id']}", {**fields, "technician_note": "Ring twice"})
     dispatcher.post(f"/orders/{order['id']}/notes", {"text": "Customer called again"})
-    entries = dispatcher.get(f"/orders/{order['id']}/timeline").json()
+    entries = dispatcher.get(f"/orders/{order['id']}/timeline").json()["rows"]
     assert entries[0]["note"] == "Customer called again"
     assert entries[1]["values"] == {"technician_note": ["", "Ring twice"]}
     assert {entry["record"] for entry in entries} == {"order", "request"}

@@ -2075,7 +2075,7 @@ export interface paths {
         };
         /**
          * One Request
-         * @description One request, with what may be about the same and everything that happened to it.
+         * @description One request, with what may be about the same.
          */
         get: operations["apps_intake_api_one_request"];
         /**
@@ -2124,6 +2124,26 @@ export interface paths {
          * @description End a request that needs no order.
          */
         post: operations["apps_intake_api_close_request"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/intake/requests/{request_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description Everything that happened to a request, the newest first.
+         */
+        get: operations["apps_intake_api_history"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3243,7 +3263,7 @@ export interface paths {
         };
         /**
          * Runs
-         * @description The last planning runs, newest first, without their proposals.
+         * @description Planning runs, the newest first, without their proposals.
          */
         get: operations["apps_scheduling_api_runs"];
         put?: never;
@@ -4836,6 +4856,16 @@ export interface components {
             start: number;
             /** Technician Id */
             technician_id: number;
+        };
+        /**
+         * EntriesOut
+         * @description What happened, the newest first. `next` is the cursor of the following page; null when there is none.
+         */
+        EntriesOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["EntryOut"][];
         };
         /**
          * EntryOut
@@ -6868,7 +6898,7 @@ export interface components {
         };
         /**
          * RequestDetailOut
-         * @description A request with what may be about the same, its alarms, and everything that happened to it.
+         * @description A request with what may be about the same, and its alarms.
          */
         RequestDetailOut: {
             /** Alarms */
@@ -6898,8 +6928,6 @@ export interface components {
             from_name: string;
             /** From Phone */
             from_phone: string;
-            /** History */
-            history: components["schemas"]["EntryOut"][];
             /** Id */
             id: number;
             /** Job Type */
@@ -7236,6 +7264,16 @@ export interface components {
             state: "queued" | "running" | "done" | "stopped" | "failed";
             /** Technician Id */
             technician_id: number | null;
+        };
+        /**
+         * RunsOut
+         * @description `next` is the cursor of the following page; null when there is none.
+         */
+        RunsOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["RunOut"][];
         };
         /** SeatOut */
         SeatOut: {
@@ -8427,6 +8465,7 @@ export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
+export type SchemaEntriesOut = components['schemas']['EntriesOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
@@ -8552,6 +8591,7 @@ export type SchemaRoundOut = components['schemas']['RoundOut'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
 export type SchemaRunOut = components['schemas']['RunOut'];
+export type SchemaRunsOut = components['schemas']['RunsOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
@@ -12672,7 +12712,9 @@ export interface operations {
     };
     apps_customers_api_history: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+            };
             header?: never;
             path: {
                 customer_id: number;
@@ -12687,7 +12729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"][];
+                    "application/json": components["schemas"]["EntriesOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -13691,6 +13733,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RequestOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_intake_api_history: {
+        parameters: {
+            query?: {
+                cursor?: string;
+            };
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -15138,7 +15222,9 @@ export interface operations {
     };
     apps_orders_order_api_timeline: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+            };
             header?: never;
             path: {
                 order_id: number;
@@ -15153,7 +15239,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"][];
+                    "application/json": components["schemas"]["EntriesOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -16275,7 +16361,9 @@ export interface operations {
     };
     apps_scheduling_api_runs: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -16288,7 +16376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"][];
+                    "application/json": components["schemas"]["RunsOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -1,7 +1,8 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
 import { onChange } from '@/shared/live';
+import { nextOf } from '@/shared/pages';
 
 /** Customers by name, phone, e-mail, address, contact or serial, as one types. */
 export function useCustomerSearch(text: string) {
@@ -48,11 +49,18 @@ export function useCustomer(id: number | null) {
   });
 }
 
+/** What happened to a customer, the newest first, page by page. */
 export function useCustomerHistory(id: number) {
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: ['customers', 'one', id, 'history'],
-    queryFn: () =>
-      data(api.GET('/api/v1/customers/{customer_id}/history', { params: { path: { customer_id: id } } })),
+    queryFn: ({ pageParam: cursor }) =>
+      data(
+        api.GET('/api/v1/customers/{customer_id}/history', {
+          params: { path: { customer_id: id }, query: { cursor } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
   });
 }
 

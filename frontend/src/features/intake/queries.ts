@@ -27,6 +27,21 @@ export function useRequest(id: number | null) {
   });
 }
 
+/** What happened to a request, the newest first, page by page. */
+export function useRequestHistory(id: number) {
+  return useInfiniteQuery({
+    queryKey: [...requestsKey, 'one', id, 'history'],
+    queryFn: ({ pageParam: cursor }) =>
+      data(
+        api.GET('/api/v1/intake/requests/{request_id}/history', {
+          params: { path: { request_id: id }, query: { cursor } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
+  });
+}
+
 /** What was done on the asset lately, or at the site. */
 export function useWorkDone(siteId: number, assetId: number | null) {
   return useQuery({

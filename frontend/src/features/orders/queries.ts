@@ -56,11 +56,18 @@ export function useOrder(id: number) {
   });
 }
 
+/** What happened to an order, the newest first, page by page. */
 export function useTimeline(id: number) {
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: ['orders', 'one', id, 'timeline'],
-    queryFn: () =>
-      data(api.GET('/api/v1/orders/{order_id}/timeline', { params: { path: { order_id: id } } })),
+    queryFn: ({ pageParam: cursor }) =>
+      data(
+        api.GET('/api/v1/orders/{order_id}/timeline', {
+          params: { path: { order_id: id }, query: { cursor } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: nextOf,
   });
 }
 

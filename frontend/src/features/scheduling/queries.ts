@@ -1,5 +1,6 @@
-import { queryOptions, type QueryClient } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions, type QueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
+import { nextOf } from '@/shared/pages';
 
 /** Everything that is told of what stands on technicians' days begins with this. */
 export const scheduleKey = ['schedule'] as const;
@@ -27,9 +28,13 @@ export const runQuery = (id: number) =>
       ['queued', 'running'].includes(query.state.data?.state ?? '') ? 2_000 : false,
   });
 
-export const runsQuery = queryOptions({
+/** Planning runs, the newest first, page by page. */
+export const runsQuery = infiniteQueryOptions({
   queryKey: [...keys.runs, 'latest'],
-  queryFn: () => data(api.GET('/api/v1/scheduling/runs')),
+  queryFn: ({ pageParam: cursor }) =>
+    data(api.GET('/api/v1/scheduling/runs', { params: { query: { cursor } } })),
+  initialPageParam: '',
+  getNextPageParam: nextOf,
 });
 
 export const playbooksQuery = queryOptions({

@@ -36,10 +36,10 @@ const show = async (
         { id: 2, name: 'Least driving', is_default: false },
       ],
     },
-    'GET /api/v1/scheduling/runs': [
-      run(3, { accepted_at: at(10) }),
-      run(2, { state: 'stopped', kind: 'repair' }),
-    ],
+    'GET /api/v1/scheduling/runs': {
+      rows: [run(3, { accepted_at: at(10) }), run(2, { state: 'stopped', kind: 'repair' })],
+      next: null,
+    },
     'GET /api/v1/company': { currency: 'EUR', areas: [{ id: 1, name: 'Millrace' }] },
     [RUNS]: run(9, { state: 'queued' }),
     ...more,

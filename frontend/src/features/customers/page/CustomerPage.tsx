@@ -7,6 +7,7 @@ import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
+import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
 import { RegionMap } from '@/features/roads';
 import { useAddNote, useUndoMerge } from '../commands';
@@ -114,7 +115,8 @@ export function CustomerPage() {
         <FileList record="customer" id={id} canAdd={canChange} />
         <Timeline
           showRecord
-          entries={history.data ?? []}
+          entries={rowsOf(history.data)}
+          older={history}
           onNote={canChange ? (text) => note.mutateAsync(text) : undefined}
         />
       </aside>

@@ -13,7 +13,7 @@ import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useAnswerRequest, useCloseRequest, useJoinRequests, useNoteOnRequest } from '../commands';
 import { UnreadMail } from './UnreadMail';
-import { useRequest, useRequests, type RequestState } from '../queries';
+import { useRequest, useRequestHistory, useRequests, type RequestState } from '../queries';
 
 const STATES: { state: RequestState; words: string }[] = [
   { state: 'new', words: 'Waiting' },
@@ -115,6 +115,7 @@ function Detail({ id }: { id: number }) {
   const request = useRequest(id);
   const session = useSession();
   const note = useNoteOnRequest();
+  const history = useRequestHistory(id);
   if (request.isError) return <Notice tone="bad">{sentenceOf(request.error)}</Notice>;
   const row = request.data;
   if (!row) return <p className="p-4 text-ink-soft">Fetching…</p>;
@@ -170,7 +171,8 @@ function Detail({ id }: { id: number }) {
       {row.state === 'new' && canTake && <Settle row={row} />}
       <FileList record="request" id={id} canAdd={canTake} />
       <Timeline
-        entries={row.history}
+        entries={rowsOf(history.data)}
+        older={history}
         onNote={canTake ? (text) => note.mutateAsync({ id, text }) : undefined}
       />
     </div>

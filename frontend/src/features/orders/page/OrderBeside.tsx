@@ -4,6 +4,7 @@ import { sentenceOf } from '@/api/client';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
+import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { Sequence } from './Sequence';
@@ -43,7 +44,12 @@ function Opened({ orderId }: { orderId: number }) {
       <Work canChange={false} row={order.data} />
       <Sequence order={order.data} canChange={canChange} />
       <FileList record="order" id={orderId} canAdd={canChange} />
-      <Timeline showRecord entries={timeline.data ?? []} onNote={(text) => note.mutateAsync(text)} />
+      <Timeline
+        showRecord
+        entries={rowsOf(timeline.data)}
+        older={timeline}
+        onNote={(text) => note.mutateAsync(text)}
+      />
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
+import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
@@ -87,7 +88,12 @@ export function OrderPage() {
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
         <FileList record="order" id={id} canAdd={canChange} />
-        <Timeline showRecord entries={timeline.data ?? []} onNote={(text) => note.mutateAsync(text)} />
+        <Timeline
+          showRecord
+          entries={rowsOf(timeline.data)}
+          older={timeline}
+          onNote={(text) => note.mutateAsync(text)}
+        />
       </aside>
     </div>
   );

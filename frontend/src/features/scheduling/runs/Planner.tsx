@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Play, Square } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
@@ -7,7 +7,9 @@ import { Button } from '@/design/Button';
 import { SelectField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
+import { ShowMore } from '@/design/ShowMore';
 import { useCompany } from '@/features/company';
+import { rowsOf } from '@/shared/pages';
 import { dayName, moment, stamp } from '@/shared/time';
 import type { Choice, Shown, Wanted } from '../model';
 import { playbooksQuery, runQuery, runsQuery } from '../queries';
@@ -221,13 +223,14 @@ function Ask({ board, day, who, wanted, only, onRun }: AskProps) {
 }
 
 function Earlier({ onRun }: Pick<Props, 'onRun'>) {
-  const runs = useQuery(runsQuery);
-  if (!runs.data?.length) return null;
+  const runs = useInfiniteQuery(runsQuery);
+  const rows = rowsOf(runs.data);
+  if (rows.length === 0) return null;
   return (
     <section>
       <h3 className="text-xs font-semibold text-ink-soft">Earlier runs</h3>
       <ul className="mt-1 text-sm">
-        {runs.data.slice(0, 6).map((run) => (
+        {rows.map((run) => (
           <li key={run.id}>
             <button
               type="button"
@@ -241,6 +244,7 @@ function Earlier({ onRun }: Pick<Props, 'onRun'>) {
           </li>
         ))}
       </ul>
+      <ShowMore pages={runs} />
     </section>
   );
 }
