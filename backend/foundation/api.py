@@ -47,7 +47,7 @@ class Parts(Schema):
     planner: bool
 
 
-@router.get("/parts", response=Parts, auth=Needs(Action.USE))
+@router.get("/health/parts", response=Parts, auth=Needs(Action.USE))
 def parts(request: HttpRequest) -> dict[str, bool]:
     """Whether worker and planner are connected to the database: each has its name there."""
     with connection.cursor() as cursor:

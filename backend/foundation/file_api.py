@@ -32,7 +32,7 @@ def _out(row: StoredFile) -> FileOut:
     )
 
 
-@router.get("/{int:file_id}", auth=Needs(Action.SEE_ORDERS), response={200: bytes})
+@router.get("/files/{int:file_id}", auth=Needs(Action.SEE_ORDERS), response={200: bytes})
 def content(request: HttpRequest, file_id: Key) -> FileResponse:
     """A file itself. Only plain pictures, text and PDF are shown; anything else is downloaded."""
     row = files.one(file_id)
@@ -47,14 +47,14 @@ def content(request: HttpRequest, file_id: Key) -> FileResponse:
     return answer
 
 
-@router.get("/{record}/{int:record_id}", response=list[FileOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/files/{record}/{int:record_id}", response=list[FileOut], auth=Needs(Action.SEE_ORDERS))
 def listed(request: HttpRequest, record: Record, record_id: Key) -> list[FileOut]:
     """Files of a record, newest first."""
     files.check_record(record, record_id)
     return [_out(row) for row in files.of(record, record_id)]
 
 
-@router.post("/desk", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
+@router.post("/files/desk", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
 def keep_at_desk(request: HttpRequest, file: File[UploadedFile]) -> Status[FileOut]:
     """Keep a file for a record that is still being made."""
     row = files.keep_at_desk(
@@ -64,7 +64,7 @@ def keep_at_desk(request: HttpRequest, file: File[UploadedFile]) -> Status[FileO
     return Status(201, _out(row))
 
 
-@router.post("/{record}/{int:record_id}", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
+@router.post("/files/{record}/{int:record_id}", response={201: FileOut}, auth=Needs(Action.TAKE_REQUESTS))
 def add(request: HttpRequest, record: Record, record_id: Key, file: File[UploadedFile]) -> Status[FileOut]:
     """Add a file to a record."""
     row = files.keep(

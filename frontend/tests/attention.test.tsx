@@ -29,7 +29,7 @@ const show = (board: unknown[], more = {}) => {
     'GET /api/v1/messages': { rows: [], next: null, failed: 0 },
     'GET /api/v1/messages/calls': [],
     'GET /api/v1/intake/mail': [],
-    'GET /api/v1/parts': { worker: true, planner: true },
+    'GET /api/v1/health/parts': { worker: true, planner: true },
     ...more,
   });
   return draw(<All />);
@@ -40,7 +40,7 @@ beforeEach(() => localStorage.clear());
 describe('what somebody should look at', () => {
   it('is not spoken of when there is nothing', async () => {
     await show([]);
-    await waitFor(() => expect(askedOf('GET /api/v1/parts')).not.toHaveLength(0));
+    await waitFor(() => expect(askedOf('GET /api/v1/health/parts')).not.toHaveLength(0));
     expect(screen.queryByRole('button')).toBeNull();
     expect(screen.queryByRole('status')).toBeNull();
   });
@@ -84,7 +84,7 @@ describe('what somebody should look at', () => {
   });
 
   it('says which process is away, and that the rest works', async () => {
-    await show([], { 'GET /api/v1/parts': { worker: true, planner: false } });
+    await show([], { 'GET /api/v1/health/parts': { worker: true, planner: false } });
     expect(await screen.findByText(/^The planner is away: no windows.*Everything else works/)).toBeVisible();
   });
 });

@@ -213,7 +213,7 @@ def test_without_an_announced_length_it_is_cut_off_where_it_is_too_much():
 
 
 def test_a_zero_byte_in_an_address_is_no_address():
-    assert through_the_guard(headers={}, chunks=[b""], path="/api/v1/customers/areas/\x00")[0] == 400
+    assert through_the_guard(headers={}, chunks=[b""], path="/api/v1/areas/\x00")[0] == 400
 
 
 # --- answers that were errors of ours ---------------------------------------------------------------------
@@ -228,7 +228,7 @@ def test_a_day_out_of_reach_is_refused_in_words(world, dispatcher, first):
 
 @pytest.mark.django_db
 def test_a_calendar_link_is_renewed_and_closed(world, dispatcher, now):
-    path = f"/board/technicians/{world.ines.pk}/calendar-link"
+    path = f"/technicians/{world.ines.pk}/calendar-link"
 
     def reads(link):
         return Client(HTTP_HOST="127.0.0.1").get(link).status_code
@@ -247,19 +247,19 @@ def test_an_area_that_was_removed_is_put_back_with_who_works_there(world, as_rol
     area = world.site.area
     world.ines.areas.add(area)
     outline = next(
-        row for row in api.get("/customers/areas.geojson").json()["features"] if row["properties"]["name"] == area.name
+        row for row in api.get("/areas.geojson").json()["features"] if row["properties"]["name"] == area.name
     )
-    assert api.client.delete(f"/api/v1/customers/areas/{area.name}").status_code == 200
+    assert api.client.delete(f"/api/v1/areas/{area.name}").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area_id != area.pk
     assert list(world.ines.areas.all()) == []
-    assert api.post(f"/customers/areas/{area.name}/back").status_code == 200
+    assert api.post(f"/areas/{area.name}/back").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area_id == area.pk
     assert list(world.ines.areas.all()) == [area]
     [entry, *_] = api.get(f"/customers/{world.customer.pk}/history").json()["rows"]
     assert entry["sentence"] == f"changed areas: it lies in {area.name} now"
-    assert outline in api.get("/customers/areas.geojson").json()["features"]
+    assert outline in api.get("/areas.geojson").json()["features"]
 
 
 def test_the_packed_and_unchanging_files_say_so(db, settings):

@@ -51,7 +51,7 @@ def decade(figures: Figures) -> None:
         title = f"board: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits"
         figures.take(title, lambda: server.get(f"/board?day={ahead}"), wanted="< 300 ms")
         visits = cycle([row["id"] for row in crowd["visits"]])
-        figures.take("visit details", lambda: server.get(f"/orders/visits/{next(visits)}"), wanted="< 100 ms")
+        figures.take("visit details", lambda: server.get(f"/visits/{next(visits)}"), wanted="< 100 ms")
         figures.take("the backlog", lambda: server.post("/board/backlog", json={}))
         words = cycle(TYPED)
         figures.take(
@@ -59,7 +59,7 @@ def decade(figures: Figures) -> None:
             wanted="< 100 ms",
         )  # fmt: skip
         figures.take(
-            "search visits as you type", lambda: server.get(f"/board/visits?text={next(words)}"), repeat=45, warm=9,
+            "search visits as you type", lambda: server.get(f"/visits?text={next(words)}"), repeat=45, warm=9,
             wanted="< 100 ms",
         )  # fmt: skip
         customers = cycle(range(200, 260))
@@ -78,8 +78,8 @@ def _undo(figures: Figures, server: Running) -> None:
     body = {"technician_id": lane["technician_id"], "start": lane["days"][0]["shift"]["start"] + 3600, "why": "bench"}
 
     def once() -> float:
-        version = server.get(f"/orders/visits/{visit['id']}")["version"]
-        server.post(f"/board/visits/{visit['id']}/place", json=body | {"version": version})
+        version = server.get(f"/visits/{visit['id']}")["version"]
+        server.post(f"/visits/{visit['id']}/place", json=body | {"version": version})
         began = time.perf_counter()
         server.post("/board/undo", json={})
         return (time.perf_counter() - began) * 1000

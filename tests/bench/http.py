@@ -100,11 +100,11 @@ def responders(figures: Figures) -> None:
             # Anybody could go to these.
             visits = [row["id"] for row in backlog if not row["needs"] and row["duration_seconds"]]
             turn = iter(visits * 14)
-            found: Any = server.get(f"/appointments/visits/{visits[0]}/responders")
+            found: Any = server.get(f"/visits/{visits[0]}/responders")
             print(f"  {len(found)} could go")
             figures.take(
                 f"who can be there first: {'200 technicians' if crowded else 'the demo'}",
-                lambda turn=turn: server.get(f"/appointments/visits/{next(turn)}/responders"), repeat=12,
+                lambda turn=turn: server.get(f"/visits/{next(turn)}/responders"), repeat=12,
                 wanted="< 500 ms",
             )  # fmt: skip
 
@@ -129,7 +129,7 @@ def beside(figures: Figures) -> None:
         )
         visits = iter([row["id"] for row in server.get(f"/board?day={ahead}")["visits"]] * 2)
         figures.take(
-            "why a visit stands where it stands", lambda: server.get(f"/board/visits/{next(visits)}/why"), repeat=40,
+            "why a visit stands where it stands", lambda: server.get(f"/visits/{next(visits)}/why"), repeat=40,
             wanted="< 100 ms",
         )  # fmt: skip
 

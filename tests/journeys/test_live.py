@@ -72,7 +72,7 @@ def change_priority(session, visit):
         for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "worth")
     }
     priority = 3 if visit["priority"] == 5 else 5
-    return session.call("PUT", f"/api/v1/board/visits/{visit['id']}", body | {"notes": "", "priority": priority})
+    return session.call("PUT", f"/api/v1/visits/{visit['id']}", body | {"notes": "", "priority": priority})
 
 
 def test_a_change_reaches_an_open_stream_within_a_second(running, dispatcher):
@@ -156,7 +156,7 @@ def test_an_open_board_shows_a_change_made_elsewhere(running, sign_in, dispatche
     row, day = next((row, day) for row, day in lanes if day["shift"] and not day["absences"] and not row["areas"])
     start = day["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": row["technician_id"], "start": start, "because": "a test"}
-    placed = dispatcher.call("POST", f"/api/v1/board/visits/{visit['id']}/place", body)
+    placed = dispatcher.call("POST", f"/api/v1/visits/{visit['id']}/place", body)
     expect(lane(page, row["name"]).locator(f"button[data-visit='{visit['id']}']")).to_be_visible(timeout=2000)
-    dispatcher.call("POST", f"/api/v1/board/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})
+    dispatcher.call("POST", f"/api/v1/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})
     expect(page.locator(f"[data-lane] button[data-visit='{visit['id']}']")).to_have_count(0, timeout=2000)

@@ -22,7 +22,7 @@ FILLS_THE_MORNING = """async (day) => {
   };
   const heads = await get('/api/v1/board/lanes');
   const riggers = heads.filter((row) => (row.skills.Rigging ?? 0) >= 2);
-  const site = (await get('/api/v1/customers/sites-on-map')).find((row) => row.name === 'Ferry Terminal');
+  const site = (await get('/api/v1/sites/on-map')).find((row) => row.name === 'Ferry Terminal');
   const board = await get(`/api/v1/board?day=${day}`);
   const placed = [];
   for (const person of riggers) {
@@ -32,7 +32,7 @@ FILLS_THE_MORNING = """async (day) => {
       contact_phone: '+351 296 111 222', duration_seconds: 3 * 3600,
     });
     const visit = {id: made.visit_id, version: 1, number: made.order};
-    await post(`/api/v1/board/visits/${visit.id}/place`,
+    await post(`/api/v1/visits/${visit.id}/place`,
       {version: visit.version, technician_id: person.technician_id, start: shift.start + 2700, because: 'to fill it'});
     placed.push([person.name, visit.number]);
   }

@@ -23,13 +23,13 @@ def placed_and_sent(desk: Session) -> dict:
     visit = desk.call("POST", "/api/v1/board/backlog", {"text": "light"})["visits"][-1]
     start = lane["days"][0]["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": start, "because": "a test"}
-    placed = desk.call("POST", f"/api/v1/board/visits/{visit['id']}/place", body)["visit"]
-    return desk.call("POST", f"/api/v1/board/visits/{visit['id']}/send", {"version": placed["version"]})
+    placed = desk.call("POST", f"/api/v1/visits/{visit['id']}/place", body)["visit"]
+    return desk.call("POST", f"/api/v1/visits/{visit['id']}/send", {"version": placed["version"]})
 
 
 def take_back(desk: Session, visit_id: int) -> None:
-    version = desk.call("GET", f"/api/v1/orders/visits/{visit_id}")["version"]
-    desk.call("POST", f"/api/v1/board/visits/{visit_id}/unplace", {"version": version})
+    version = desk.call("GET", f"/api/v1/visits/{visit_id}")["version"]
+    desk.call("POST", f"/api/v1/visits/{visit_id}/unplace", {"version": version})
 
 
 def opened(sign_in, visit_id: int) -> Page:
@@ -64,7 +64,7 @@ def test_nothing_is_wider_than_the_phone(sign_in, desk):
 def test_what_the_office_stamped_shows_on_the_phone_at_once(sign_in, desk):
     visit = placed_and_sent(desk)
     page = opened(sign_in, visit["id"])
-    path = f"/api/v1/board/visits/{visit['id']}/step"
+    path = f"/api/v1/visits/{visit['id']}/step"
     desk.call("POST", path, {"version": visit["version"], "step": "accept", "note": ""})
     expect(page.get_by_role("button", name="Set out")).to_be_visible()
     take_back(desk, visit["id"])
@@ -86,7 +86,7 @@ def test_a_change_of_mind_before_the_reason_changes_nothing(sign_in, desk):
     page.get_by_label("Why can you not do it?").fill("Perhaps")
     page.get_by_role("button", name="Back").click()
     expect(page.get_by_role("button", name="Accept")).to_be_visible()
-    assert desk.call("GET", f"/api/v1/orders/visits/{visit['id']}")["state"] == "sent"
+    assert desk.call("GET", f"/api/v1/visits/{visit['id']}")["state"] == "sent"
     take_back(desk, visit["id"])
 
 
@@ -107,10 +107,10 @@ def test_what_is_being_typed_survives_a_change_by_the_office(sign_in, desk):
     page = opened(sign_in, visit["id"])
     page.get_by_role("button", name="Decline").click()
     page.get_by_label("Why can you not do it?").fill("The gate is too heavy for one")
-    now = desk.call("GET", f"/api/v1/orders/visits/{visit['id']}")
+    now = desk.call("GET", f"/api/v1/visits/{visit['id']}")
     fields = ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "priority", "worth")
     body = {name: now[name] for name in fields} | {"notes": "Bring the long ladder"}
-    desk.call("PUT", f"/api/v1/board/visits/{visit['id']}", body)
+    desk.call("PUT", f"/api/v1/visits/{visit['id']}", body)
     expect(page.get_by_text("Bring the long ladder")).to_be_visible()
     expect(page.get_by_label("Why can you not do it?")).to_have_value("The gate is too heavy for one")
     page.get_by_role("button", name="Decline").click()

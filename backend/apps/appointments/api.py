@@ -37,7 +37,7 @@ from foundation.schemas import Key, Typed
 router = Router()
 
 
-@router.post("/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
+@router.post("/appointments/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     """Windows that can be kept for the call as far as it is typed, best first."""
     draft = commands.draft_of_wanted(
@@ -46,7 +46,7 @@ def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 
-@router.post("/offers/expected", response={204: None}, auth=Needs(Action.OFFER_TIMES))
+@router.post("/appointments/offers/expected", response={204: None}, auth=Needs(Action.OFFER_TIMES))
 def expect_offers(request: HttpRequest) -> Status[None]:
     """An agent takes a call: make the days ready, so that the first offers come as fast as the later ones."""
     asking.expect_offers()
@@ -76,7 +76,7 @@ def _urgent(draft: Draft) -> dict[str, Any] | None:
     return {"respond_by": found.respond_by, "minutes": found.minutes, "first": first}
 
 
-@router.post("/book", response={201: BookedOut}, auth=Needs(Action.OFFER_TIMES))
+@router.post("/appointments/book", response={201: BookedOut}, auth=Needs(Action.OFFER_TIMES))
 def book(request: HttpRequest, body: BookIn) -> Status[BookedOut]:
     """Everything a call comes to, at once: request, order, promise."""
     done = commands.book(
@@ -130,7 +130,7 @@ def responders(request: HttpRequest, visit_id: Key) -> list[dict[str, Any]]:
     return [responder_out(row) for row in found]
 
 
-@router.get("/capacity", response=CapacityOut, auth=Needs(Action.SEE_BOARD))
+@router.get("/appointments/capacity", response=CapacityOut, auth=Needs(Action.SEE_BOARD))
 def capacity(
     request: HttpRequest, first: date, days: Annotated[int, Query(ge=1, le=14)] = 10, skill: Typed = ""
 ) -> dict[str, Any]:
@@ -138,7 +138,7 @@ def capacity(
     return capacity_out(outlooks.capacity(first=checked(first), days=days, skill=skill or None, now=clock.now()))
 
 
-@router.get("/capacity/{day}", response=BehindOut, auth=Needs(Action.SEE_BOARD))
+@router.get("/appointments/capacity/{day}", response=BehindOut, auth=Needs(Action.SEE_BOARD))
 def behind_capacity(request: HttpRequest, day: date, area: Typed = "", skill: Typed = "") -> dict[str, Any]:
     """The work behind the figures of one day in one area; without one, of the whole company."""
     return behind_out(outlooks.behind(day=checked(day), area=area, skill=skill or None, now=clock.now()))

@@ -35,7 +35,7 @@ LONGEST_GAP = 24 * 3600
 router = Router()
 
 
-@router.get("/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/lanes", response=list[schemas.LaneHeadOut], auth=Needs(Action.SEE_BOARD))
 def lanes(request: HttpRequest) -> HttpResponse:
     """Everybody who has a line on the board, by depot and name."""
     found = working_days(_today(), time_zone())
@@ -44,7 +44,7 @@ def lanes(request: HttpRequest) -> HttpResponse:
     return HttpResponse(orjson.dumps(heads), content_type="application/json")
 
 
-@router.get("", response=schemas.BoardOut, auth=Needs(Action.SEE_BOARD))
+@router.get("/board", response=schemas.BoardOut, auth=Needs(Action.SEE_BOARD))
 def board(
     request: HttpRequest, day: Annotated[date | None, Query()] = None,
     days: Annotated[int, Query(ge=1, le=queries.MOST_DAYS)] = 1, technicians: Numbers = "",
@@ -59,7 +59,7 @@ def board(
     return HttpResponse(orjson.dumps(schemas.board_out(found)), content_type="application/json")
 
 
-@router.post("/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
+@router.post("/board/backlog", response=schemas.BacklogOut, auth=Needs(Action.SEE_BOARD))
 def backlog(request: HttpRequest, body: schemas.BacklogIn) -> HttpResponse:
     """Work without a place, the most pressing first. By POST, because filters can be many; nothing changes."""
     found = backlog_of(body.filters(), sort=body.sort)
@@ -77,7 +77,7 @@ def find_visits(request: HttpRequest, text: Typed) -> list[VisitOut]:
     return [VisitOut.of(row) for row in orders.find_visits(text)]
 
 
-@router.get("/load", response=list[schemas.LoadOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/load", response=list[schemas.LoadOut], auth=Needs(Action.SEE_BOARD))
 def load(
     request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=loads_of.MOST_DAYS)] = 35,
     technicians: Numbers = "",
@@ -88,7 +88,7 @@ def load(
     return [schemas.load_out(key, names[key], rows) for key, rows in found.items()]
 
 
-@router.get("/rounds", response=list[schemas.RoundOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/rounds", response=list[schemas.RoundOut], auth=Needs(Action.SEE_BOARD))
 def rounds(request: HttpRequest, day: date, technicians: Numbers = "") -> HttpResponse:
     """The drives of a day of everybody or of the technicians named, in their order, along the roads."""
     found = directions.rounds(day=checked(day), now=clock.now(), technician_ids=named(technicians))
@@ -96,13 +96,13 @@ def rounds(request: HttpRequest, day: date, technicians: Numbers = "") -> HttpRe
     return HttpResponse(content, content_type="application/json")
 
 
-@router.get("/attention", response=list[schemas.MatterOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/attention", response=list[schemas.MatterOut], auth=Needs(Action.SEE_BOARD))
 def attention(request: HttpRequest) -> list[Matter]:
     """Declined visits, promises with nobody, promises of today that will not be kept."""
     return list(found_attention(now=clock.now()))
 
 
-@router.get("/last-seen", response=list[schemas.SeenOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/last-seen", response=list[schemas.SeenOut], auth=Needs(Action.SEE_BOARD))
 def last_seen(request: HttpRequest) -> list[dict[str, Any]]:
     """Where everybody who works today was seen last."""
     return [
@@ -112,7 +112,7 @@ def last_seen(request: HttpRequest) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-@router.get("/gap", response=schemas.GapOut, auth=Needs(Action.SEE_BOARD))
+@router.get("/board/gap", response=schemas.GapOut, auth=Needs(Action.SEE_BOARD))
 def gap(
     request: HttpRequest, technician_id: AskedKey, start: Moment, end: Moment, but: AskedKey | None = None
 ) -> dict[str, Any]:

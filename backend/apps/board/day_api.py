@@ -47,14 +47,14 @@ def forget(request: HttpRequest, reminder_id: Key) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/crews/often", response=list[shapes.TogetherOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/crews/often", response=list[shapes.TogetherOut], auth=Needs(Action.SEE_BOARD))
 def often_together(request: HttpRequest) -> list[dict[str, Any]]:
     """Who went to visits together lately, the most frequent first."""
     found = queries.often_together(now=clock.now())
     return [{"members": list(group), "visits": count} for group, count in found]
 
 
-@router.get("/directions", response=list[shapes.DriveOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/board/directions", response=list[shapes.DriveOut], auth=Needs(Action.SEE_BOARD))
 def drives(request: HttpRequest, technician_id: AskedKey, day: date) -> list[dict[str, Any]]:
     """The drives of a technician's day, street by street."""
     found = directions.drives(technician_id=technician_id, day=checked(day), now=clock.now())
@@ -81,7 +81,7 @@ def close_calendar_link(request: HttpRequest, technician_id: Key) -> dict[str, s
     return {"path": None}
 
 
-@router.get("/calendar/{token}", auth=None, response={200: bytes})
+@router.get("/board/calendar/{token}", auth=None, response={200: bytes})
 def calendar(request: HttpRequest, token: Annotated[str, Path(max_length=120)]) -> HttpResponse:
     """A technician's visits as iCalendar. The link itself is the secret."""
     answer = HttpResponse(
@@ -92,7 +92,7 @@ def calendar(request: HttpRequest, token: Annotated[str, Path(max_length=120)]) 
     return answer
 
 
-@router.get("/route-sheet", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
+@router.get("/board/route-sheet", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
 def route_sheet(request: HttpRequest, day: date, technician_id: AskedKey | None = None) -> HttpResponse:
     """The day on paper, of one technician or of everybody."""
     content = feeds.route_sheet(day=checked(day), technician_id=technician_id, now=clock.now())
@@ -101,7 +101,7 @@ def route_sheet(request: HttpRequest, day: date, technician_id: AskedKey | None 
     return answer
 
 
-@router.get("/work-orders", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
+@router.get("/board/work-orders", response={200: bytes}, auth=Needs(Action.SEE_BOARD))
 def work_orders(request: HttpRequest, day: date, technician_id: AskedKey | None = None) -> HttpResponse:
     """The work orders of a day on paper, of one technician or of everybody, in the order in which they are done."""
     content = feeds.work_orders(day=checked(day), technician_id=technician_id)

@@ -59,7 +59,7 @@ def unplace(request: HttpRequest, visit_id: Key, body: VersionIn) -> VisitOut:
     )
 
 
-@router.put("/visits/{visit_id}", response=VisitOut, auth=Needs(Action.CHANGE_VISITS))
+@router.put("/visits/{visit_id}/fields", response=VisitOut, auth=Needs(Action.CHANGE_VISITS))
 def edit(request: HttpRequest, visit_id: Key, body: VisitFieldsIn) -> VisitOut:
     """Edit a visit's details."""
     visit = commands.edit(
@@ -77,7 +77,7 @@ def stretch(request: HttpRequest, visit_id: Key, body: shapes.StretchIn) -> Visi
     return VisitOut.of(visit)
 
 
-@router.post("/bulk", response=shapes.BulkOut, auth=Needs(Action.PLAN))
+@router.post("/board/bulk", response=shapes.BulkOut, auth=Needs(Action.PLAN))
 def bulk(request: HttpRequest, body: shapes.BulkIn) -> dict[str, Any]:
     """Do the same to many visits, or say what would become of them. Undone in one step."""
     outcomes = commands.bulk(
@@ -96,7 +96,7 @@ def send(request: HttpRequest, visit_id: Key, body: shapes.SendIn) -> VisitOut:
     return VisitOut.of(sent)
 
 
-@router.post("/send-day", response=shapes.SentOut, auth=Needs(Action.PLAN))
+@router.post("/board/send-day", response=shapes.SentOut, auth=Needs(Action.PLAN))
 def send_day(request: HttpRequest, body: shapes.SendDayIn) -> commands.Sent:
     """Send every placed visit of some days; those on another day than promised only where `settled` says how."""
     return commands.send_day(
@@ -150,7 +150,7 @@ def give(request: HttpRequest, visit_id: Key, body: shapes.GiveIn) -> dict[str, 
     return {"visit": VisitOut.of(visit), "verdict": verdicts.verdict_out(verdict)}
 
 
-@router.post("/lock-days", response=day_schemas.LockedOut, auth=Needs(Action.PLAN))
+@router.post("/board/lock-days", response=day_schemas.LockedOut, auth=Needs(Action.PLAN))
 def lock_days(request: HttpRequest, body: day_schemas.LockDaysIn) -> dict[str, int]:
     """Lock or unlock what is placed on some days, of everybody or of one technician."""
     first = checked(body.day)
@@ -168,7 +168,7 @@ def lock_order(request: HttpRequest, order_id: Key, body: day_schemas.LockIn) ->
     return {"changed": changed}
 
 
-@router.get("/undo", response=shapes.ChangesOut, auth=Needs(Action.PLAN))
+@router.get("/board/undo", response=shapes.ChangesOut, auth=Needs(Action.PLAN))
 def undoable(request: HttpRequest) -> dict[str, Any]:
     """One's own last changes that can be undone, and those that can be done again."""
     actor = actor_of(request)
@@ -190,13 +190,13 @@ def _undone(done: undoing.Undone) -> dict[str, Any]:
     return {"visit": VisitOut.of(orders.visit(keys[0])) if keys else None, "sentence": done.sentence}
 
 
-@router.post("/undo", response=shapes.UndoneOut, auth=Needs(Action.PLAN))
+@router.post("/board/undo", response=shapes.UndoneOut, auth=Needs(Action.PLAN))
 def undo(request: HttpRequest, body: shapes.UndoIn) -> dict[str, Any]:
     """Take back one's own last change, or a given one."""
     return _undone(undoing.undo(actor=actor_of(request), now=clock.now(), entry_id=body.change_id))
 
 
-@router.post("/redo", response=shapes.UndoneOut, auth=Needs(Action.PLAN))
+@router.post("/board/redo", response=shapes.UndoneOut, auth=Needs(Action.PLAN))
 def redo(request: HttpRequest) -> dict[str, Any]:
     """Do again what was undone last."""
     return _undone(undoing.redo(actor=actor_of(request), now=clock.now()))

@@ -14,20 +14,20 @@ from foundation.schemas import Key
 router = Router()
 
 
-@router.get("/job-types", response=list[JobTypeOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/catalogue/job-types", response=list[JobTypeOut], auth=Needs(Action.SEE_ORDERS))
 def job_types(request: HttpRequest, retired: bool = False) -> list[JobType]:
     """Job types, the most urgent first."""
     return queries.job_types(retired=retired)
 
 
-@router.post("/job-types", response={201: JobTypeOut}, auth=Needs(Action.CHANGE_SETTINGS))
+@router.post("/catalogue/job-types", response={201: JobTypeOut}, auth=Needs(Action.CHANGE_SETTINGS))
 def add_job_type(request: HttpRequest, body: JobTypeIn) -> Status[JobType]:
     """A new job type."""
     made = commands.add_job_type(actor=actor_of(request), now=clock.now(), code=body.code, fields=body.values())
     return Status(201, made)
 
 
-@router.put("/job-types/{int:job_type_id}", response=JobTypeOut, auth=Needs(Action.CHANGE_SETTINGS))
+@router.put("/catalogue/job-types/{int:job_type_id}", response=JobTypeOut, auth=Needs(Action.CHANGE_SETTINGS))
 def change_job_type(request: HttpRequest, job_type_id: Key, body: JobTypeChangeIn) -> JobType:
     """Change a job type from now on."""
     return commands.change_job_type(
@@ -35,7 +35,7 @@ def change_job_type(request: HttpRequest, job_type_id: Key, body: JobTypeChangeI
     )
 
 
-@router.get("/job-types/{int:job_type_id}/editions", response=list[EditionOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/catalogue/job-types/{int:job_type_id}/editions", response=list[EditionOut], auth=Needs(Action.SEE_ORDERS))
 def editions(request: HttpRequest, job_type_id: Key) -> list[EditionOut]:
     """What a job type was, from edition to edition, the newest first."""
     return [

@@ -30,7 +30,7 @@ from foundation.schemas import Key
 router = Router()
 
 
-@router.get("", response=CompanyOut, auth=Needs(Action.USE))
+@router.get("/company", response=CompanyOut, auth=Needs(Action.USE))
 def company(request: HttpRequest) -> dict[str, Any]:
     """Name, time zone, areas and depots."""
     found = queries.company()
@@ -43,13 +43,13 @@ def company(request: HttpRequest) -> dict[str, Any]:
     }
 
 
-@router.get("/settings", response=SettingsOut, auth=Needs(Action.SEE_ORDERS))
+@router.get("/company/settings", response=SettingsOut, auth=Needs(Action.SEE_ORDERS))
 def settings(request: HttpRequest) -> SettingsOut:
     """All settings, with plain explanations."""
     return _settings_out()
 
 
-@router.post("/settings", response=SettingsOut, auth=Needs(Action.CHANGE_SETTINGS))
+@router.post("/company/settings", response=SettingsOut, auth=Needs(Action.CHANGE_SETTINGS))
 def change_settings(request: HttpRequest, body: SettingsIn) -> SettingsOut:
     """Change some settings."""
     commands.change_settings(actor=actor_of(request), now=clock.now(), version=body.version, changes=body.changes)
@@ -68,7 +68,7 @@ def _settings_out() -> SettingsOut:
     return SettingsOut(version=queries.company().version, settings=rows)
 
 
-@router.get("/fields", response=list[RecordFieldsOut], auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/company/fields", response=list[RecordFieldsOut], auth=Needs(Action.SEE_CUSTOMERS))
 def record_fields(request: HttpRequest) -> list[RecordFieldsOut]:
     """The company's own fields, by kind of record."""
     return [
@@ -77,7 +77,7 @@ def record_fields(request: HttpRequest) -> list[RecordFieldsOut]:
     ]
 
 
-@router.put("/fields/{record}", response=RecordFieldsOut, auth=Needs(Action.CHANGE_SETTINGS))
+@router.put("/company/fields/{record}", response=RecordFieldsOut, auth=Needs(Action.CHANGE_SETTINGS))
 def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn) -> RecordFieldsOut:
     """Define the own fields of one kind of record."""
     found = commands.change_record_fields(
@@ -87,19 +87,19 @@ def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn
     return RecordFieldsOut(record=record, version=body.version + 1, questions=[question_out(q) for q in found])
 
 
-@router.get("/holidays", response=list[HolidayOut], auth=Needs(Action.USE))
+@router.get("/company/holidays", response=list[HolidayOut], auth=Needs(Action.USE))
 def holidays(request: HttpRequest) -> list[Holiday]:
     """Days on which nobody has a shift, from a month ago on."""
     return queries.holidays(since=(clock.now() - timedelta(days=31)).date())
 
 
-@router.post("/holidays", response=HolidayOut, auth=Needs(Action.CHANGE_SETTINGS))
+@router.post("/company/holidays", response=HolidayOut, auth=Needs(Action.CHANGE_SETTINGS))
 def add_holiday(request: HttpRequest, body: HolidayIn) -> Holiday:
     """Make a day a holiday."""
     return commands.add_holiday(actor=actor_of(request), now=clock.now(), day=body.day, name=body.name)
 
 
-@router.delete("/holidays/{holiday_id}", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
+@router.delete("/company/holidays/{holiday_id}", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
 def remove_holiday(request: HttpRequest, holiday_id: Key) -> Status[None]:
     """Make a holiday a day like others."""
     commands.remove_holiday(actor=actor_of(request), now=clock.now(), holiday_id=holiday_id)

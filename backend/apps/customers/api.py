@@ -38,25 +38,25 @@ from foundation.schemas import Key, Typed
 router = Router()
 
 
-@router.get("", response=list[HitOut], auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/customers", response=list[HitOut], auth=Needs(Action.SEE_CUSTOMERS))
 def find(request: HttpRequest, text: Typed) -> list[queries.Hit]:
     """Customers by name, phone, e-mail, address, contact or serial, as one types."""
     return queries.find(text)
 
 
-@router.get("/latest", response=list[CustomerOut], auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/customers/latest", response=list[CustomerOut], auth=Needs(Action.SEE_CUSTOMERS))
 def latest(request: HttpRequest, tag: Typed = "") -> list[Customer]:
     """The newest customers, or those with a tag."""
     return queries.latest(tag=tag)
 
 
-@router.get("/sites-on-map", response=list[SiteOnMapOut], auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/sites/on-map", response=list[SiteOnMapOut], auth=Needs(Action.SEE_CUSTOMERS))
 def sites_on_map(request: HttpRequest) -> HttpResponse:
     """Every site, for a map."""
     return HttpResponse(orjson.dumps(queries.sites_on_map()), content_type="application/json")
 
 
-@router.get("/twins", response=list[TwinOut], auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/customers/twins", response=list[TwinOut], auth=Needs(Action.SEE_CUSTOMERS))
 def twins(
     request: HttpRequest, name: Typed = "", phone: Typed = "", email: Typed = "", address: Typed = "", but: int = 0
 ) -> list[TwinOut]:
@@ -65,19 +65,19 @@ def twins(
     return [TwinOut.of(twin) for twin in found]
 
 
-@router.get("/{int:customer_id}", response=CustomerDetailOut, auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/customers/{int:customer_id}", response=CustomerDetailOut, auth=Needs(Action.SEE_CUSTOMERS))
 def customer(request: HttpRequest, customer_id: Key) -> dict[str, Any]:
     """A customer with contacts, sites and assets."""
     return detail_of(queries.customer(customer_id), queries.last_merge(customer_id))
 
 
-@router.get("/{int:customer_id}/history", response=EntriesOut, auth=Needs(Action.SEE_CUSTOMERS))
+@router.get("/customers/{int:customer_id}/history", response=EntriesOut, auth=Needs(Action.SEE_CUSTOMERS))
 def history(request: HttpRequest, customer_id: Key, cursor: Cursor = "") -> EntriesOut:
     """What happened to the customer, its sites and assets, newest first; notes too."""
     return EntriesOut.of(queries.history(customer_id, cursor=cursor))
 
 
-@router.post("/{int:customer_id}/notes", response={201: None}, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.post("/customers/{int:customer_id}/notes", response={201: None}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def note(request: HttpRequest, customer_id: Key, body: NoteIn) -> Status[None]:
     """A note on a customer."""
     queries.customer(customer_id)
@@ -85,7 +85,7 @@ def note(request: HttpRequest, customer_id: Key, body: NoteIn) -> Status[None]:
     return Status(201, None)
 
 
-@router.post("", response={201: CustomerOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.post("/customers", response={201: CustomerOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def add_customer(request: HttpRequest, body: CustomerIn) -> Status[Customer]:
     """A new customer."""
     made = commands.add_customer(
@@ -94,7 +94,7 @@ def add_customer(request: HttpRequest, body: CustomerIn) -> Status[Customer]:
     return Status(201, made)
 
 
-@router.put("/{int:customer_id}", response=CustomerOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.put("/customers/{int:customer_id}", response=CustomerOut, auth=Needs(Action.CHANGE_CUSTOMERS))
 def change_customer(request: HttpRequest, customer_id: Key, body: CustomerChangeIn) -> Customer:
     """Change a customer."""
     return commands.change_customer(
@@ -102,7 +102,7 @@ def change_customer(request: HttpRequest, customer_id: Key, body: CustomerChange
     )
 
 
-@router.put("/{int:customer_id}/contacts", response=ContactOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.put("/customers/{int:customer_id}/contacts", response=ContactOut, auth=Needs(Action.CHANGE_CUSTOMERS))
 def put_contact(request: HttpRequest, customer_id: Key, body: ContactIn) -> Contact:
     """Add a contact, or change one."""
     return commands.put_contact(
@@ -112,7 +112,7 @@ def put_contact(request: HttpRequest, customer_id: Key, body: ContactIn) -> Cont
 
 
 @router.delete(
-    "/{int:customer_id}/contacts/{int:contact_id}", response={204: None}, auth=Needs(Action.CHANGE_CUSTOMERS)
+    "/customers/{int:customer_id}/contacts/{int:contact_id}", response={204: None}, auth=Needs(Action.CHANGE_CUSTOMERS)
 )
 def remove_contact(request: HttpRequest, customer_id: Key, contact_id: Key) -> Status[None]:
     """Take a contact off a customer."""
@@ -120,14 +120,14 @@ def remove_contact(request: HttpRequest, customer_id: Key, contact_id: Key) -> S
     return Status(204, None)
 
 
-@router.post("/merges", response={201: CustomerDetailOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.post("/customers/merges", response={201: CustomerDetailOut}, auth=Needs(Action.CHANGE_CUSTOMERS))
 def merge(request: HttpRequest, body: MergeIn) -> Status[dict[str, Any]]:
     """Make two customers one; everything moves."""
     commands.merge(actor=actor_of(request), now=clock.now(), kept_id=body.kept_id, gone_id=body.gone_id)
     return Status(201, detail_of(queries.customer(body.kept_id), queries.last_merge(body.kept_id)))
 
 
-@router.post("/merges/{int:merge_id}/undo", response=CustomerDetailOut, auth=Needs(Action.CHANGE_CUSTOMERS))
+@router.post("/customers/merges/{int:merge_id}/undo", response=CustomerDetailOut, auth=Needs(Action.CHANGE_CUSTOMERS))
 def undo_merge(request: HttpRequest, merge_id: Key) -> dict[str, Any]:
     """Take two merged customers apart again."""
     done = commands.undo_merge(actor=actor_of(request), now=clock.now(), merge_id=merge_id)

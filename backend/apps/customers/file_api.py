@@ -67,13 +67,13 @@ class GeoJsonTakenOut(Schema):
     problems: list[str]
 
 
-@router.get("/import", response=list[CustomerFileOut], auth=Needs(Action.IMPORT))
+@router.get("/customers/import", response=list[CustomerFileOut], auth=Needs(Action.IMPORT))
 def files(request: HttpRequest) -> list[CustomerFileOut]:
     """The last files, newest first."""
     return [CustomerFileOut.of(row, rows=False) for row in importing.latest_files()]
 
 
-@router.post("/import/of/{kind}", response={201: CustomerFileOut}, auth=Needs(Action.IMPORT))
+@router.post("/customers/import/of/{kind}", response={201: CustomerFileOut}, auth=Needs(Action.IMPORT))
 def upload(request: HttpRequest, kind: Kind, file: File[UploadedFile]) -> Status[CustomerFileOut]:
     """Have a CSV (contacts: or vCard) file read. Makes nothing yet."""
     if (file.size or 0) > LARGEST:
@@ -84,46 +84,46 @@ def upload(request: HttpRequest, kind: Kind, file: File[UploadedFile]) -> Status
     return Status(201, CustomerFileOut.of(row))
 
 
-@router.get("/import/{int:file_id}", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+@router.get("/customers/import/{int:file_id}", response=CustomerFileOut, auth=Needs(Action.IMPORT))
 def one_file(request: HttpRequest, file_id: Key) -> CustomerFileOut:
     """How far a file is, and what its rows would make."""
     return CustomerFileOut.of(importing.file(file_id))
 
 
-@router.post("/import/{int:file_id}/accept", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+@router.post("/customers/import/{int:file_id}/accept", response=CustomerFileOut, auth=Needs(Action.IMPORT))
 def accept(request: HttpRequest, file_id: Key) -> CustomerFileOut:
     """Bring in the accepted rows, in the background; or go on where it was stopped."""
     importing.accept(actor=actor_of(request), now=clock.now(), file_id=file_id)
     return CustomerFileOut.of(importing.file(file_id))
 
 
-@router.post("/import/{int:file_id}/columns", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+@router.post("/customers/import/{int:file_id}/columns", response=CustomerFileOut, auth=Needs(Action.IMPORT))
 def choose_columns(request: HttpRequest, file_id: Key, body: ColumnsIn) -> CustomerFileOut:
     """Say what the headings mean, and read the file again; remembered for the next one."""
     importing.choose_columns(actor=actor_of(request), now=clock.now(), file_id=file_id, columns=body.columns)
     return CustomerFileOut.of(importing.file(file_id))
 
 
-@router.post("/import/{int:file_id}/stop", response=CustomerFileOut, auth=Needs(Action.IMPORT))
+@router.post("/customers/import/{int:file_id}/stop", response=CustomerFileOut, auth=Needs(Action.IMPORT))
 def stop(request: HttpRequest, file_id: Key) -> CustomerFileOut:
     """Stop bringing in; what came in stays."""
     importing.stop(actor=actor_of(request), now=clock.now(), file_id=file_id)
     return CustomerFileOut.of(importing.file(file_id))
 
 
-@router.get("/import/{int:file_id}/refused.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
+@router.get("/customers/import/{int:file_id}/refused.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
 def refused(request: HttpRequest, file_id: Key) -> StreamingHttpResponse:
     """The refused rows as a file, with why, to be mended and sent again."""
     return _download(importing.refused_rows(file_id), "refused.csv", "text/csv; charset=utf-8")
 
 
-@router.get("/export/{kind}.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
+@router.get("/customers/export/{kind}.csv", response={200: bytes}, auth=Needs(Action.IMPORT))
 def export(request: HttpRequest, kind: Kind) -> StreamingHttpResponse:
     """All customers, sites, contacts or assets as CSV."""
     return _download(exporting.as_csv(kind), f"{kind}.csv", "text/csv; charset=utf-8")
 
 
-@router.get("/contacts.vcf", response={200: bytes}, auth=Needs(Action.IMPORT))
+@router.get("/customers/contacts.vcf", response={200: bytes}, auth=Needs(Action.IMPORT))
 def vcards(request: HttpRequest) -> StreamingHttpResponse:
     """All contacts as vCards."""
     return _download(exporting.as_vcards(), "contacts.vcf", "text/vcard; charset=utf-8")

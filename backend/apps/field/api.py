@@ -24,7 +24,7 @@ router = Router()
 MINE = Needs(Action.WORK_IN_FIELD)
 
 
-@router.get("/day", response=FieldDayOut, auth=MINE)
+@router.get("/field/day", response=FieldDayOut, auth=MINE)
 def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> dict[str, Any]:
     """The technician's own visits of a day, in order. Without `day`: the one that is running."""
     wanted = day or queries.today(actor=actor_of(request), now=clock.now())
@@ -38,7 +38,7 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
     }
 
 
-@router.get("/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
+@router.get("/field/visits/{visit_id}", response=VisitDetailOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
     """A visit that the technician leads, or goes along to."""
     return _own_detail(request, queries.own_visit(actor=actor_of(request), visit_id=visit_id))
@@ -52,7 +52,7 @@ def _own_detail(request: HttpRequest, visit: Visit) -> VisitDetailOut:
     return VisitDetailOut.build(visit, orders.visit_events(visit.pk), rows, [], steps)
 
 
-@router.get("/visits/{visit_id}/way", response=PathOut, auth=MINE)
+@router.get("/field/visits/{visit_id}/way", response=PathOut, auth=MINE)
 def way(
     request: HttpRequest,
     visit_id: Key,
@@ -65,7 +65,7 @@ def way(
     return {"points": path.points, "estimated": path.estimated}
 
 
-@router.post("/visits/{visit_id}/step", response=VisitDetailOut, auth=MINE)
+@router.post("/field/visits/{visit_id}/step", response=VisitDetailOut, auth=MINE)
 def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> VisitDetailOut:
     """Take the next step: accept, decline, set out, arrive, hold, resume, finish. Safe to send twice under one key."""
     visit = commands.take_step(

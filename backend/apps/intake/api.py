@@ -120,13 +120,13 @@ def note(request: HttpRequest, request_id: Key, body: NoteIn) -> Status[None]:
     return Status(201, None)
 
 
-@router.get("/mail", response=list[MailUnreadOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/intake/mail", response=list[MailUnreadOut], auth=Needs(Action.SEE_ORDERS))
 def unread_mail(request: HttpRequest) -> list[MailUnreadOut]:
     """E-mail that could not be read, and why; the newest first."""
     return [MailUnreadOut.of(row) for row in queries.unread_mail()]
 
 
-@router.get("/mail/{unread_id}", response={200: bytes}, auth=Needs(Action.TAKE_REQUESTS))
+@router.get("/intake/mail/{unread_id}", response={200: bytes}, auth=Needs(Action.TAKE_REQUESTS))
 def raw_mail(request: HttpRequest, unread_id: Key) -> HttpResponse:
     """The e-mail as it came, to be read with another program."""
     row = queries.unread_mail_of(unread_id)
@@ -135,27 +135,27 @@ def raw_mail(request: HttpRequest, unread_id: Key) -> HttpResponse:
     return answer
 
 
-@router.post("/mail/{unread_id}/again", response=MailAgainOut, auth=Needs(Action.TAKE_REQUESTS))
+@router.post("/intake/mail/{unread_id}/again", response=MailAgainOut, auth=Needs(Action.TAKE_REQUESTS))
 def read_mail_again(request: HttpRequest, unread_id: Key) -> MailAgainOut:
     """Try once more to read an e-mail."""
     made = commands.read_again(actor=actor_of(request), now=clock.now(), mailbox=mailbox(), unread_id=unread_id)
     return MailAgainOut(request=made.number if made else None)
 
 
-@router.post("/mail/{unread_id}/settle", response={204: None}, auth=Needs(Action.TAKE_REQUESTS))
+@router.post("/intake/mail/{unread_id}/settle", response={204: None}, auth=Needs(Action.TAKE_REQUESTS))
 def settle_mail(request: HttpRequest, unread_id: Key) -> Status[None]:
     """Somebody has dealt with it."""
     commands.settle(actor=actor_of(request), now=clock.now(), unread_id=unread_id)
     return Status(204, None)
 
 
-@router.get("/form", response=FormOut, auth=None)
+@router.get("/intake/form", response=FormOut, auth=None)
 def form(request: HttpRequest) -> FormOut:
     """A public form to fill in; it counts once."""
     return FormOut(form=commands.new_form(now=clock.now()), company=company().name)
 
 
-@router.post("/form", response={201: FormTakenOut}, auth=None)
+@router.post("/intake/form", response={201: FormTakenOut}, auth=None)
 def send_form(request: HttpRequest, body: FormIn) -> Status[FormTakenOut]:
     """What somebody wrote on the public form."""
     row = commands.send_form(
@@ -164,7 +164,7 @@ def send_form(request: HttpRequest, body: FormIn) -> Status[FormTakenOut]:
     return Status(201, FormTakenOut(number=row.number))
 
 
-@router.post("/alarms", response={201: AlarmTakenOut}, auth=None)
+@router.post("/intake/alarms", response={201: AlarmTakenOut}, auth=None)
 def alarm(request: HttpRequest, body: AlarmIn, authorization: Annotated[str, Header()] = "") -> Status[AlarmTakenOut]:
     """What a connected device reports, with "Authorization: Bearer <token>"."""
     device = device_named(authorization.removeprefix("Bearer ").strip())

@@ -17,7 +17,7 @@ router = Router()
 LARGEST_FILE = 12 * 1024 * 1024
 
 
-@router.post("", response={201: PreviewOut}, auth=Needs(Action.IMPORT))
+@router.post("/open-work", response={201: PreviewOut}, auth=Needs(Action.IMPORT))
 def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[PreviewOut]:
     """Read a CSV file of open work and say row by row what it would make. Makes nothing yet."""
     if (file.size or 0) > LARGEST_FILE:
@@ -39,7 +39,7 @@ def preview_open_work(request: HttpRequest, file: File[UploadedFile]) -> Status[
     )
 
 
-@router.post("/{file_id}/accept", response=AcceptedOut, auth=Needs(Action.IMPORT))
+@router.post("/open-work/{file_id}/accept", response=AcceptedOut, auth=Needs(Action.IMPORT))
 def accept_open_work(request: HttpRequest, file_id: Key) -> AcceptedOut:
     """Make all accepted rows of a previewed file, all or none."""
     return AcceptedOut(made=commands.accept_file(actor=actor_of(request), now=clock.now(), file_id=file_id))

@@ -14,7 +14,7 @@ from foundation.schemas import Key
 router = Router()
 
 
-@router.post("", response={201: OrderOut}, auth=Needs(Action.MAKE_ORDERS))
+@router.post("/orders", response={201: OrderOut}, auth=Needs(Action.MAKE_ORDERS))
 def make_order(request: HttpRequest, body: OrderIn) -> Status[OrderOut]:
     """Turn a request into a work order with a visit in the backlog."""
     order = commands.make_order(

@@ -36,13 +36,13 @@ session = Router()
 router = Router()
 
 
-@session.get("", response=SessionOut, auth=None)
+@session.get("/session", response=SessionOut, auth=None)
 def current(request: HttpRequest) -> dict[str, Any]:
     """Who is signed in, and what they may do."""
     return _session(request, request.user if request.user.is_authenticated else None)
 
 
-@session.post("", response=SessionOut, auth=None)
+@session.post("/session", response=SessionOut, auth=None)
 def sign_in(request: HttpRequest, body: SignIn) -> dict[str, Any] | HttpResponse:
     """Begin a session."""
     if refused := check_csrf(request):
@@ -50,14 +50,14 @@ def sign_in(request: HttpRequest, body: SignIn) -> dict[str, Any] | HttpResponse
     return _session(request, commands.sign_in(request, email=body.email, password=body.password))
 
 
-@session.delete("", response=SessionOut, auth=Needs(Action.USE))
+@session.delete("/session", response=SessionOut, auth=Needs(Action.USE))
 def sign_out(request: HttpRequest) -> dict[str, Any]:
     """End the session."""
     commands.sign_out(request)
     return _session(request, None)
 
 
-@session.get("/demo", response=DemoOut, auth=None)
+@session.get("/session/demo", response=DemoOut, auth=None)
 def demo(request: HttpRequest) -> dict[str, Any]:
     """The made-up people of the demo, to sign in with one click. Only there in a demo."""
     if not settings.DEMO:
@@ -79,26 +79,26 @@ def technicians(request: HttpRequest) -> list[Technician]:
     return queries.technicians()
 
 
-@router.get("/certificates", response=list[CertificateKindOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/people/certificates", response=list[CertificateKindOut], auth=Needs(Action.SEE_ORDERS))
 def certificates(request: HttpRequest) -> list[CertificateKind]:
     """All kinds of certificates, and how many technicians hold a valid one today."""
     return queries.certificate_kinds(on=local_day(int(clock.now().timestamp()), time_zone()))
 
 
-@router.post("/certificates", response={201: CertificateKindOut}, auth=Needs(Action.CHANGE_SETTINGS))
+@router.post("/people/certificates", response={201: CertificateKindOut}, auth=Needs(Action.CHANGE_SETTINGS))
 def add_certificate(request: HttpRequest, body: CertificateKindIn) -> Status[CertificateKindOut]:
     """A kind of certificate of that name; the one there is, if there is one."""
     found = commands.add_certificate_kind(actor=actor_of(request), now=clock.now(), name=body.name)
     return Status(201, CertificateKindOut(code=found.code, name=found.name, retired=found.retired, holders=0))
 
 
-@router.get("/skills", response=list[SkillOut], auth=Needs(Action.USE))
+@router.get("/people/skills", response=list[SkillOut], auth=Needs(Action.USE))
 def skills(request: HttpRequest) -> list[Skill]:
     """All skills."""
     return queries.skills()
 
 
-@router.post("/absences", response=AbsenceOut, auth=Needs(Action.PLAN))
+@router.post("/people/absences", response=AbsenceOut, auth=Needs(Action.PLAN))
 def note_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceOut:
     """Note that somebody is away."""
     found = commands.note_absence(
@@ -108,27 +108,27 @@ def note_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceOut:
     return AbsenceOut.of(found)
 
 
-@router.delete("/absences/{absence_id}", response={204: None}, auth=Needs(Action.PLAN))
+@router.delete("/people/absences/{absence_id}", response={204: None}, auth=Needs(Action.PLAN))
 def remove_absence(request: HttpRequest, absence_id: Key) -> Status[None]:
     """Somebody is there after all."""
     commands.remove_absence(actor=actor_of(request), now=clock.now(), absence_id=absence_id)
     return Status(204, None)
 
 
-@router.get("/crews", response=list[CrewOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/people/crews", response=list[CrewOut], auth=Needs(Action.SEE_BOARD))
 def crews(request: HttpRequest) -> list[CrewOut]:
     """Standing crews, by name."""
     return [CrewOut.of(crew) for crew in queries.crews()]
 
 
-@router.post("/crews", response=CrewOut, auth=Needs(Action.PLAN))
+@router.post("/people/crews", response=CrewOut, auth=Needs(Action.PLAN))
 def make_crew(request: HttpRequest, body: CrewIn) -> CrewOut:
     """A new standing crew."""
     crew = commands.make_crew(actor=actor_of(request), now=clock.now(), name=body.name, members=body.members)
     return CrewOut.of(crew)
 
 
-@router.put("/crews/{crew_id}", response=CrewOut, auth=Needs(Action.PLAN))
+@router.put("/people/crews/{crew_id}", response=CrewOut, auth=Needs(Action.PLAN))
 def change_crew(request: HttpRequest, crew_id: Key, body: CrewChangeIn) -> CrewOut:
     """Another name, or other members."""
     crew = commands.change_crew(
@@ -138,7 +138,7 @@ def change_crew(request: HttpRequest, crew_id: Key, body: CrewChangeIn) -> CrewO
     return CrewOut.of(crew)
 
 
-@router.delete("/crews/{crew_id}", response={204: None}, auth=Needs(Action.PLAN))
+@router.delete("/people/crews/{crew_id}", response={204: None}, auth=Needs(Action.PLAN))
 def remove_crew(request: HttpRequest, crew_id: Key) -> Status[None]:
     """Dissolve a crew."""
     commands.remove_crew(actor=actor_of(request), now=clock.now(), crew_id=crew_id)

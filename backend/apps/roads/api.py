@@ -22,13 +22,13 @@ Lon = Annotated[float, Query(ge=-180, le=180)]
 Lat = Annotated[float, Query(ge=-90, le=90)]
 
 
-@router.get("/addresses", response=list[AddressOut], auth=Needs(Action.SEE_MAP))
+@router.get("/roads/addresses", response=list[AddressOut], auth=Needs(Action.SEE_MAP))
 def addresses(request: HttpRequest, text: Typed) -> list[dict[str, Any]]:
     """Addresses of the region by typing, best first."""
     return [_address(match) for match in queries.find_addresses(text)]
 
 
-@router.get("/address-at", response=AddressOut, auth=Needs(Action.SEE_MAP))
+@router.get("/roads/address-at", response=AddressOut, auth=Needs(Action.SEE_MAP))
 def address_at(request: HttpRequest, lon: Lon, lat: Lat) -> dict[str, Any]:
     """The address nearest to a point."""
     match = queries.address_at(Place(lon, lat))
@@ -37,21 +37,21 @@ def address_at(request: HttpRequest, lon: Lon, lat: Lat) -> dict[str, Any]:
     return _address(match)
 
 
-@router.get("/map/{layer}", response=LayerOut, auth=Needs(Action.SEE_MAP))
+@router.get("/roads/map/{layer}", response=LayerOut, auth=Needs(Action.SEE_MAP))
 def map_layer(request: HttpRequest, layer: Layer, response: HttpResponse) -> dict[str, Any]:
     """A layer of the map, as GeoJSON."""
     response["Cache-Control"] = "private, max-age=86400"
     return queries.map_layer(layer)
 
 
-@router.get("/traffic", response=TrafficOut, auth=Needs(Action.SEE_MAP))
+@router.get("/roads/traffic", response=TrafficOut, auth=Needs(Action.SEE_MAP))
 def traffic(request: HttpRequest, at: Moment) -> dict[str, Any]:
     """How much of its free speed is left on each class of road, in the period of the day that `at` falls in."""
     period, shares = queries.traffic(at)
     return {"period": period, "shares": shares}
 
 
-@router.post("/tours", response=list[TourOut], auth=Needs(Action.SEE_MAP))
+@router.post("/roads/tours", response=list[TourOut], auth=Needs(Action.SEE_MAP))
 def tours(request: HttpRequest, body: ToursIn) -> list[dict[str, Any]]:
     """The roads through some places, for each of several tours. By POST, because they can be long; nothing changes."""
     found = queries.tours([([Place(lon, lat) for lon, lat in tour.points], tour.at) for tour in body.tours])

@@ -20,7 +20,7 @@ from foundation.schemas import Key
 router = Router()
 
 
-@router.post("/judge", response=schemas.VerdictOut, auth=Needs(Action.SEE_BOARD))
+@router.post("/scheduling/judge", response=schemas.VerdictOut, auth=Needs(Action.SEE_BOARD))
 def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     """What placing a visit there would mean. Changes nothing."""
     line = orders.line(body.visit_id)

@@ -15,7 +15,7 @@ from foundation.schemas import Key
 router = Router()
 
 
-@router.get("/vans/{int:technician_id}", response=list[VanPartOut], auth=Needs(Action.SEE_BOARD))
+@router.get("/technicians/{int:technician_id}/van", response=list[VanPartOut], auth=Needs(Action.SEE_BOARD))
 def van(request: HttpRequest, technician_id: Key) -> list[VanPartOut]:
     """What lies on a technician's van, by part; empty: nobody counts it."""
     return [VanPartOut.of(row) for row in queries.van(people.technician(technician_id).pk)]
@@ -33,7 +33,7 @@ def name_parts(request: HttpRequest, body: PartsIn) -> Status[list[Part]]:
     return Status(201, commands.name_parts(actor=actor_of(request), now=clock.now(), names=body.names))
 
 
-@router.put("/vans/{int:technician_id}", response=list[VanPartOut], auth=Needs(Action.PLAN))
+@router.put("/technicians/{int:technician_id}/van", response=list[VanPartOut], auth=Needs(Action.PLAN))
 def count(request: HttpRequest, technician_id: Key, body: CountIn) -> list[VanPartOut]:
     """Say how many of a part lie on a van; the van as it is then."""
     commands.count(

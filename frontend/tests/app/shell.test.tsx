@@ -9,11 +9,11 @@ import { serve } from '../server';
 const show = (may?: Parameters<typeof draw>[1]) => {
   serve({
     'GET /api/v1/board/attention': { matters: [], total: 0 },
-    'GET /api/v1/intake/requests': { items: [], next: null },
+    'GET /api/v1/requests': { items: [], next: null },
     'GET /api/v1/messages': { items: [], next: null },
-    'GET /api/v1/parts': { worker: true, planner: true },
+    'GET /api/v1/health/parts': { worker: true, planner: true },
     'GET /api/v1/customers': [],
-    'GET /api/v1/board/visits': [
+    'GET /api/v1/visits': [
       { id: 7, order_id: 31, number: 'O-7', title: 'Noisy door', site: 'Seagate Hall', start: null },
     ],
   });

@@ -30,7 +30,7 @@ const JOB = {
   retired: false,
 } as unknown as SchemaJobTypeOut;
 const KEEP = 'PUT /api/v1/catalogue/job-types/4';
-const NAME = 'POST /api/v1/stock/parts';
+const NAME = 'POST /api/v1/parts';
 const MAKE = 'POST /api/v1/catalogue/job-types';
 
 const show = async (job: SchemaJobTypeOut | null = JOB, keep: unknown = JOB, canChange = true) => {
@@ -39,7 +39,7 @@ const show = async (job: SchemaJobTypeOut | null = JOB, keep: unknown = JOB, can
     [MAKE]: { ...JOB, id: 9 },
     'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
     'GET /api/v1/people/certificates': [],
-    'GET /api/v1/stock/parts': [{ code: 'door-roller', name: 'Roller, 40 mm', retired: false }],
+    'GET /api/v1/parts': [{ code: 'door-roller', name: 'Roller, 40 mm', retired: false }],
     [NAME]: [{ code: 'gear-oil', name: 'Gear oil', retired: false }],
   });
   const onKept = vi.fn();

@@ -4,8 +4,8 @@ import { Van } from '@/features/stock';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
-const VAN = 'GET /api/v1/stock/vans/1';
-const COUNT = 'PUT /api/v1/stock/vans/1';
+const VAN = 'GET /api/v1/technicians/1/van';
+const COUNT = 'PUT /api/v1/technicians/1/van';
 const codeOf = (part: string) => part.toLowerCase().replace(' ', '-');
 const row = (part: string, quantity: number, version = 1) => ({
   code: codeOf(part),
@@ -22,7 +22,7 @@ const show = async (
   serve({
     [VAN]: van,
     [COUNT]: more.count ?? [row('Door roller', 5, 2)],
-    'GET /api/v1/stock/parts': [known('Door roller'), known('Seal set')],
+    'GET /api/v1/parts': [known('Door roller'), known('Seal set')],
   });
   const on = { onChanged: vi.fn(), undo: vi.fn() };
   const part = (

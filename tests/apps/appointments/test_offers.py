@@ -198,7 +198,7 @@ def test_standby_keeps_the_conditions(world, as_role):
     visit = Visit.objects.get(pk=made["visit_id"])
     assert (visit.standby["part"], visit.standby["notice_minutes"]) == ("morning", 90)
     assert Message.objects.filter(text__contains="standby list").count() == 1
-    off = as_role("intake").post(f"/appointments/visits/{visit.pk}/standby/end", {"version": visit.version})
+    off = as_role("intake").post(f"/visits/{visit.pk}/standby/end", {"version": visit.version})
     assert off.json()["standby"] is None
 
 
@@ -232,7 +232,7 @@ def test_what_cannot_wait_says_until_when_and_who_could_be_there_first(world, as
     # Whoever is named first can really be given it, and starts then.
     made = as_role("dispatcher").post("/appointments/book", call(world, priority=1)).json()
     named = found["urgent"]["first"][0]
-    rows = as_role("dispatcher").get(f"/appointments/visits/{made['visit_id']}/responders").json()
+    rows = as_role("dispatcher").get(f"/visits/{made['visit_id']}/responders").json()
     assert (rows[0]["name"], rows[0]["start"]) == (named["name"], named["start"])
 
 
@@ -271,11 +271,11 @@ def test_an_empty_company_gets_a_sentence(world, as_role):
 @pytest.mark.django_db
 def test_what_is_open_at_a_site_is_told_before_a_second_one_is_made(world, as_role):
     api = as_role("intake")
-    waits = api.post("/intake/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks"}).json()
+    waits = api.post("/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks"}).json()
     world.placed(11, state="done")
     world.placed(13, state="cancelled")
     ahead = world.placed(15)
-    requests = api.get("/intake/requests", state="new", site_id=world.site.pk).json()["rows"]
+    requests = api.get("/requests", state="new", site_id=world.site.pk).json()["rows"]
     assert [row["number"] for row in requests] == [waits["number"]]
     rows = api.get(f"/orders/open/site/{world.site.pk}").json()
     assert [(row["visit_id"], row["technician"], row["start"]) for row in rows] == [(ahead.pk, "Ines Falk", at(15))]
@@ -288,7 +288,7 @@ def test_the_deadlines_of_a_request_that_came_before_count_from_when_it_came(wor
     world.door_job.resolve_minutes = 28 * 60
     world.door_job.save()
     with clock.frozen(to_datetime(at(4))):
-        request = intake.post("/intake/requests", call(world)).json()
+        request = intake.post("/requests", call(world)).json()
     asked = {"wish": {"part": "", "weekdays": []}}
     fresh = intake.post("/appointments/offers", call(world, **asked)).json()["offers"]
     known = intake.post("/appointments/offers", call(world, **asked, request_id=request["id"])).json()["offers"]

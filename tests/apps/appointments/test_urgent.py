@@ -15,7 +15,7 @@ def fresh(visit):
 
 
 def responders(api, visit):
-    return api.get(f"/appointments/visits/{visit.pk}/responders").json()
+    return api.get(f"/visits/{visit.pk}/responders").json()
 
 
 def one(rows, name):
@@ -31,11 +31,11 @@ def give(api, visit, technician, start, moves=(), because=""):
         "version": fresh(visit).version, "technician_id": technician.pk, "start": start, "moves": list(moves),
         "because": because,
     }  # fmt: skip
-    return api.post(f"/board/visits/{visit.pk}/give", body)
+    return api.post(f"/visits/{visit.pk}/give", body)
 
 
 def decision(api, visit, technician):
-    return api.get(f"/board/visits/{visit.pk}/give", technician_id=technician.pk).json()
+    return api.get(f"/visits/{visit.pk}/give", technician_id=technician.pk).json()
 
 
 def test_nobody_is_sent_earlier_than_is_needed_when_that_pushes_others(world, dispatcher):
@@ -222,5 +222,5 @@ def test_a_visit_gives_way_once_and_never_to_itself(world, dispatcher):
 
 def test_only_who_is_at_work_now_is_asked_about(world, dispatcher):
     urgent = world.visit(priority=1)
-    answer = dispatcher.get(f"/board/visits/{urgent.pk}/give", technician_id=999_999)
+    answer = dispatcher.get(f"/visits/{urgent.pk}/give", technician_id=999_999)
     assert answer.status_code == 404

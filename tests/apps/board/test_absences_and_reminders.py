@@ -97,7 +97,7 @@ def test_on_a_holiday_nobody_has_a_shift(world, as_role):
 
 def test_nothing_is_offered_on_a_holiday(world, dispatcher):
     Holiday.objects.create(day=TUESDAY, name="Harbour day")
-    fits = dispatcher.get(f"/scheduling/visits/{world.visit().pk}/fits", day=TUESDAY.isoformat()).json()
+    fits = dispatcher.get(f"/visits/{world.visit().pk}/fits", day=TUESDAY.isoformat()).json()
     assert all("has no shift that day" in row["reasons"][0] for row in fits)
 
 
@@ -122,23 +122,23 @@ def test_old_holidays_are_not_listed(world, dispatcher):
 
 def test_a_reminder_hangs_on_the_line_until_it_is_removed(world, dispatcher):
     body = {"technician_id": world.ines.pk, "at": at(11), "text": "Keys back"}
-    made = dispatcher.post("/board/reminders", body).json()
+    made = dispatcher.post("/reminders", body).json()
     assert day_of(dispatcher, world.ines)["reminders"] == [made]
     assert (made["by"], made["done"]) == ("The dispatcher", False)
     changed = {"version": 1, "at": at(12), "text": "Keys back!", "done": True}
-    done = dispatcher.put(f"/board/reminders/{made['id']}", changed).json()
+    done = dispatcher.put(f"/reminders/{made['id']}", changed).json()
     assert (done["at"], done["text"], done["done"], done["version"]) == (at(12), "Keys back!", True, 2)
-    assert dispatcher.put(f"/board/reminders/{made['id']}", changed).json()["code"] == "stale"
-    undone = dispatcher.put(f"/board/reminders/{made['id']}", changed | {"version": 2, "done": False}).json()
+    assert dispatcher.put(f"/reminders/{made['id']}", changed).json()["code"] == "stale"
+    undone = dispatcher.put(f"/reminders/{made['id']}", changed | {"version": 2, "done": False}).json()
     assert undone["done"] is False
-    assert dispatcher.client.delete(f"/api/v1/board/reminders/{made['id']}").status_code == 204
+    assert dispatcher.client.delete(f"/api/v1/reminders/{made['id']}").status_code == 204
     assert not Reminder.objects.exists()
-    assert dispatcher.client.delete(f"/api/v1/board/reminders/{made['id']}").json()["code"] == "no_reminder"
+    assert dispatcher.client.delete(f"/api/v1/reminders/{made['id']}").json()["code"] == "no_reminder"
 
 
 def test_a_reminder_says_something(world, dispatcher):
     body = {"technician_id": world.ines.pk, "at": at(11), "text": "  "}
-    assert dispatcher.post("/board/reminders", body).json()["field"] == "text"
+    assert dispatcher.post("/reminders", body).json()["field"] == "text"
 
 
 def test_a_reminder_stands_on_its_own_day_only(world, dispatcher):
@@ -199,7 +199,7 @@ def test_twice_together_is_no_habit_and_long_ago_does_not_count(world, dispatche
 def test_a_standing_crew_goes_whole_and_undo_makes_the_visit_small_again(world, dispatcher):
     visit = world.visit()
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11), "mates": [world.ivor.pk]}
-    placed = dispatcher.post(f"/board/visits/{visit.pk}/place", body).json()["visit"]
+    placed = dispatcher.post(f"/visits/{visit.pk}/place", body).json()["visit"]
     assert (placed["crew"], placed["mates"]) == (2, [world.ivor.pk])
     assert dispatcher.post("/board/undo").status_code == 200
     visit.refresh_from_db()
@@ -262,10 +262,10 @@ def test_all_visits_of_an_order_are_locked(world, dispatcher):
         start=to_datetime(at(11)),
     )  # fmt: skip
     waiting = Visit.objects.create(order=first.order, part=3, duration_seconds=3600)
-    answer = dispatcher.post(f"/board/orders/{first.order_id}/lock", {"pinned": True})
+    answer = dispatcher.post(f"/orders/{first.order_id}/lock", {"pinned": True})
     assert answer.json() == {"changed": 2}
     assert pinned(first, second, waiting) == [True, True, False]
-    assert dispatcher.get(f"/orders/visits/{first.pk}").json()["parts"] == 3
+    assert dispatcher.get(f"/visits/{first.pk}").json()["parts"] == 3
 
 
 # --- papers, directions, heads ------------------------------------------------------------------------
@@ -292,9 +292,9 @@ def test_all_work_orders_of_a_day_are_printed_by_the_worker_and_fetched_by_who_a
 ):
     settings.MEDIA_ROOT = tmp_path
     world.placed(9), world.placed(11), world.placed(9, technician=world.ivor)
-    asked = dispatcher.post("/board/printouts", {"day": MONDAY.isoformat()}).json()
+    asked = dispatcher.post("/printouts", {"day": MONDAY.isoformat()}).json()
     assert (asked["state"], asked["orders"]) == ("waiting", 3)
-    path = f"/board/printouts/{asked['id']}"
+    path = f"/printouts/{asked['id']}"
     assert dispatcher.get(f"{path}/pdf").status_code == 404
     printing.make(asked["id"])
     printing.make(asked["id"])
@@ -303,7 +303,7 @@ def test_all_work_orders_of_a_day_are_printed_by_the_worker_and_fetched_by_who_a
     answer.content_ = b"".join(answer.streaming_content)
     assert pages(SimpleNamespace(content=answer.content_)) == 3
     assert as_role("other").get(path).status_code == 404
-    assert dispatcher.post("/board/printouts", {"day": TUESDAY.isoformat()}).json()["code"] == "nothing_planned"
+    assert dispatcher.post("/printouts", {"day": TUESDAY.isoformat()}).json()["code"] == "nothing_planned"
 
 
 def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
@@ -324,7 +324,7 @@ def test_papers_say_what_is_needed_on_the_way_and_on_site(world, dispatcher):
     sheet = render_to_string("board/route_sheet.html", {"company": "X", "day": MONDAY, "pages": [page], "font": ""})
     for words in ("Ring twice &amp; wait", "1 h", "crew of 2", "OR-12345", "take along: 2 × Car lamp"):
         assert words in sheet
-    path = dispatcher.get(f"/board/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    path = dispatcher.get(f"/technicians/{world.ines.pk}/calendar-link").json()["path"]
     feed = Client(HTTP_HOST="127.0.0.1").get(path).content.decode().replace("\r\n ", "")
     for words in ("296 111 222", "Ring twice", f"field/{visit.pk}", "GEO:47."):
         assert words in feed
@@ -389,7 +389,7 @@ def test_reading_many_messages_needs_as_many_queries_as_reading_one(world, dispa
 def test_what_changed_since_it_was_sent_is_told_apart(world, dispatcher):
     moved, sent, fresh = world.placed(9), world.placed(11), world.placed(13)
     for visit in (moved, sent):
-        dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
+        dispatcher.post(f"/visits/{visit.pk}/send", {"version": 1})
     moved.refresh_from_db()
     assert place(dispatcher, moved, world.ines, at(14, 30)).status_code == 200
     found = {
@@ -434,7 +434,7 @@ def standby_visit(world):
 def test_who_comes_forward_is_promised_the_earlier_time_and_told(world, dispatcher):
     visit = standby_visit(world)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11, 10)}
-    placed = dispatcher.post(f"/board/visits/{visit.pk}/forward", body).json()["visit"]
+    placed = dispatcher.post(f"/visits/{visit.pk}/forward", body).json()["visit"]
     assert placed["promise"] == {"start": at(11), "end": at(13)}
     assert (placed["technician_id"], placed["start"], placed["standby"]) == (world.ines.pk, at(11, 10), None)
     board = dispatcher.get("/board").json()["visits"]
@@ -445,7 +445,7 @@ def test_who_comes_forward_is_promised_the_earlier_time_and_told(world, dispatch
 def test_coming_forward_is_undone_in_one_step_and_done_again(world, dispatcher):
     visit = standby_visit(world)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11, 10)}
-    dispatcher.post(f"/board/visits/{visit.pk}/forward", body)
+    dispatcher.post(f"/visits/{visit.pk}/forward", body)
     assert dispatcher.post("/board/undo").status_code == 200
     visit.refresh_from_db()
     assert (visit.technician_id, visit.start) == (world.ivor.pk, to_datetime(at(14)))
@@ -458,10 +458,10 @@ def test_coming_forward_is_undone_in_one_step_and_done_again(world, dispatcher):
 def test_only_who_is_on_the_standby_list_comes_forward(world, dispatcher):
     visit = world.placed(14, technician=world.ivor)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
-    assert dispatcher.post(f"/board/visits/{visit.pk}/forward", body).json()["code"] == "not_on_standby"
+    assert dispatcher.post(f"/visits/{visit.pk}/forward", body).json()["code"] == "not_on_standby"
     visit = standby_visit(world)
     absence(dispatcher, world.ines, at(10), at(15))
-    refused = dispatcher.post(f"/board/visits/{visit.pk}/forward", body)
+    refused = dispatcher.post(f"/visits/{visit.pk}/forward", body)
     assert refused.json()["code"] == "limit_broken"
     visit.refresh_from_db()
     assert (visit.standby, visit.version) == ({"part": ""}, 1)

@@ -29,7 +29,7 @@ def test_nothing_is_said_when_all_is_well(world, dispatcher):
 def test_a_promise_with_nobody_is_there_until_somebody_has_it(world, dispatcher):
     visit = world.visit(promise_start=to_datetime(at(11)), promise_end=to_datetime(at(13)))
     assert matters(dispatcher) == [("nobody", visit.pk, "promised Mon 23 Nov 11:00–13:00, and nobody is assigned")]
-    dispatcher.post(f"/board/visits/{visit.pk}/place", {"version": 1, "technician_id": world.ines.pk, "start": at(11)})
+    dispatcher.post(f"/visits/{visit.pk}/place", {"version": 1, "technician_id": world.ines.pk, "start": at(11)})
     assert matters(dispatcher) == []
 
 
@@ -67,4 +67,4 @@ def test_it_is_the_same_count_as_the_backlog_and_the_board_have(world, dispatche
 
 
 def test_which_processes_are_there_is_told(world, dispatcher):
-    assert dispatcher.get("/parts").json() == {"worker": False, "planner": False}
+    assert dispatcher.get("/health/parts").json() == {"worker": False, "planner": False}

@@ -75,7 +75,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(worl
     world.placed(10, 30)
     visit = world.visit()
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    placed = dispatcher.post(f"/board/visits/{visit.pk}/place-first", body).json()
+    placed = dispatcher.post(f"/visits/{visit.pk}/place-first", body).json()
     # The other one at the same site runs from 10:30 to 11:30; it is ten, and there is no hour before it.
     assert placed["visit"]["start"] == at(11, 30)
     assert not [row for row in placed["verdict"]["reasons"] if row["weight"] in ("asks", "warns", "refuses")]
@@ -84,7 +84,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_harms_nothing(worl
 def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
     visit = world.visit(needs={"rescue": 2})
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    answer = dispatcher.post(f"/board/visits/{visit.pk}/place-first", body)
+    answer = dispatcher.post(f"/visits/{visit.pk}/place-first", body)
     assert (answer.status_code, answer.json()["code"]) == (422, "no_room")
     assert answer.json()["reasons"] == ["Rescue 2 needed, Ines Falk has none"]
     assert fresh(visit).state == "open"
@@ -92,7 +92,7 @@ def test_where_nothing_fits_it_says_so_and_changes_nothing(world, dispatcher):
 
 def test_a_length_is_stretched_and_given_back(world, dispatcher):
     visit = world.placed(11)
-    dispatcher.post(f"/board/visits/{visit.pk}/length", {"version": 1, "seconds": 5400})
+    dispatcher.post(f"/visits/{visit.pk}/length", {"version": 1, "seconds": 5400})
     assert fresh(visit).duration_seconds == 5400
     undo(dispatcher)
     assert fresh(visit).duration_seconds == 3600
@@ -141,7 +141,7 @@ def test_what_another_changed_meanwhile_is_not_done_again(world, as_role):
 def test_a_cancelled_visit_comes_back_to_its_place(world, dispatcher):
     visit = world.placed(13)
     body = {"version": 1, "step": "cancel", "note": "they sold the house"}
-    dispatcher.post(f"/board/visits/{visit.pk}/step", body)
+    dispatcher.post(f"/visits/{visit.pk}/step", body)
     assert fresh(visit).state == "cancelled"
     undo(dispatcher)
     back = fresh(visit)
@@ -240,9 +240,9 @@ def test_a_gap_is_offered_to_the_standby_list_first_then_to_promises_then_to_the
     assert [row["visit"]["id"] for row in found] == [forward.pk, promised.pk, plain.pk]
     assert [row["standby"] for row in found] == [True, False, False]
     body = {"version": fresh(forward).version, "technician_id": world.ines.pk, "start": found[0]["start"]}
-    assert dispatcher.post(f"/board/visits/{forward.pk}/place", body).json()["code"] == "reason_needed"
+    assert dispatcher.post(f"/visits/{forward.pk}/place", body).json()["code"] == "reason_needed"
     because = {"because": "Comes forward from the standby list"}
-    assert dispatcher.post(f"/board/visits/{forward.pk}/place", body | because).status_code == 200
+    assert dispatcher.post(f"/visits/{forward.pk}/place", body | because).status_code == 200
     # Everything free around it belongs to the gap; who comes forward for an afternoon does not come in the morning.
     assert gap["start"] < at(12) < at(15) < gap["end"]
     assert found[0]["start"] >= at(12)
@@ -256,13 +256,13 @@ def test_what_was_free_beside_a_cancelled_visit_belongs_to_its_gap(world, dispat
     world.placed(15, duration_seconds=1800)
     waiting = world.visit(duration_seconds=5400)
     step = {"version": 1, "step": "cancel", "note": "Ill", "tell": ""}
-    assert dispatcher.post(f"/board/visits/{cancelled.pk}/step", step).status_code == 200
+    assert dispatcher.post(f"/visits/{cancelled.pk}/step", step).status_code == 200
     asked = {"technician_id": world.ines.pk, "start": at(13), "end": at(13, 30), "but": cancelled.pk}
     gap = dispatcher.get("/board/gap", **asked).json()
     assert [row["visit"]["id"] for row in gap["fillers"]] == [waiting.pk]
     [row] = gap["fillers"]
     place = {"version": 1, "technician_id": world.ines.pk, "start": row["start"]}
-    assert dispatcher.post(f"/board/visits/{waiting.pk}/place", place).status_code == 200
+    assert dispatcher.post(f"/visits/{waiting.pk}/place", place).status_code == 200
 
 
 def test_a_customer_who_would_only_come_in_the_morning_is_not_offered_an_afternoon(world, dispatcher):
@@ -284,10 +284,10 @@ def test_what_does_not_fit_the_gap_is_not_offered(world, dispatcher):
 def test_what_next_looks_at_the_free_time_after_a_visit(world, dispatcher):
     before, after = world.placed(10, 30), world.placed(14)
     open_one = world.visit()
-    found = dispatcher.get(f"/board/visits/{before.pk}/next").json()
+    found = dispatcher.get(f"/visits/{before.pk}/next").json()
     assert (found["start"], found["end"]) == (at(11, 30), at(14))
     assert [row["visit"]["id"] for row in found["fillers"]] == [open_one.pk]
-    assert dispatcher.get(f"/board/visits/{open_one.pk}/next").json() is None
+    assert dispatcher.get(f"/visits/{open_one.pk}/next").json() is None
     assert fresh(after).start == to_datetime(at(14))
 
 
@@ -393,7 +393,7 @@ def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
 def test_a_technicians_calendar_holds_what_was_sent_behind_a_link_nobody_guesses(world, dispatcher):
     world.placed(13)
     sent = world.placed(11, state="sent", promise_start=to_datetime(at(11)), promise_end=to_datetime(at(12)))
-    path = dispatcher.get(f"/board/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    path = dispatcher.get(f"/technicians/{world.ines.pk}/calendar-link").json()["path"]
     answer = Client(HTTP_HOST="127.0.0.1").get(path)
     assert answer["Content-Type"].startswith("text/calendar")
     feed = icalendar.Calendar.from_ical(answer.content)
@@ -453,7 +453,7 @@ def test_the_backlog_knows_what_lies_near_a_point(world, dispatcher):
 def test_the_backlog_says_what_is_wrong_with_each(world, dispatcher):
     declined = world.placed(11, state="sent")
     body = {"version": 1, "step": "decline", "note": "van broke down"}
-    dispatcher.post(f"/board/visits/{declined.pk}/step", body)
+    dispatcher.post(f"/visits/{declined.pk}/step", body)
     forward = world.placed(13, standby={"part": ""})
     unknown = world.visit(duration_seconds=None)
     rows = dispatcher.post("/board/backlog", {}).json()
@@ -461,7 +461,7 @@ def test_the_backlog_says_what_is_wrong_with_each(world, dispatcher):
     assert reasons == {declined.pk: ["declined"], forward.pk: ["standby"], unknown.pk: ["no duration"]}
     assert rows["total"] == 2
     place(dispatcher, fresh(declined), world.ines, at(11))
-    dispatcher.post(f"/board/visits/{declined.pk}/unplace", {"version": fresh(declined).version})
+    dispatcher.post(f"/visits/{declined.pk}/unplace", {"version": fresh(declined).version})
     again = dispatcher.post("/board/backlog", {}).json()["visits"]
     assert next(row for row in again if row["id"] == declined.pk)["reasons"] == ["unplaced"]
 
@@ -486,7 +486,7 @@ def test_views_of_the_backlog_are_not_views_of_the_orders(world, dispatcher):
 def test_who_could_be_there_first_says_what_they_are_in_the_middle_of(world, dispatcher):
     world.placed(9, 30, state="on_site", arrived_at=to_datetime(at(9, 30)), departed_at=to_datetime(at(9, 15)))
     urgent = world.visit(priority=1)
-    rows = dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json()
+    rows = dispatcher.get(f"/visits/{urgent.pk}/responders").json()
     assert [row["name"] for row in rows] == ["Ivor Larkin", "Ines Falk"]
     assert rows[0]["doing"] == "free, nothing begun yet today"
     assert rows[1]["doing"] == "at Seagate Hall, free about 10:30"
@@ -495,11 +495,9 @@ def test_who_could_be_there_first_says_what_they_are_in_the_middle_of(world, dis
 
 def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatcher):
     urgent = world.visit(priority=1)
-    [row] = [
-        r for r in dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json() if r["name"] == "Ines Falk"
-    ]
+    [row] = [r for r in dispatcher.get(f"/visits/{urgent.pk}/responders").json() if r["name"] == "Ines Falk"]
     body = {"version": 1, "technician_id": row["technician_id"], "start": row["start"]}
-    given = dispatcher.post(f"/board/visits/{urgent.pk}/give", body).json()
+    given = dispatcher.post(f"/visits/{urgent.pk}/give", body).json()
     assert (given["visit"]["state"], given["visit"]["technician_id"]) == ("sent", world.ines.pk)
     assert Message.objects.filter(visit=urgent, kind="technician").count() == 1
 
@@ -507,7 +505,7 @@ def test_giving_urgent_work_places_it_and_tells_the_phone_at_once(world, dispatc
 def test_urgent_work_given_to_the_wrong_one_is_taken_back_and_both_are_told(world, dispatcher):
     urgent = world.visit(priority=1)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
-    dispatcher.post(f"/board/visits/{urgent.pk}/give", body)
+    dispatcher.post(f"/visits/{urgent.pk}/give", body)
     undone = undo(dispatcher)
     assert undone.status_code == 200, undone.json()
     assert (fresh(urgent).state, fresh(urgent).technician_id) == ("open", None)
@@ -521,7 +519,7 @@ def test_urgent_work_given_to_the_wrong_one_is_taken_back_and_both_are_told(worl
 def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technician):
     urgent = world.visit(priority=1)
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30)}
-    dispatcher.post(f"/board/visits/{urgent.pk}/give", body)
+    dispatcher.post(f"/visits/{urgent.pk}/give", body)
     technician.post(f"/field/visits/{urgent.pk}/step", {"version": fresh(urgent).version, "step": "accept", "note": ""})
     assert undo(dispatcher).status_code == 409
     assert fresh(urgent).state == "accepted"
@@ -529,12 +527,12 @@ def test_urgent_work_that_somebody_has_accepted_stays(world, dispatcher, technic
 
 def test_nobody_who_lacks_the_skill_is_sent_to_an_emergency(world, dispatcher):
     urgent = world.visit(needs={"rescue": 2})
-    assert dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json() == []
+    assert dispatcher.get(f"/visits/{urgent.pk}/responders").json() == []
 
 
 def test_visits_are_found_by_what_is_typed(world, dispatcher):
     visit = world.placed(11)
-    found = dispatcher.get("/board/visits", text=f"seagate {visit.order.number}").json()
+    found = dispatcher.get("/visits", text=f"seagate {visit.order.number}").json()
     assert [row["id"] for row in found] == [visit.pk]
     assert seen_on(dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"][0]) == {None, visit.pk}
 
@@ -601,9 +599,9 @@ def test_who_was_faster_is_not_said_to_the_very_person(world, dispatcher, as_rol
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(11))
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(12)}
-    mine = dispatcher.post(f"/board/visits/{visit.pk}/place", body).json()["title"]
+    mine = dispatcher.post(f"/visits/{visit.pk}/place", body).json()["title"]
     assert mine.startswith("You have done something with it already: ")
-    theirs = as_role("other").post(f"/board/visits/{visit.pk}/place", body).json()["title"]
+    theirs = as_role("other").post(f"/visits/{visit.pk}/place", body).json()["title"]
     assert theirs.startswith("The dispatcher was faster: ")
 
 
@@ -612,7 +610,7 @@ def test_a_double_booking_asks_for_a_reason_whichever_is_put_on_the_other(world,
     for start in (at(11, 30), at(10, 30)):
         visit = world.visit()
         path, body = (
-            f"/board/visits/{visit.pk}/place",
+            f"/visits/{visit.pk}/place",
             {"version": 1, "technician_id": world.ines.pk, "start": start},
         )
         refused = dispatcher.post(path, body)

@@ -14,7 +14,7 @@ from tests.apps.conftest import MONDAY, at
 
 def place(api, visit, technician, start, version=None, **more):
     body = {"version": version or visit.version, "technician_id": technician.pk, "start": start, **more}
-    return api.post(f"/board/visits/{visit.pk}/place", body)
+    return api.post(f"/visits/{visit.pk}/place", body)
 
 
 def seen_on(lane):
@@ -89,7 +89,7 @@ def test_a_visit_without_duration_is_not_placed(world, dispatcher):
 
 def test_what_fits_no_technician_whatever_the_hour_is_known_beforehand(world, dispatcher):
     visit = world.visit(needs={"rescue": 2})
-    rows = dispatcher.get(f"/scheduling/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
+    rows = dispatcher.get(f"/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
     assert {row["technician_id"]: row["reasons"] for row in rows}[world.ivor.pk] == [
         "Rescue 2 needed, Ivor Larkin has none"
     ]
@@ -147,7 +147,7 @@ def test_one_dispatcher_does_not_undo_another_s_work(world, as_role):
 
 def test_dragging_back_puts_it_in_the_backlog(world, dispatcher):
     visit = world.placed(11)
-    answer = dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1})
+    answer = dispatcher.post(f"/visits/{visit.pk}/unplace", {"version": 1})
     assert answer.json()["state"] == "open"
     assert dispatcher.post("/board/backlog", {}).json()["visits"][0]["reasons"] == ["unplaced"]
 
@@ -156,19 +156,19 @@ def test_dragging_back_puts_it_in_the_backlog(world, dispatcher):
 def test_what_is_under_way_or_done_does_not_move(world, dispatcher, state):
     visit = world.placed(11, state=state)
     assert place(dispatcher, visit, world.ivor, at(13)).status_code == 422
-    assert dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1}).status_code == 422
+    assert dispatcher.post(f"/visits/{visit.pk}/unplace", {"version": 1}).status_code == 422
 
 
 def test_a_pinned_visit_does_not_move(world, dispatcher):
     visit = world.placed(11, pinned=True)
     assert "pinned" in place(dispatcher, visit, world.ivor, at(13)).json()["title"]
-    assert "pinned" in dispatcher.post(f"/board/visits/{visit.pk}/unplace", {"version": 1}).json()["title"]
+    assert "pinned" in dispatcher.post(f"/visits/{visit.pk}/unplace", {"version": 1}).json()["title"]
 
 
 def test_sending_tells_the_technician_and_the_customer(world, dispatcher):
     promise = {"promise_start": to_datetime(at(11)), "promise_end": to_datetime(at(13))}
     visit = world.placed(11, **promise)
-    assert dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1}).json()["state"] == "sent"
+    assert dispatcher.post(f"/visits/{visit.pk}/send", {"version": 1}).json()["state"] == "sent"
     texts = {message.kind: message.text for message in Message.objects.all()}
     assert texts["technician"].startswith("New visit Mon 23 Nov at 11:00: Noisy door at Seagate Hall")
     assert texts["customer"] == (
@@ -177,7 +177,7 @@ def test_sending_tells_the_technician_and_the_customer(world, dispatcher):
 
 
 def test_a_visit_in_the_backlog_cannot_be_sent(world, dispatcher):
-    answer = dispatcher.post(f"/board/visits/{world.visit().pk}/send", {"version": 1})
+    answer = dispatcher.post(f"/visits/{world.visit().pk}/send", {"version": 1})
     assert answer.json()["title"] == "A visit that is open cannot be sent."
 
 
@@ -212,7 +212,7 @@ def edit(api, visit, **changes):
         "needs": visit.needs, "promise": None, "earliest": None, "due": None, "notes": visit.notes,
         "pinned": visit.pinned, "worth": visit.worth,
     } | changes  # fmt: skip
-    return api.put(f"/board/visits/{visit.pk}", body)
+    return api.put(f"/visits/{visit.pk}/fields", body)
 
 
 def test_details_are_edited_beside_the_board(world, dispatcher):
@@ -220,7 +220,7 @@ def test_details_are_edited_beside_the_board(world, dispatcher):
     promise = {"start": at(14), "end": at(16)}
     answer = edit(dispatcher, visit, duration_seconds=5400, needs={"doors": 2}, promise=promise, notes="roof")
     assert answer.status_code == 200
-    shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
+    shown = dispatcher.get(f"/visits/{visit.pk}").json()
     assert (shown["duration_seconds"], shown["needs"], shown["promise"]) == (5400, {"doors": 2}, promise)
     assert shown["history"][0]["sentence"] == "changed its duration, notes, promise, skills"
 
@@ -257,7 +257,7 @@ def test_saving_without_a_change_makes_no_new_version(world, dispatcher):
 def test_every_step_is_in_the_audit_trail(world, dispatcher):
     visit = world.visit()
     place(dispatcher, visit, world.ines, at(11))
-    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 2})
+    dispatcher.post(f"/visits/{visit.pk}/send", {"version": 2})
     entries = AuditEntry.objects.filter(entity="visit").order_by("id")
     assert [(entry.action, entry.actor_name, entry.version) for entry in entries] == [
         ("place", "The dispatcher", 2),
@@ -317,14 +317,14 @@ def test_a_lamp_breaks_when_the_day_slips(world, dispatcher, now):
 
 def test_a_step_can_be_stamped_for_a_technician_and_says_who_did_it(world, dispatcher):
     visit = world.placed(11, state="sent")
-    answer = dispatcher.post(f"/board/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
+    answer = dispatcher.post(f"/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
     assert answer.json()["state"] == "accepted"
     assert Visit.objects.get(pk=visit.pk).events.get().actor_name == "The dispatcher"
 
 
 def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatcher):
     visit = world.placed(11, state="accepted")
-    path = f"/board/visits/{visit.pk}/step"
+    path = f"/visits/{visit.pk}/step"
     assert dispatcher.post(path, {"version": 1, "step": "cancel"}).json()["code"] == "note_missing"
     words = {"note": "sold", "tell": "We do not come."}
     assert dispatcher.post(path, {"version": 1, "step": "cancel", **words}).json()["state"] == "cancelled"
@@ -334,7 +334,7 @@ def test_cancelling_needs_a_reason_and_tells_those_who_were_told(world, dispatch
 def test_a_crew_is_placed_whole_and_stands_on_both_days(world, dispatcher):
     visit = world.visit(crew=2)
     body = {"version": visit.version, "technician_id": world.ines.pk, "start": at(11), "mates": [world.ivor.pk]}
-    assert dispatcher.post(f"/board/visits/{visit.pk}/place", body).status_code == 200
+    assert dispatcher.post(f"/visits/{visit.pk}/place", body).status_code == 200
     lanes = dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"]
     busy = {lane["technician_id"] for lane in lanes if visit.pk in seen_on(lane)}
     assert busy == {world.ines.pk, world.ivor.pk}

@@ -28,7 +28,7 @@ def fresh(visit):
 
 
 def send(api, visit, how=None):
-    return api.post(f"/board/visits/{visit.pk}/send", {"version": fresh(visit).version, "how": how})
+    return api.post(f"/visits/{visit.pk}/send", {"version": fresh(visit).version, "how": how})
 
 
 def told():
@@ -110,12 +110,12 @@ def sent(world, dispatcher):
 
 def move(api, visit, technician, hour):
     body = {"version": fresh(visit).version, "technician_id": technician.pk, "start": at(hour)}
-    assert api.post(f"/board/visits/{visit.pk}/place", body).status_code == 200
+    assert api.post(f"/visits/{visit.pk}/place", body).status_code == 200
 
 
 @pytest.mark.parametrize("deed", ["move", "unplace", "cancel"])
 def test_what_was_sent_and_moved_is_sent_again_as_it_was_when_that_is_undone(world, dispatcher, sent, deed):
-    path = f"/board/visits/{sent.pk}"
+    path = f"/visits/{sent.pk}"
     if deed == "move":
         move(dispatcher, sent, world.ivor, 14)
     elif deed == "unplace":
@@ -166,7 +166,7 @@ def test_urgent_work_promised_for_another_day_is_promised_for_now_and_undone_for
     promised = (to_datetime(at(10, day=TUESDAY)), to_datetime(at(12, day=TUESDAY)))
     urgent = world.visit(priority=1, promise_start=promised[0], promise_end=promised[1])
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(10, 30), "because": "They are trapped"}
-    assert dispatcher.post(f"/board/visits/{urgent.pk}/give", body).status_code == 200
+    assert dispatcher.post(f"/visits/{urgent.pk}/give", body).status_code == 200
     visit = fresh(urgent)
     assert visit.promise.start <= at(10, 30) < visit.promise.end
     assert dispatcher.post("/board/undo").status_code == 200

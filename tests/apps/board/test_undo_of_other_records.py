@@ -27,12 +27,12 @@ def absence(api, technician):
 
 
 def remind(api, technician, text="Keys back"):
-    return api.post("/board/reminders", {"technician_id": technician.pk, "at": at(11), "text": text}).json()
+    return api.post("/reminders", {"technician_id": technician.pk, "at": at(11), "text": text}).json()
 
 
 def change_reminder(api, row, **changes):
     body = {name: row[name] for name in ("version", "at", "text", "done")} | changes
-    return api.put(f"/board/reminders/{row['id']}", body).json()
+    return api.put(f"/reminders/{row['id']}", body).json()
 
 
 def crew(api, *members, name="Riggers"):
@@ -41,7 +41,7 @@ def crew(api, *members, name="Riggers"):
 
 def count(api, technician, quantity, version=None):
     body = {"part": "Door roller", "quantity": quantity, "version": version}
-    return api.put(f"/stock/vans/{technician.pk}", body).json()
+    return api.put(f"/technicians/{technician.pk}/van", body).json()
 
 
 def texts():
@@ -75,7 +75,7 @@ def test_a_reminder_goes_back_step_by_step(world, dispatcher):
     row = remind(dispatcher, world.ines)
     row = change_reminder(dispatcher, row, text="Keys back to the caretaker")
     row = change_reminder(dispatcher, row, done=True)
-    dispatcher.client.delete(f"/api/v1/board/reminders/{row['id']}")
+    dispatcher.client.delete(f"/api/v1/reminders/{row['id']}")
     seen = []
     for _ in range(4):
         assert undo(dispatcher).status_code == 200
@@ -162,7 +162,7 @@ def test_what_somebody_else_went_on_with_stays(world, dispatcher, as_role):
 
 def test_a_reminder_that_somebody_else_removed_is_not_undone_by_its_maker(world, dispatcher, as_role):
     row = remind(dispatcher, world.ines)
-    as_role("manager").client.delete(f"/api/v1/board/reminders/{row['id']}")
+    as_role("manager").client.delete(f"/api/v1/reminders/{row['id']}")
     assert undo(dispatcher).json()["code"] == "gone_on"
     assert texts() == []
 
@@ -201,7 +201,7 @@ def test_something_new_ends_what_could_be_done_again(world, dispatcher):
 def test_a_chain_of_removals_and_returns_keeps_to_one_record(world, dispatcher, gap):
     for _ in range(gap + 1):
         row = remind(dispatcher, world.ines)
-        dispatcher.client.delete(f"/api/v1/board/reminders/{row['id']}")
+        dispatcher.client.delete(f"/api/v1/reminders/{row['id']}")
     for _ in range(2 * gap + 2):
         assert undo(dispatcher).status_code == 200
     assert Reminder.objects.count() == 0

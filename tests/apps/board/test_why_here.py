@@ -8,7 +8,7 @@ from tests.apps.scheduling.test_runs import a_run, accept
 
 
 def why(api, visit):
-    answer = api.get(f"/board/visits/{visit.pk}/why")
+    answer = api.get(f"/visits/{visit.pk}/why")
     assert answer.status_code == 200, answer.json()
     return answer.json()
 
@@ -71,4 +71,4 @@ def test_asking_costs_few_questions_and_changes_nothing(world, dispatcher, djang
 
 
 def test_there_is_nothing_to_say_of_no_visit(world, dispatcher):
-    assert dispatcher.get("/board/visits/999999/why").status_code == 404
+    assert dispatcher.get("/visits/999999/why").status_code == 404

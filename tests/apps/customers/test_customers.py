@@ -156,12 +156,10 @@ def test_own_fields_are_checked_and_searched(world, as_role, dispatcher):
 
 def test_an_asset_is_no_part_of_itself(world, dispatcher):
     asset = dispatcher.post(
-        "/customers/assets", {"site_id": world.site.pk, "kind": "Door drive", "parent_id": world.asset.pk}
+        "/assets", {"site_id": world.site.pk, "kind": "Door drive", "parent_id": world.asset.pk}
     ).json()
     body = {"version": 1, "kind": "Automatic door", "parent_id": asset["id"]}
-    assert (
-        dispatcher.put(f"/customers/assets/{world.asset.pk}", body).json()["title"] == "It would be a part of itself."
-    )
+    assert dispatcher.put(f"/assets/{world.asset.pk}", body).json()["title"] == "It would be a part of itself."
 
 
 def test_hours_and_people_of_a_site_are_kept(world, dispatcher):
@@ -170,12 +168,12 @@ def test_hours_and_people_of_a_site_are_kept(world, dispatcher):
         "lat": world.site.lat, "opening": ["08:00-12:00", "", "", "", "", "", ""],
         "preferred": [world.ines.pk], "refused": [world.ivor.pk],
     }  # fmt: skip
-    assert dispatcher.put(f"/customers/sites/{world.site.pk}", body).status_code == 200
+    assert dispatcher.put(f"/sites/{world.site.pk}", body).status_code == 200
     [site] = dispatcher.get(f"/customers/{world.customer.pk}").json()["sites"]
     assert [row["name"] for row in site["refused"]] == ["Ivor Larkin"]
-    both = dispatcher.put(f"/customers/sites/{world.site.pk}", {**body, "version": 2, "refused": [world.ines.pk]})
+    both = dispatcher.put(f"/sites/{world.site.pk}", {**body, "version": 2, "refused": [world.ines.pk]})
     assert both.json()["title"] == "Nobody is preferred and refused at once."
-    bad = dispatcher.put(f"/customers/sites/{world.site.pk}", {**body, "version": 2, "opening": ["eight"] + [""] * 6})
+    bad = dispatcher.put(f"/sites/{world.site.pk}", {**body, "version": 2, "opening": ["eight"] + [""] * 6})
     assert bad.json()["field"] == "opening"
 
 
@@ -206,13 +204,13 @@ def test_an_area_is_drawn_and_its_sites_find_it(world, as_role):
     lon, lat = world.site.lon, world.site.lat
     ring = [[lon - d, lat - e] for d, e in ((0.001, 0.001), (-0.001, 0.001), (-0.001, -0.001), (0.001, -0.001))]
     polygon = {"type": "Polygon", "coordinates": [[*ring, ring[0]]]}
-    answer = admin.put("/customers/areas", {"name": "Seagate Quarter", "polygon": polygon})
+    answer = admin.put("/areas", {"name": "Seagate Quarter", "polygon": polygon})
     assert answer.json()["problems"] == ["1 sites now lie in another area"]
     world.site.refresh_from_db()
     assert world.site.area.name == "Seagate Quarter"
-    bad = admin.put("/customers/areas", {"name": "Line", "polygon": {"type": "LineString", "coordinates": []}})
+    bad = admin.put("/areas", {"name": "Line", "polygon": {"type": "LineString", "coordinates": []}})
     assert bad.status_code == 422
-    assert admin.client.delete("/api/v1/customers/areas/Seagate Quarter").status_code == 200
+    assert admin.client.delete("/api/v1/areas/Seagate Quarter").status_code == 200
     world.site.refresh_from_db()
     assert world.site.area.name != "Seagate Quarter"
 
@@ -221,10 +219,10 @@ def test_every_site_is_on_the_map_but_those_of_merged_customers(world, dispatche
     other = Customer.objects.create(name="Seagate Store")
     Site.objects.create(customer=other, name="Annex", address="x", lon=-24.6, lat=47.2)
     with django_assert_max_num_queries(5):
-        rows = dispatcher.get("/customers/sites-on-map").json()
+        rows = dispatcher.get("/sites/on-map").json()
     assert [(row["name"], row["customer_name"]) for row in rows] == [
         ("Seagate Hall", "Seagate Stores"), ("Annex", "Seagate Store")
     ]  # fmt: skip
     assert (rows[0]["lon"], rows[0]["lat"]) == (world.site.lon, world.site.lat)
     Customer.objects.filter(pk=other.pk).update(merged_into=world.customer)
-    assert [row["name"] for row in dispatcher.get("/customers/sites-on-map").json()] == ["Seagate Hall"]
+    assert [row["name"] for row in dispatcher.get("/sites/on-map").json()] == ["Seagate Hall"]

@@ -269,10 +269,10 @@ def test_what_goes_out_comes_in_as_it_is(world, dispatcher, kind):
 def test_cards_and_points_go_out(world, dispatcher):
     Contact.objects.create(customer=world.customer, name="Edda Holm", phone="+351 296 1")
     assert "FN:Edda Holm" in body_of(dispatcher.get("/customers/contacts.vcf"))
-    points = body_of(dispatcher.get("/customers/sites.geojson"))
+    points = body_of(dispatcher.get("/sites.geojson"))
     assert '"Seagate Hall"' in points
     again = dispatcher.client.post(
-        "/api/v1/customers/sites.geojson", {"file": SimpleUploadedFile("sites.geojson", points.encode())}
+        "/api/v1/sites.geojson", {"file": SimpleUploadedFile("sites.geojson", points.encode())}
     ).json()
     assert again == {"made": 0, "problems": ["feature 1: Seagate Stores has a site Seagate Hall already"]}
 

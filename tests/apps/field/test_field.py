@@ -32,7 +32,7 @@ def test_declining_gives_it_back_to_the_backlog_with_the_reason(world, technicia
     assert step(technician, visit, "decline", 1).json()["code"] == "note_missing"
     assert step(technician, visit, "decline", 1, note="no rigging gear").json()["state"] == "open"
     assert dispatcher.post("/board/backlog", {}).json()["total"] == 1
-    shown = dispatcher.get(f"/orders/visits/{visit.pk}").json()
+    shown = dispatcher.get(f"/visits/{visit.pk}").json()
     assert shown["events"][-1]["note"] == "no rigging gear"
     assert technician.get("/field/day").json()["visits"] == []
 
@@ -77,12 +77,12 @@ def test_each_of_a_crew_accepts_arrives_and_leaves_for_themselves(world, technic
     assert found["state"] == "sent"  # it follows whoever leads
     for version, name in enumerate(["accept", "depart", "arrive"], start=1):
         body = {"version": version, "step": name, "note": "", "tell": ""}
-        assert dispatcher.post(f"/board/visits/{visit.pk}/step", body).status_code == 200
+        assert dispatcher.post(f"/visits/{visit.pk}/step", body).status_code == 200
     assert own(technician, visit, "arrive").status_code == 200
     assert [row["step"] for row in technician.get(f"/field/visits/{visit.pk}").json()["actions"]] == ["finish"]
     left = own(technician, visit, "finish").json()
     assert (left["state"], parts(left)[1]) == ("on_site", ("Ines Falk", False, True, True, True))
-    seen = dispatcher.get(f"/orders/visits/{visit.pk}").json()
+    seen = dispatcher.get(f"/visits/{visit.pk}").json()
     hers = [row["step"] for row in seen["events"] if row["technician_id"] == world.ines.pk]
     assert hers == ["accept", "arrive", "finish"]
     assert seen["version"] == 4  # what who goes along does stands in nobody's way
@@ -115,7 +115,7 @@ def test_another_plan_is_accepted_anew(world, technician, dispatcher):
     visit = world.placed(11, state="sent")
     assert own(technician, visit, "accept", version=1).status_code == 200
     place = {"version": 2, "technician_id": world.ines.pk, "start": at(13)}
-    assert dispatcher.post(f"/board/visits/{visit.pk}/place", place).status_code == 200
+    assert dispatcher.post(f"/visits/{visit.pk}/place", place).status_code == 200
     assert Assignment.objects.get(visit=visit).accepted_at is None
 
 
@@ -207,7 +207,7 @@ def test_a_visit_that_is_not_any_more_as_it_was_seen_is_looked_at_again(world, t
 def test_an_event_keeps_the_plan_before_and_after(world, dispatcher):
     visit = world.placed(11)
     place = {"version": 1, "technician_id": world.ivor.pk, "start": at(13)}
-    assert dispatcher.post(f"/board/visits/{visit.pk}/place", place).status_code == 200
+    assert dispatcher.post(f"/visits/{visit.pk}/place", place).status_code == 200
     event = VisitEvent.objects.get(visit=visit)
     assert event.before == {"technician_id": world.ines.pk, "mates": [], "start": at(11)}
     assert event.after == {"technician_id": world.ivor.pk, "mates": [], "start": at(13)}
@@ -238,7 +238,7 @@ def test_setting_out_tells_the_customer(world, technician):
 
 def test_a_stale_phone_is_told_and_changes_nothing(world, technician, dispatcher):
     visit = world.placed(11, state="sent")
-    dispatcher.post(f"/board/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
+    dispatcher.post(f"/visits/{visit.pk}/step", {"version": 1, "step": "accept"})
     answer = step(technician, visit, "decline", 1, note="ill")
     assert answer.status_code == 409
     assert "The dispatcher was faster: accepted it" in answer.json()["title"]
@@ -261,9 +261,9 @@ def test_the_way_there_follows_the_roads(world, technician):
 def test_the_technician_sees_the_board_s_change_of_time(world, technician, dispatcher):
     visit = world.placed(11, state="sent")
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(14)}
-    dispatcher.post(f"/board/visits/{visit.pk}/place", body)
+    dispatcher.post(f"/visits/{visit.pk}/place", body)
     assert technician.get("/field/day").json()["visits"] == []
     assert "moved to another time" in Message.objects.get().text
-    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 2})
+    dispatcher.post(f"/visits/{visit.pk}/send", {"version": 2})
     [shown] = technician.get("/field/day").json()["visits"]
     assert shown["start"] == at(14)

@@ -73,6 +73,21 @@ def test_a_role_reaches_what_its_actions_allow_and_nothing_else(world, as_role, 
     assert wrong == []
 
 
+def test_each_kind_of_thing_has_one_home(world):
+    """No two routers share an address: the second one would never be asked."""
+    seen = {}
+    for number, (prefix, router) in enumerate(api._routers):
+        for path in router.path_operations:
+            pattern = re.sub(r"{(?:int:)?\w+}", "{}", f"{prefix}{path}")
+            assert seen.setdefault(pattern, number) == number, pattern
+    roots = {path.split("/")[1].partition(".")[0] for _method, path, _ in operations()}
+    things = {"visits", "orders", "requests", "sites", "assets", "areas", "technicians", "runs", "playbooks", "parts"}
+    assert things <= roots
+    for _method, path, _ in operations():
+        under = path.split("/")[2:3]
+        assert not set(under) & things or path.startswith(("/field/", "/health/")), path
+
+
 def test_nobody_gets_in_without_signing_in(world):
     client = Client(HTTP_HOST="127.0.0.1")
     assert {call(client, method, path).status_code for method, path, _ in GUARDED} == {401}

@@ -45,7 +45,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def placing(api, visit, technician, start):
     body = {"version": 1, "technician_id": technician.pk, "start": start}
-    return lambda: api.post(f"/board/visits/{visit.pk}/place", body)
+    return lambda: api.post(f"/visits/{visit.pk}/place", body)
 
 
 def test_of_two_who_place_the_same_visit_one_wins_and_the_other_is_told(transactional_db, world, as_role, at_once):
@@ -72,7 +72,7 @@ def test_the_second_visit_on_the_same_hour_is_judged_with_the_first(transactiona
 def test_a_request_is_ordered_once_however_fast_two_people_are(transactional_db, world, as_role, at_once):
     intake = as_role("intake")
     body = {"site_id": world.site.pk, "what_is_wrong": "Scrapes"}
-    request = intake.post("/intake/requests", body).json()
+    request = intake.post("/requests", body).json()
     order = {"request_id": request["id"], "version": 1}
     answers = at_once(
         lambda: intake.post("/orders", order),
@@ -137,7 +137,7 @@ def test_what_comes_to_the_day_meanwhile_is_seen_before_the_promise(
         asked.append(path)
         if len(asked) == 1:
             place = {"version": 1, "technician_id": world.ines.pk, "start": at(8, 30, day=TUESDAY)}
-            assert dispatcher.post(f"/board/visits/{blocker.pk}/place", place).status_code == 200
+            assert dispatcher.post(f"/visits/{blocker.pk}/place", place).status_code == 200
         return answer
 
     monkeypatch.setattr(asking, "ask", then_taken)
@@ -156,7 +156,7 @@ def test_what_is_written_elsewhere_meanwhile_does_not_ask_the_planner_again(
     def then_noted(path, **body):
         answer = real(path, **body)
         asked.append(path)
-        assert dispatcher.post(f"/board/visits/{other.pk}/unplace", {"version": 1}).status_code == 200
+        assert dispatcher.post(f"/visits/{other.pk}/unplace", {"version": 1}).status_code == 200
         return answer
 
     monkeypatch.setattr(asking, "ask", then_noted)
@@ -168,10 +168,10 @@ def test_a_place_that_was_taken_since_is_not_taken_back(transactional_db, world,
     """Moved away, somebody else put work there, then undone: nobody ends up with two at once."""
     visit, other = world.placed(13), world.visit()
     first, second = as_role("dispatcher"), as_role("other")
-    moved = first.post(f"/board/visits/{visit.pk}/place", placed_at(world.ivor, 13))
+    moved = first.post(f"/visits/{visit.pk}/place", placed_at(world.ivor, 13))
     assert moved.status_code == 200
     with clock.frozen(to_datetime(at(10, 1))):
-        assert second.post(f"/board/visits/{other.pk}/place", placed_at(world.ines, 13)).status_code == 200
+        assert second.post(f"/visits/{other.pk}/place", placed_at(world.ines, 13)).status_code == 200
     answer = first.post("/board/undo")
     assert answer.status_code == 409
     assert "Other Dispatcher has placed" in answer.json()["title"]

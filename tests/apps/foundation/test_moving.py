@@ -27,7 +27,7 @@ def run(found: CreateOrTakeOver, app: str) -> None:
 
 def test_what_was_in_the_table_before_is_in_the_one_it_became(world, dispatcher):
     body = {"technician_id": world.ines.pk, "at": at(11), "text": "Keys back"}
-    assert dispatcher.post("/board/reminders", body).status_code == 200
+    assert dispatcher.post("/reminders", body).status_code == 200
     moved = operation("board", "Reminder")
     with connection.cursor() as cursor:
         cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
@@ -36,7 +36,7 @@ def test_what_was_in_the_table_before_is_in_the_one_it_became(world, dispatcher)
             cursor.execute(f'ALTER INDEX "{name}" RENAME TO "{earlier}"')
     run(moved, "board")
     assert list(Reminder.objects.values_list("text", flat=True)) == ["Keys back"]
-    assert dispatcher.post("/board/reminders", body | {"text": "Once more"}).status_code == 200
+    assert dispatcher.post("/reminders", body | {"text": "Once more"}).status_code == 200
     assert Reminder.objects.count() == 2
 
 
@@ -48,7 +48,7 @@ def test_without_an_earlier_table_it_is_made(world):
 
 
 def test_a_calendar_link_given_out_before_still_leads_to_the_calendar(world, dispatcher):
-    path = dispatcher.get(f"/board/technicians/{world.ines.pk}/calendar-link").json()["path"]
+    path = dispatcher.get(f"/technicians/{world.ines.pk}/calendar-link").json()["path"]
     token = path.rsplit("/", 1)[1]
     answer = dispatcher.client.get(f"/api/planning/calendar/{token}", follow=True)
     assert (answer.status_code, answer["Content-Type"]) == (200, "text/calendar; charset=utf-8")

@@ -17,7 +17,7 @@ KEY = "f2c1c0de-0000-4000-8000-000000000001"
 def taken(api, world, key=KEY, **more):
     body = {"site_id": world.site.pk, "what_is_wrong": "Scrapes", **more}
     headers = {"Idempotency-Key": key} if key else {}
-    return api.client.post("/api/v1/intake/requests", body, content_type="application/json", headers=headers)
+    return api.client.post("/api/v1/requests", body, content_type="application/json", headers=headers)
 
 
 def test_it_is_answered_as_the_first_time_and_made_once(world, as_role):

@@ -67,10 +67,10 @@ def test_what_failed_is_counted_on_all_pages(world, dispatcher):
 
 def test_requests_that_wait_are_read_in_the_order_of_their_urgency(world, dispatcher):
     body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "channel": "phone"}
-    made = [dispatcher.post("/intake/requests", {**body, "priority": priority}).json()["id"] for priority in (3, 1, 2)]
-    assert through(dispatcher, "/intake/requests", state="new") == [[made[1], made[2]], [made[0]]]
+    made = [dispatcher.post("/requests", {**body, "priority": priority}).json()["id"] for priority in (3, 1, 2)]
+    assert through(dispatcher, "/requests", state="new") == [[made[1], made[2]], [made[0]]]
     Request.objects.update(state="closed", taken_at=clock.now() - timedelta(days=1))
-    assert through(dispatcher, "/intake/requests", state="closed") == [[made[2], made[1]], [made[0]]]
+    assert through(dispatcher, "/requests", state="closed") == [[made[2], made[1]], [made[0]]]
 
 
 def notes(path, records, dispatcher, count):
@@ -107,10 +107,10 @@ def test_a_customer_s_history_is_read_to_its_end_with_that_of_every_site_and_ass
 
 def test_the_history_of_an_order_and_of_a_request_is_read_to_its_end(world, dispatcher):
     request = dispatcher.post(
-        "/intake/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "channel": "phone"}
+        "/requests", {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "channel": "phone"}
     ).json()
-    notes("/intake/requests", request["id"], dispatcher, 3)
-    assert texts(dispatcher, f"/intake/requests/{request['id']}/history") == ["note 2", "note 1", "note 0"]
+    notes("/requests", request["id"], dispatcher, 3)
+    assert texts(dispatcher, f"/requests/{request['id']}/history") == ["note 2", "note 1", "note 0"]
     order = dispatcher.post("/orders", {"request_id": request["id"], "version": request["version"]}).json()
     notes("/orders", order["id"], dispatcher, 2)
     told = ["note 1", "note 0", "note 2", "note 1", "note 0"]
@@ -120,8 +120,8 @@ def test_the_history_of_an_order_and_of_a_request_is_read_to_its_end(world, disp
 def test_planning_runs_are_read_to_their_end(world, dispatcher, monkeypatch):
     monkeypatch.setattr(scheduling, "RUNS_SHOWN", 2)
     body = {"kind": "fill", "day": MONDAY.isoformat()}
-    ids = [dispatcher.post("/scheduling/runs", body).json()["id"] for _ in range(5)]
-    assert through(dispatcher, "/scheduling/runs") == [[ids[4], ids[3]], [ids[2], ids[1]], [ids[0]]]
+    ids = [dispatcher.post("/runs", body).json()["id"] for _ in range(5)]
+    assert through(dispatcher, "/runs") == [[ids[4], ids[3]], [ids[2], ids[1]], [ids[0]]]
 
 
 @pytest.mark.parametrize("cursor", ["x", "-1", "1e3", "9" * 30, "١"])

@@ -28,7 +28,7 @@ def test_a_proposal_is_kept_for_a_season_and_its_run_for_good(world, dispatcher)
     assert retire(now=clock.now() + timedelta(days=89)) == 0
     assert retire(now=clock.now() + timedelta(days=91)) == 1
     assert PlanningRun.objects.get(pk=run["id"]).proposal is None
-    answer = dispatcher.post(f"/scheduling/runs/{run['id']}/accept", {"visit_ids": [1]})
+    answer = dispatcher.post(f"/runs/{run['id']}/accept", {"visit_ids": [1]})
     assert answer.json()["code"] == "no_proposal"
 
 

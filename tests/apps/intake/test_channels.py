@@ -119,7 +119,7 @@ def test_an_answer_joins_the_request_it_answers(world, now, tmp_path, mailbox, d
     a_mail(tmp_path, "2", subject=f"Re: {request.number}", text="It is the back door.")
     commands.read_mailbox(now=now, mailbox=mailbox)
     assert Request.objects.count() == 1
-    [entry, *_] = dispatcher.get(f"/intake/requests/{request.pk}/history").json()["rows"]
+    [entry, *_] = dispatcher.get(f"/requests/{request.pk}/history").json()["rows"]
     assert "It is the back door." in entry["note"]
 
 
@@ -158,7 +158,7 @@ def test_an_alarm_after_the_work_is_done_is_a_new_request(world, dispatcher):
     token = make_device_key(name="Monitors")
     alarm(token)
     request = Request.objects.get()
-    dispatcher.post(f"/intake/requests/{request.pk}/close", {"version": 1, "reason": "was a test"})
+    dispatcher.post(f"/requests/{request.pk}/close", {"version": 1, "reason": "was a test"})
     assert alarm(token, reference="m-9").json()["new"] is True
 
 
@@ -181,29 +181,29 @@ def a_request(world, **fields):
 
 def test_duplicates_are_joined_and_lead_to_the_one_that_stays(world, dispatcher):
     stays, gone = a_request(world), a_request(world, priority=1)
-    found = dispatcher.get(f"/intake/requests/{gone.pk}").json()
+    found = dispatcher.get(f"/requests/{gone.pk}").json()
     assert [row["number"] for row in found["alike"]] == [stays.number]
-    joined = dispatcher.post(f"/intake/requests/{gone.pk}/join", {"version": 1, "into_id": stays.pk}).json()
+    joined = dispatcher.post(f"/requests/{gone.pk}/join", {"version": 1, "into_id": stays.pk}).json()
     assert (joined["state"], joined["joined_into"]) == ("closed", stays.number)
     stays.refresh_from_db()
     assert stays.priority == 1
-    again = dispatcher.post(f"/intake/requests/{stays.pk}/join", {"version": 2, "into_id": gone.pk})
+    again = dispatcher.post(f"/requests/{stays.pk}/join", {"version": 2, "into_id": gone.pk})
     assert again.status_code == 422
 
 
 def test_an_answer_goes_out_and_stays(world, dispatcher):
     request = a_request(world, from_email="marsh@postbox.example", from_name="Ottilie Marsh")
-    assert dispatcher.post(f"/intake/requests/{request.pk}/answer", {"text": "Tomorrow at ten?"}).status_code == 201
+    assert dispatcher.post(f"/requests/{request.pk}/answer", {"text": "Tomorrow at ten?"}).status_code == 201
     message = Message.objects.get()
     assert (message.channel, message.address, message.request) == ("e-mail", "marsh@postbox.example", request)
     silent = a_request(world)
-    assert dispatcher.post(f"/intake/requests/{silent.pk}/answer", {"text": "Hello?"}).status_code == 422
+    assert dispatcher.post(f"/requests/{silent.pk}/answer", {"text": "Hello?"}).status_code == 422
 
 
 def test_the_most_pressing_come_first(world, dispatcher):
     late = a_request(world, due=datetime(2026, 11, 24, tzinfo=UTC))
     urgent, plain = a_request(world, priority=1), a_request(world)
-    rows = dispatcher.get("/intake/requests", state="new").json()["rows"]
+    rows = dispatcher.get("/requests", state="new").json()["rows"]
     assert [row["number"] for row in rows] == [urgent.number, late.number, plain.number]
 
 
@@ -212,6 +212,6 @@ def test_a_request_from_outside_is_completed_before_it_is_ordered(world, dispatc
     refused = dispatcher.post("/orders", {"request_id": request.pk, "version": 1})
     assert refused.json()["title"] == "Say first for which customer and site it is."
     body = {"version": 1, "site_id": world.site.pk, "what_is_wrong": "Squeaks", "source": "web"}
-    done = dispatcher.put(f"/intake/requests/{request.pk}", body).json()
+    done = dispatcher.put(f"/requests/{request.pk}", body).json()
     assert done["customer"]["id"] == world.customer.pk
     assert dispatcher.post("/orders", {"request_id": request.pk, "version": done["version"]}).status_code == 201

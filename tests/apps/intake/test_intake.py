@@ -11,14 +11,14 @@ def need(world, **changes):
 
 
 def test_the_job_type_fills_what_was_not_said(world, as_role):
-    request = as_role("intake").post("/intake/requests", need(world)).json()
+    request = as_role("intake").post("/requests", need(world)).json()
     assert (request["duration_seconds"], request["priority"], request["needs"]) == (2700, 4, {"doors": 1})
     assert request["number"] == "R-1001"
 
 
 def test_what_was_said_overrides_the_job_type(world, as_role):
     body = need(world, duration_seconds=3600, priority=2, needs={})
-    request = as_role("intake").post("/intake/requests", body).json()
+    request = as_role("intake").post("/requests", body).json()
     assert (request["duration_seconds"], request["priority"], request["needs"]) == (3600, 2, {})
 
 
@@ -26,20 +26,20 @@ def test_a_request_becomes_an_order_with_everything_carried_over(world, as_role)
     intake = as_role("intake")
     promise = {"start": at(14), "end": at(16)}
     body = need(world, promise=promise, asset_id=world.asset.pk, contact_name="Mara", contact_phone="+351 1")
-    request = intake.post("/intake/requests", body).json()
+    request = intake.post("/requests", body).json()
     order = intake.post("/orders", {"request_id": request["id"], "version": request["version"]}).json()
     [visit_id] = order["visit_ids"]
-    visit = intake.get(f"/orders/visits/{visit_id}").json()
+    visit = intake.get(f"/visits/{visit_id}").json()
     assert (visit["state"], visit["title"], visit["promise"]) == ("open", "Noisy door", promise)
     assert (visit["description"], visit["contact_name"]) == ("Scrapes on closing", "Mara")
     assert visit["asset"] == "Automatic door Orrin OR-12345"
-    assert intake.get("/intake/requests", state="new").json() == {"rows": [], "next": None}
+    assert intake.get("/requests", state="new").json() == {"rows": [], "next": None}
     assert intake.post("/board/backlog", {}).json()["total"] == 1
 
 
 def test_a_request_is_ordered_once(world, as_role):
     intake = as_role("intake")
-    request = intake.post("/intake/requests", need(world)).json()
+    request = intake.post("/requests", need(world)).json()
     body = {"request_id": request["id"], "version": 1}
     assert intake.post("/orders", body).status_code == 201
     answer = intake.post("/orders", body)
@@ -57,19 +57,19 @@ def test_a_request_is_ordered_once(world, as_role):
     ],
 )
 def test_what_cannot_be_is_refused_at_its_field(world, as_role, changes, field):
-    answer = as_role("intake").post("/intake/requests", need(world, **changes))
+    answer = as_role("intake").post("/requests", need(world, **changes))
     assert (answer.status_code, answer.json()["field"]) == (422, field)
 
 
 def test_the_asset_must_be_at_the_site(world, as_role):
-    answer = as_role("intake").post("/intake/requests", need(world, asset_id=world.asset.pk + 99))
+    answer = as_role("intake").post("/requests", need(world, asset_id=world.asset.pk + 99))
     assert answer.json()["code"] == "no_asset"
 
 
 def test_a_request_can_end_without_an_order_with_a_reason(world, as_role):
     intake = as_role("intake")
-    request = intake.post("/intake/requests", need(world)).json()
-    path = f"/intake/requests/{request['id']}/close"
+    request = intake.post("/requests", need(world)).json()
+    path = f"/requests/{request['id']}/close"
     assert intake.post(path, {"version": 1, "reason": " "}).json()["field"] == "reason"
     assert intake.post(path, {"version": 1, "reason": "works again"}).json()["state"] == "closed"
 
@@ -112,17 +112,17 @@ def test_a_new_customer_and_site_are_made_in_the_call(world, as_role):
     customer = intake.post("/customers", {"name": "Marram Foods", "phone": "+351 9", "contact_name": "Edda"}).json()
     [address, *_] = intake.get("/roads/addresses", text="millrace raod 30").json()
     site = intake.post(
-        "/customers/sites",
+        "/sites",
         {"customer_id": customer["id"], "address": address["address"], "lon": address["lon"], "lat": address["lat"]},
     ).json()
     assert site["area"] == address["area"]
     assert Customer.objects.get(pk=customer["id"]).contacts.get().name == "Edda"
-    assert intake.post("/customers/assets", {"site_id": site["id"], "kind": "Rolling gate"}).status_code == 201
+    assert intake.post("/assets", {"site_id": site["id"], "kind": "Rolling gate"}).status_code == 201
 
 
 def test_a_site_outside_every_area_says_so(world, as_role):
     body = {"customer_id": world.customer.pk, "address": "Lighthouse rock", "lon": -25.2, "lat": 47.2}
-    assert as_role("intake").post("/customers/sites", body).json()["area"] is None
+    assert as_role("intake").post("/sites", body).json()["area"] is None
 
 
 def test_a_point_of_the_map_has_an_address(world, as_role):
@@ -138,13 +138,13 @@ def test_a_request_keeps_everything_that_was_said_of_the_order_to_come(world, as
         "technician_note": "Ask for the porter", "invoice_text": "Gate", "extra": {"claim": "C 7"},
     }  # fmt: skip
     body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "details": details}
-    made = api.post("/intake/requests", body).json()
-    kept = api.get(f"/intake/requests/{made['id']}").json()
+    made = api.post("/requests", body).json()
+    kept = api.get(f"/requests/{made['id']}").json()
     assert {name: kept["details"][name] for name in details} == details
     assert kept["payer_name"] == "Quay Holding"
     # Completed by somebody who says nothing of it, it is still there; and the order has it.
     completed = api.put(
-        f"/intake/requests/{made['id']}",
+        f"/requests/{made['id']}",
         {"version": made["version"], "site_id": world.site.pk, "what_is_wrong": "Squeaks loudly"},
     ).json()
     order = api.post("/orders", {"request_id": made["id"], "version": completed["version"]})
@@ -161,7 +161,7 @@ def test_a_request_keeps_everything_that_was_said_of_the_order_to_come(world, as
 def test_what_was_emptied_when_it_is_booked_stays_empty(world, as_role):
     api = as_role("intake")
     body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "details": {"po_number": "PO 7"}}
-    made = api.post("/intake/requests", body).json()
+    made = api.post("/requests", body).json()
     booked = api.post(
         "/appointments/book",
         {**body, "details": {"invoice_text": "x"}, "request_id": made["id"], "version": made["version"]},

@@ -18,7 +18,7 @@ from apps.orders.models import WorkOrder
 @pytest.fixture
 def sent(world, dispatcher):
     visit = world.placed(11)
-    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/visits/{visit.pk}/send", {"version": 1})
     return visit
 
 
@@ -66,7 +66,7 @@ def test_a_customer_without_a_phone_gets_an_e_mail(world, dispatcher):
     visit.order.save()
     world.customer.phone = ""
     world.customer.save()
-    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     assert (message.channel, message.address) == ("e-mail", "office@seagate.example")
 
@@ -103,7 +103,7 @@ def test_a_job_reaches_the_queue_only_when_the_message_is_committed(
         letter_of = world.placed(11)
         with TestCase.captureOnCommitCallbacks():
             dispatcher.client.post(
-                f"/api/v1/messages/visits/{letter_of.pk}", {"to": "customer", "text": "x"},
+                f"/api/v1/visits/{letter_of.pk}/messages", {"to": "customer", "text": "x"},
                 content_type="application/json",
             )  # fmt: skip
         assert Message.objects.count() == 1
@@ -162,7 +162,7 @@ def test_a_message_whose_job_was_lost_is_swept_up_and_one_that_waits_its_turn_is
 def test_a_failed_message_is_sent_again_to_the_number_that_is_known_now(world, dispatcher, now):
     visit = world.placed(11)
     WorkOrder.objects.update(contact_phone="+351 296 000 000")
-    dispatcher.post(f"/board/visits/{visit.pk}/send", {"version": 1})
+    dispatcher.post(f"/visits/{visit.pk}/send", {"version": 1})
     message = Message.objects.get(kind="customer")
     delivery.deliver(now=now, message_id=message.pk, gateway=SimulatedGateway())
     [row] = dispatcher.get("/messages", state="failed").json()["rows"]
@@ -172,7 +172,7 @@ def test_a_failed_message_is_sent_again_to_the_number_that_is_known_now(world, d
     assert (again["state"], again["address"], again["failure"]) == ("queued", "+351 296 111 333", "")
     delivery.deliver(now=now, message_id=message.pk, gateway=SimulatedGateway())
     assert dispatcher.post(f"/messages/{message.pk}/again").json()["code"] == "not_failed"
-    history = dispatcher.get(f"/orders/visits/{visit.pk}").json()["history"]
+    history = dispatcher.get(f"/visits/{visit.pk}").json()["history"]
     assert history[0]["sentence"] == f"sent the message to {message.name} again"
 
 
@@ -188,7 +188,7 @@ def test_the_reason_of_a_cancellation_is_ours_and_the_customer_reads_what_was_re
     draft = dispatcher.get(f"/messages/cancelling/{sent.pk}").json()
     assert "is cancelled" in draft["text"]
     dispatcher.post(
-        f"/board/visits/{sent.pk}/step",
+        f"/visits/{sent.pk}/step",
         {"version": 2, "step": "cancel", "note": "customer is a nuisance", "tell": draft["text"]},
     )
     texts = dict(Message.objects.values_list("kind", "text"))
@@ -198,15 +198,13 @@ def test_the_reason_of_a_cancellation_is_ours_and_the_customer_reads_what_was_re
 
 def test_without_words_for_the_customer_a_cancellation_tells_the_technician_only(world, dispatcher, sent):
     Message.objects.all().delete()
-    dispatcher.post(f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "made twice"})
+    dispatcher.post(f"/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "made twice"})
     assert [kind for kind, _state in states()] == ["technician"]
 
 
 def test_undo_within_the_moment_calls_the_messages_back(world, dispatcher, sent, now):
     Message.objects.all().delete()
-    dispatcher.post(
-        f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
-    )
+    dispatcher.post(f"/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."})
     assert {row.not_before for row in Message.objects.all()} == {now + timedelta(seconds=20)}
     assert dispatcher.post("/board/undo").status_code == 200
     assert states() == [("technician", "withdrawn"), ("customer", "withdrawn")]
@@ -217,9 +215,7 @@ def test_undo_within_the_moment_calls_the_messages_back(world, dispatcher, sent,
 
 def test_what_was_told_and_then_undone_is_listed_to_be_called_until_somebody_did(world, dispatcher, sent, now):
     Message.objects.all().delete()
-    dispatcher.post(
-        f"/board/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."}
-    )
+    dispatcher.post(f"/visits/{sent.pk}/step", {"version": 2, "step": "cancel", "note": "x", "tell": "It is off."})
     for row in Message.objects.all():
         delivery.deliver(now=now, message_id=row.pk, gateway=SimulatedGateway())
     dispatcher.post("/board/undo")
@@ -234,7 +230,7 @@ def test_what_was_told_and_then_undone_is_listed_to_be_called_until_somebody_did
 
 
 def letter(api, visit, to="customer", text="The gate code is 4711."):
-    return api.post(f"/messages/visits/{visit.pk}", {"to": to, "text": text})
+    return api.post(f"/visits/{visit.pk}/messages", {"to": to, "text": text})
 
 
 def test_a_few_words_reach_the_customer_and_stay_with_the_visit(world, dispatcher):
@@ -244,7 +240,7 @@ def test_a_few_words_reach_the_customer_and_stay_with_the_visit(world, dispatche
     message = Message.objects.get()
     assert (message.kind, message.channel, message.address) == ("customer", "text", "+351 296 111 222")
     assert message.text == "We come a little later."
-    history = dispatcher.get(f"/orders/visits/{visit.pk}").json()["history"]
+    history = dispatcher.get(f"/visits/{visit.pk}").json()["history"]
     assert (history[0]["sentence"], history[0]["note"]) == ("wrote to Seagate Stores", "We come a little later.")
 
 

@@ -34,7 +34,7 @@ def work_order_words(order_id):
 
 def an_order(world, dispatcher, **wanted):
     body = {"site_id": world.site.pk, "what_is_wrong": "Squeaks", "job_type_id": world.door_job.pk, **wanted}
-    request = dispatcher.post("/intake/requests", body).json()
+    request = dispatcher.post("/requests", body).json()
     made = dispatcher.post("/orders", {"request_id": request["id"], "version": request["version"]}).json()
     return dispatcher.get(f"/orders/{made['id']}").json()
 
@@ -197,11 +197,11 @@ def test_a_sequence_is_planned_in_one_step_with_its_crew(world, as_role, dispatc
     order = an_order(world, dispatcher)
     ids = [visit["id"] for visit in order["visits"]]
     body = {"kind": "sequence", "day": "2026-11-24", "days": 3, "visit_ids": ids, "seconds": 0.5}
-    run = dispatcher.post("/scheduling/runs", body).json()
+    run = dispatcher.post("/runs", body).json()
     compute(run["id"])
-    done = dispatcher.get(f"/scheduling/runs/{run['id']}").json()
+    done = dispatcher.get(f"/runs/{run['id']}").json()
     assert {change["visit_id"] for change in done["proposal"]["changes"]} == set(ids)
-    assert dispatcher.post(f"/scheduling/runs/{run['id']}/accept", {"visit_ids": ids}).status_code == 200
+    assert dispatcher.post(f"/runs/{run['id']}/accept", {"visit_ids": ids}).status_code == 200
     one, two, three = Visit.objects.order_by("part")
     assert one.start < two.start < three.start
     assert {three.technician_id, *three.mates} == {world.ines.pk, world.ivor.pk}
@@ -322,7 +322,7 @@ def test_own_fields_of_the_job_type_are_needed_to_make_an_order(world, as_role, 
     field = {"key": "code", "label": "Code on the display", "kind": "text", "required": "to create"}
     change_job(world, as_role, fields=[field])
     body = {"site_id": world.site.pk, "what_is_wrong": "x", "job_type_id": world.door_job.pk}
-    request = dispatcher.post("/intake/requests", body).json()
+    request = dispatcher.post("/requests", body).json()
     answer = dispatcher.post("/orders", {"request_id": request["id"], "version": 1})
     assert answer.json()["title"] == "Code on the display is needed."
     assert Request.objects.get(pk=request["id"]).state == "new"
@@ -334,10 +334,10 @@ def test_what_is_needed_to_close_is_asked_for_at_the_review(world, as_role):
     visit = world.placed(8, state="done", arrived_at=to_datetime(at(8)), finished_at=to_datetime(at(9)))
     admin = as_role("administrator")
     body = {"version": visit.version, "step": "review", "note": ""}
-    refused = admin.post(f"/board/visits/{visit.pk}/step", body)
+    refused = admin.post(f"/visits/{visit.pk}/step", body)
     assert refused.json()["title"] == f"Meter reading is needed before {visit.order.number} is closed."
     WorkOrder.objects.filter(pk=visit.order_id).update(extra={"meter": 7})
-    assert admin.post(f"/board/visits/{visit.pk}/step", body).status_code == 200
+    assert admin.post(f"/visits/{visit.pk}/step", body).status_code == 200
 
 
 def test_the_companys_defaults_fill_what_nobody_said(world, as_role, dispatcher):

@@ -72,7 +72,7 @@ def test_nobody_points_at_the_picture_of_somebody_else_or_at_none(world, job, as
 
 def test_kept_as_a_request_it_is_there_for_whoever_makes_the_order(world, job, as_role):
     picture = keep(as_role("intake"))
-    answer = as_role("intake").post("/intake/requests", call(world, job, picture))
+    answer = as_role("intake").post("/requests", call(world, job, picture))
     assert answer.status_code == 201, answer.json()
     request = Request.objects.get()
     assert StoredFile.objects.get(pk=picture).record == "request"

@@ -89,7 +89,7 @@ def test_what_is_sent_and_printed_for_a_day_is_what_its_shifts_do(world, dispatc
 def test_somebody_on_a_night_that_began_yesterday_is_asked_for_urgent_work(world, dispatcher, night):
     urgent = world.visit(priority=1)
     with clock.frozen(to_datetime(at(1, day=TUESDAY))):
-        found = dispatcher.get(f"/appointments/visits/{urgent.pk}/responders").json()
+        found = dispatcher.get(f"/visits/{urgent.pk}/responders").json()
     assert [row["name"] for row in found][:1] == ["Ivor Larkin"]
 
 
@@ -146,5 +146,5 @@ def test_what_is_found_for_a_visit_keeps_out_of_the_gap(split, dispatcher):
     split.placed(10, duration_seconds=2 * 3600 - 600)
     visit = split.visit(duration_seconds=3600)
     day = {"version": 1, "technician_id": split.ines.pk, "day": MONDAY.isoformat()}
-    placed = dispatcher.post(f"/board/visits/{visit.pk}/place-first", day).json()["visit"]
+    placed = dispatcher.post(f"/visits/{visit.pk}/place-first", day).json()["visit"]
     assert placed["start"] >= at(14)

@@ -59,7 +59,7 @@ def on_the_board(api, visit_id, day):
 @pytest.mark.parametrize("company", WORLDS, indirect=True)
 def test_an_opening_is_what_a_drag_says_and_what_the_board_shows(company, dispatcher):
     visit = company.visit(duration_seconds=2700)
-    found = dispatcher.get(f"/scheduling/visits/{visit.pk}/openings", day=MONDAY.isoformat(), days=2).json()
+    found = dispatcher.get(f"/visits/{visit.pk}/openings", day=MONDAY.isoformat(), days=2).json()
     for row in found["excluded"]:
         body = {"visit_id": visit.pk, "technician_id": row["technician_id"], "start": at(15)}
         judged = dispatcher.post("/scheduling/judge", body).json()
@@ -72,7 +72,7 @@ def test_an_opening_is_what_a_drag_says_and_what_the_board_shows(company, dispat
         assert judged["allowed"], judged
         assert not [row for row in judged["reasons"] if row["weight"] in ("asks", "warns")]
         visit.refresh_from_db()
-        answer = dispatcher.post(f"/board/visits/{visit.pk}/place", {**body, "version": visit.version})
+        answer = dispatcher.post(f"/visits/{visit.pk}/place", {**body, "version": visit.version})
         assert answer.status_code == 200
         day = local_day(opening["start"], TZ)
         shown = on_the_board(dispatcher, visit.pk, day)
@@ -124,7 +124,7 @@ def test_who_lacks_the_paper_or_is_not_the_one_required_is_said_everywhere(world
     world.holds(world.ines, "Rope access", date(2027, 1, 1))
     world.site.required.add(world.ines)
     visit = world.visit()
-    found = dispatcher.get(f"/scheduling/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
+    found = dispatcher.get(f"/visits/{visit.pk}/openings", day=MONDAY.isoformat()).json()
     assert {row["seats"][0]["technician_id"] for row in found["openings"]} == {world.ines.pk}
     body = {"visit_id": visit.pk, "technician_id": world.ivor.pk, "start": at(13)}
     said = {row["limit"]: row["weight"] for row in dispatcher.post("/scheduling/judge", body).json()["reasons"]}
@@ -157,9 +157,9 @@ def test_a_follower_before_its_predecessor_is_asked_about_and_then_counted(world
     assert weight == "asks"
     assert "too early" in sentence
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(11)}
-    answer = dispatcher.post(f"/board/visits/{second.pk}/place", body)
+    answer = dispatcher.post(f"/visits/{second.pk}/place", body)
     assert (answer.status_code, answer.json()["code"]) == (422, "reason_needed")
-    answer = dispatcher.post(f"/board/visits/{second.pk}/place", {**body, "because": "They wait for it"})
+    answer = dispatcher.post(f"/visits/{second.pk}/place", {**body, "because": "They wait for it"})
     assert answer.status_code == 200
     findings = dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"]
     assert [(row["limit"], row["sentence"]) for row in findings] == [("link", sentence)]
@@ -178,7 +178,7 @@ def test_the_first_time_that_fits_waits_for_what_it_follows(world, dispatcher):
     first, second = world.placed(11, technician=world.ivor), world.visit()
     VisitLink.objects.create(first=first, second=second, kind="after", least=3600)
     body = {"version": 1, "technician_id": world.ines.pk, "day": MONDAY.isoformat()}
-    placed = dispatcher.post(f"/board/visits/{second.pk}/place-first", body).json()
+    placed = dispatcher.post(f"/visits/{second.pk}/place-first", body).json()
     assert placed["visit"]["start"] == at(13)
 
 
@@ -241,7 +241,7 @@ def test_what_is_free_is_one_answer_for_the_board_the_weeks_and_the_capacity(wor
         capacity = dispatcher.get("/appointments/capacity", first=day.isoformat(), days=1).json()
         assert capacity["total"]["days"][0]["free"] == sum(row["left"] for row in lanes.values())
     visit = Visit.objects.order_by("id")[0]
-    following = dispatcher.get(f"/board/visits/{visit.pk}/next").json()
+    following = dispatcher.get(f"/visits/{visit.pk}/next").json()
     today = dispatcher.get("/board", day=MONDAY.isoformat()).json()["lanes"]
     gaps = next(row for row in today if row["technician_id"] == world.ines.pk)["days"][0]["workload"]["gaps"]
     assert {"start": following["start"], "end": following["end"]} == gaps[-1]
@@ -253,6 +253,6 @@ def test_a_standing_crew_on_a_visit_for_one_is_said_as_it_comes_out(world, dispa
     body = {"technician_id": world.ines.pk, "start": at(13), "mates": [world.ivor.pk]}
     reasons = dispatcher.post("/scheduling/judge", {**body, "visit_id": visit.pk}).json()["reasons"]
     assert "crew" not in [row["limit"] for row in reasons]
-    placed = dispatcher.post(f"/board/visits/{visit.pk}/place", {**body, "version": 1})
+    placed = dispatcher.post(f"/visits/{visit.pk}/place", {**body, "version": 1})
     assert placed.status_code == 200
     assert dispatcher.get("/board", day=MONDAY.isoformat()).json()["findings"] == []

@@ -6,7 +6,7 @@ pytestmark = pytest.mark.django_db
 
 
 def listed(api):
-    return api.get("/scheduling/playbooks").json()
+    return api.get("/playbooks").json()
 
 
 def body_of(row, **changes):
@@ -29,10 +29,10 @@ def test_limits_are_told_in_words(world, dispatcher):
 def test_a_change_is_kept_and_others_who_saw_the_old_one_are_told(world, dispatcher, as_role):
     row = listed(dispatcher)["playbooks"][0]
     aims = [{**aim, "weight": 5} if aim["aim"] == "driving" else aim for aim in row["aims"]]
-    saved = dispatcher.put(f"/scheduling/playbooks/{row['id']}", body_of(row, aims=aims))
+    saved = dispatcher.put(f"/playbooks/{row['id']}", body_of(row, aims=aims))
     assert saved.status_code == 200
     assert {aim["aim"]: aim["weight"] for aim in saved.json()["aims"]}["driving"] == 5
-    late = as_role("other").put(f"/scheduling/playbooks/{row['id']}", body_of(row))
+    late = as_role("other").put(f"/playbooks/{row['id']}", body_of(row))
     assert late.status_code == 409
     assert "was faster" in late.json()["title"]
 
@@ -50,7 +50,7 @@ def test_a_change_is_kept_and_others_who_saw_the_old_one_are_told(world, dispatc
 )
 def test_what_cannot_be_is_refused_with_the_reason(world, dispatcher, changes, said):
     row = listed(dispatcher)["playbooks"][0]
-    answer = dispatcher.put(f"/scheduling/playbooks/{row['id']}", body_of(row, **changes))
+    answer = dispatcher.put(f"/playbooks/{row['id']}", body_of(row, **changes))
     assert answer.status_code == 422
     assert said in answer.json()["title"]
     assert listed(dispatcher)["playbooks"][0]["version"] == row["version"]
@@ -58,16 +58,14 @@ def test_what_cannot_be_is_refused_with_the_reason(world, dispatcher, changes, s
 
 def test_another_one_is_made_the_default(world, dispatcher):
     row = listed(dispatcher)["playbooks"][2]
-    answer = dispatcher.post(f"/scheduling/playbooks/{row['id']}/default", {"version": row["version"]})
+    answer = dispatcher.post(f"/playbooks/{row['id']}/default", {"version": row["version"]})
     assert answer.json()["is_default"] is True
     assert [r["name"] for r in listed(dispatcher)["playbooks"] if r["is_default"]] == ["Most value"]
 
 
 def test_a_copy_under_a_new_name(world, dispatcher):
     row = listed(dispatcher)["playbooks"][0]
-    answer = dispatcher.post(
-        "/scheduling/playbooks", {key: row[key] for key in ("limits", "aims")} | {"name": "Nights"}
-    )
+    answer = dispatcher.post("/playbooks", {key: row[key] for key in ("limits", "aims")} | {"name": "Nights"})
     assert answer.status_code == 200
     assert "Nights" in [r["name"] for r in listed(dispatcher)["playbooks"]]
 
@@ -75,4 +73,4 @@ def test_a_copy_under_a_new_name(world, dispatcher):
 def test_intake_sees_playbooks_and_does_not_edit_them(world, as_role):
     intake = as_role("intake")
     row = listed(intake)["playbooks"][0]
-    assert intake.put(f"/scheduling/playbooks/{row['id']}", body_of(row)).status_code == 403
+    assert intake.put(f"/playbooks/{row['id']}", body_of(row)).status_code == 403

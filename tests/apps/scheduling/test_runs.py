@@ -33,26 +33,26 @@ TUESDAY = date(2026, 11, 24)
 
 def a_run(api, kind="plan", day=MONDAY, seconds=0.3, **more):
     """Ask, compute at once, and give the run as the screen gets it."""
-    answer = api.post("/scheduling/runs", {"kind": kind, "day": day.isoformat(), "seconds": seconds, **more})
+    answer = api.post("/runs", {"kind": kind, "day": day.isoformat(), "seconds": seconds, **more})
     assert answer.status_code == 200, answer.json()
     compute(answer.json()["id"])
-    return api.get(f"/scheduling/runs/{answer.json()['id']}").json()
+    return api.get(f"/runs/{answer.json()['id']}").json()
 
 
 def accept(api, run, *visits):
     ids = [visit.pk for visit in visits] or [change["visit_id"] for change in run["proposal"]["changes"]]
-    return api.post(f"/scheduling/runs/{run['id']}/accept", {"visit_ids": ids})
+    return api.post(f"/runs/{run['id']}/accept", {"visit_ids": ids})
 
 
 def test_a_run_is_queued_and_changes_nothing_by_itself(world, dispatcher):
     visit = world.visit()
-    run = dispatcher.post("/scheduling/runs", {"kind": "fill", "day": MONDAY.isoformat()}).json()
+    run = dispatcher.post("/runs", {"kind": "fill", "day": MONDAY.isoformat()}).json()
     assert run["state"] == "queued"
     assert ProcrastinateJob.objects.filter(queue_name=QUEUE, task_name=RUN, args={"run_id": run["id"]}).exists()
     compute(run["id"])
     visit.refresh_from_db()
     assert visit.state == "open"
-    assert dispatcher.get(f"/scheduling/runs/{run['id']}").json()["state"] == "done"
+    assert dispatcher.get(f"/runs/{run['id']}").json()["state"] == "done"
 
 
 def test_the_proposal_names_who_when_and_why(world, dispatcher):
@@ -84,7 +84,7 @@ def test_undo_of_a_proposal_is_all_or_nothing(world, dispatcher, as_role):
     visits = [world.visit() for _ in range(2)]
     accept(dispatcher, a_run(dispatcher))
     visits[0].refresh_from_db()
-    as_role("other").post(f"/board/visits/{visits[0].pk}/send", {"version": visits[0].version})
+    as_role("other").post(f"/visits/{visits[0].pk}/send", {"version": visits[0].version})
     answer = dispatcher.post("/board/undo")
     assert answer.status_code == 409
     assert "has gone on since" in answer.json()["title"]
@@ -98,7 +98,7 @@ def test_a_part_is_accepted_with_what_it_needs(world, dispatcher):
     assert accept(dispatcher, run, one).json()["changed"] == [one.pk]
     two.refresh_from_db()
     assert two.state == "open"
-    shown = dispatcher.get(f"/scheduling/runs/{run['id']}").json()["proposal"]["changes"]
+    shown = dispatcher.get(f"/runs/{run['id']}").json()["proposal"]["changes"]
     assert {change["visit_id"]: change["taken"] for change in shown} == {one.pk: True, two.pk: False}
 
 
@@ -106,7 +106,7 @@ def test_a_visit_that_changed_meanwhile_stops_the_acceptance(world, dispatcher, 
     visit = world.visit()
     run = a_run(dispatcher)
     body = {"version": 1, "technician_id": world.ivor.pk, "start": at(14)}
-    as_role("other").post(f"/board/visits/{visit.pk}/place", body)
+    as_role("other").post(f"/visits/{visit.pk}/place", body)
     answer = accept(dispatcher, run)
     assert answer.status_code == 409
     assert "Other Dispatcher" in answer.json()["title"]
@@ -149,7 +149,7 @@ def test_repair_moves_the_work_of_somebody_who_is_ill_even_when_it_was_sent(worl
 
 
 def test_improve_needs_to_know_whose_day(world, dispatcher):
-    answer = dispatcher.post("/scheduling/runs", {"kind": "improve", "day": MONDAY.isoformat()})
+    answer = dispatcher.post("/runs", {"kind": "improve", "day": MONDAY.isoformat()})
     assert answer.status_code == 422
     assert "say whose" in answer.json()["title"]
     run = a_run(dispatcher, kind="improve", technician_id=world.ines.pk)
@@ -158,7 +158,7 @@ def test_improve_needs_to_know_whose_day(world, dispatcher):
 
 @pytest.mark.parametrize("body", [{"seconds": 0}, {"days": 40}, {"kind": "magic"}, {"technician_id": 999}])
 def test_a_wish_that_makes_no_sense_is_refused(world, dispatcher, body):
-    answer = dispatcher.post("/scheduling/runs", {"kind": "fill", "day": MONDAY.isoformat(), **body})
+    answer = dispatcher.post("/runs", {"kind": "fill", "day": MONDAY.isoformat(), **body})
     assert answer.status_code in (404, 422)
     assert PlanningRun.objects.count() == 0
 
@@ -175,29 +175,29 @@ def test_what_stays_has_a_reason(world, dispatcher):
 
 def test_a_run_that_was_stopped_while_it_waited_is_not_computed(world, dispatcher):
     world.visit()
-    run = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": MONDAY.isoformat()}).json()
-    assert dispatcher.post(f"/scheduling/runs/{run['id']}/stop").json()["state"] == "stopped"
+    run = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat()}).json()
+    assert dispatcher.post(f"/runs/{run['id']}/stop").json()["state"] == "stopped"
     compute(run["id"])
-    assert dispatcher.get(f"/scheduling/runs/{run['id']}").json()["proposal"] is None
+    assert dispatcher.get(f"/runs/{run['id']}").json()["proposal"] is None
 
 
 def test_a_running_one_stops_at_once_and_keeps_its_best(world, dispatcher):
     world.visit()
-    run = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": MONDAY.isoformat(), "seconds": 60}).json()
+    run = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat(), "seconds": 60}).json()
     PlanningRun.objects.filter(pk=run["id"]).update(stop_asked=True)
     began = time.monotonic()
     compute(run["id"])
     assert time.monotonic() - began < 10
-    found = dispatcher.get(f"/scheduling/runs/{run['id']}").json()
+    found = dispatcher.get(f"/runs/{run['id']}").json()
     assert found["state"] == "stopped"
     assert len(found["proposal"]["changes"]) == 1
 
 
 def test_a_run_that_killed_its_worker_twice_is_given_up(world, dispatcher):
-    run = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": MONDAY.isoformat()}).json()
+    run = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat()}).json()
     PlanningRun.objects.filter(pk=run["id"]).update(state="running", tries=MOST_TRIES)
     compute(run["id"])
-    found = dispatcher.get(f"/scheduling/runs/{run['id']}").json()
+    found = dispatcher.get(f"/runs/{run['id']}").json()
     assert found["state"] == "failed"
     assert "stopped twice" in found["failure"]
 
@@ -235,7 +235,7 @@ def test_openings_follow_every_change_at_once(world, dispatcher):
     assert len(planner_world.openings(visit_id=visit.pk, first=MONDAY, days=1, playbook_id=None)["openings"]) == 2
     other = world.visit(promise_start=to_datetime(at(13)), promise_end=to_datetime(at(13, 30)))
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(13)}
-    assert dispatcher.post(f"/board/visits/{other.pk}/place", body).status_code == 200
+    assert dispatcher.post(f"/visits/{other.pk}/place", body).status_code == 200
     found = planner_world.openings(visit_id=visit.pk, first=MONDAY, days=1, playbook_id=None)
     assert [row["seats"][0]["technician"] for row in found["openings"]] == ["Ivor Larkin"]
 
@@ -243,13 +243,13 @@ def test_openings_follow_every_change_at_once(world, dispatcher):
 def test_every_write_leaves_an_entry_by_which_the_world_is_renewed(world, dispatcher):
     before = AuditEntry.objects.count()
     body = {"version": 1, "technician_id": world.ines.pk, "start": at(13)}
-    dispatcher.post(f"/board/visits/{world.visit().pk}/place", body)
+    dispatcher.post(f"/visits/{world.visit().pk}/place", body)
     assert AuditEntry.objects.count() > before
 
 
 def test_without_a_planner_the_screen_is_told_so(world, dispatcher, settings):
     settings.PLANNER_URL = "http://127.0.0.1:9"
-    answer = dispatcher.get(f"/scheduling/visits/{world.visit().pk}/openings", day=MONDAY.isoformat())
+    answer = dispatcher.get(f"/visits/{world.visit().pk}/openings", day=MONDAY.isoformat())
     assert answer.status_code == 503
     assert answer.json()["code"] == "no_planner"
 
@@ -286,7 +286,7 @@ def _wait(run_id: int, *states: str, seconds: float = 60) -> str:
 def test_a_worker_killed_in_the_middle_leaves_nothing_half_done_and_another_one_finishes(world, dispatcher):
     visit = world.visit()
     # A Monday far ahead: the planner's processes go by the real clock.
-    run = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": "2090-01-02", "seconds": 3}).json()
+    run = dispatcher.post("/runs", {"kind": "plan", "day": "2090-01-02", "seconds": 3}).json()
     first = _planner(free_port(18940))
     try:
         _wait(run["id"], "running")
@@ -343,7 +343,7 @@ def test_the_open_work_of_one_area_is_planned_alone(world, dispatcher):
 
 def test_an_area_in_which_nothing_waits_is_said(world, dispatcher):
     world.visit()
-    answer = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": MONDAY.isoformat(), "area": "Nowhere"})
+    answer = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat(), "area": "Nowhere"})
     assert answer.status_code == 422
     assert (answer.json()["field"], answer.json()["title"]) == ("area", "Nothing waits in Nowhere.")
 
@@ -370,7 +370,7 @@ def test_what_is_overdue_is_offered_placed_without_a_reason_and_planned(world, d
     assert found["possible"] == 2
     best = found["openings"][0]
     placed = dispatcher.post(
-        f"/board/visits/{visit.pk}/place",
+        f"/visits/{visit.pk}/place",
         {"version": 1, "technician_id": best["seats"][0]["technician_id"], "start": best["start"]},
     )
     assert placed.status_code == 200, placed.json()
@@ -383,7 +383,7 @@ def test_a_playbook_that_makes_the_deadline_a_limit_refuses_what_is_overdue(worl
     from apps.scheduling.models import PlaybookRow
 
     visit = world.visit(due=to_datetime(at(17, day=date(2026, 11, 18))))
-    dispatcher.get("/scheduling/playbooks")
+    dispatcher.get("/playbooks")
     row = PlaybookRow.objects.get(is_default=True)
     row.limits = {**row.limits, "due": {"on": True}}
     row.version += 1
@@ -453,11 +453,11 @@ def test_every_change_says_what_it_helps_and_one_that_helps_nothing_is_not_made(
 def test_the_time_that_is_given_is_the_whole_wait(world, dispatcher):
     for number in range(60):
         world.visit(priority=1 + number % 5)
-    asked = dispatcher.post("/scheduling/runs", {"kind": "plan", "day": MONDAY.isoformat(), "seconds": 2.0}).json()
+    asked = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat(), "seconds": 2.0}).json()
     began = time.monotonic()
     compute(asked["id"])
     waited = time.monotonic() - began
-    run = dispatcher.get(f"/scheduling/runs/{asked['id']}").json()
+    run = dispatcher.get(f"/runs/{asked['id']}").json()
     assert len(run["proposal"]["unserved"]) > 30
     assert all(row["reasons"] for row in run["proposal"]["unserved"])
     # Searching ends early enough for the words; what it took besides is in the figures, not asserted in seconds.

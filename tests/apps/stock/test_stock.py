@@ -20,7 +20,7 @@ ROLLERS = {"door-roller": 2}
 
 def count(api, technician, part, quantity, version=None):
     body = {"part": part, "quantity": quantity, "version": version}
-    return api.put(f"/stock/vans/{technician.pk}", body)
+    return api.put(f"/technicians/{technician.pk}/van", body)
 
 
 def carries(technician, **parts):
@@ -48,13 +48,13 @@ def judge(api, visit, technician, start):
 
 
 def test_a_van_is_counted_part_by_part(world, dispatcher):
-    assert dispatcher.get(f"/stock/vans/{world.ines.pk}").json() == []
+    assert dispatcher.get(f"/technicians/{world.ines.pk}/van").json() == []
     count(dispatcher, world.ines, "Door roller", 3)
     rows = count(dispatcher, world.ines, "Car lamp", 0).json()
     assert [(row["part"], row["quantity"]) for row in rows] == [("Car lamp", 0), ("Door roller", 3)]
     rows = count(dispatcher, world.ines, "Door roller", 5, version=1).json()
     assert (rows[1]["quantity"], rows[1]["version"]) == (5, 2)
-    assert dispatcher.get(f"/stock/vans/{world.ivor.pk}").json() == []
+    assert dispatcher.get(f"/technicians/{world.ivor.pk}/van").json() == []
     said = AuditEntry.objects.filter(entity="technician", entity_id=world.ines.pk, action="van").order_by("id")
     assert said.last().sentence == "counted 5 × Door roller on the van of Ines Falk"
     assert said.last().changes["quantity"] == [3, 5]
@@ -68,18 +68,18 @@ def test_a_part_goes_by_one_name_however_it_is_typed(world, dispatcher):
 
 
 def test_parts_are_named_once_and_keep_their_key(world, dispatcher):
-    assert [row["name"] for row in dispatcher.get("/stock/parts").json()] == [
+    assert [row["name"] for row in dispatcher.get("/parts").json()] == [
         "Car lamp",
         "Door roller",
         "Light curtain",
     ]
-    made = dispatcher.post("/stock/parts", {"names": ["light CURTAIN", "Brake lining", "Brake  lining"]}).json()
+    made = dispatcher.post("/parts", {"names": ["light CURTAIN", "Brake lining", "Brake  lining"]}).json()
     assert made[:2] == [
         {"code": "light-curtain", "name": "Light curtain", "retired": False},
         {"code": "brake-lining", "name": "Brake lining", "retired": False},
     ]  # fmt: skip
     assert made[2] == made[1]
-    assert dispatcher.post("/stock/parts", {"names": ["brake lining", "  "]}).status_code == 422
+    assert dispatcher.post("/parts", {"names": ["brake lining", "  "]}).status_code == 422
     assert Part.objects.count() == 4
 
 
@@ -111,9 +111,9 @@ def test_what_cannot_be_counted_is_refused(world, dispatcher, part, quantity, st
 
 def test_intake_reads_a_van_and_does_not_count_it(world, as_role):
     intake = as_role("intake")
-    assert intake.get(f"/stock/vans/{world.ines.pk}").status_code == 200
+    assert intake.get(f"/technicians/{world.ines.pk}/van").status_code == 200
     assert count(intake, world.ines, "Door roller", 1).status_code == 403
-    assert intake.get("/stock/vans/99999").status_code == 404
+    assert intake.get("/technicians/99999/van").status_code == 404
 
 
 # --- what is missing where ------------------------------------------------------------------------------

@@ -80,7 +80,7 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | u
 export function usePartsAway(): ('worker' | 'planner')[] {
   const parts = useQuery({
     queryKey: ['parts'],
-    queryFn: () => data(api.GET('/api/v1/parts')),
+    queryFn: () => data(api.GET('/api/v1/health/parts')),
     refetchInterval: REFETCH,
     retry: false,
   });

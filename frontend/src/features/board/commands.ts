@@ -54,7 +54,7 @@ export function usePlace() {
       scope: SCOPE,
       mutationFn: ({ visit, technicianId, start, mates, because }: Placement) =>
         data(
-          api.POST('/api/v1/board/visits/{visit_id}/place', {
+          api.POST('/api/v1/visits/{visit_id}/place', {
             params: { path: { visit_id: visit.id } },
             body: {
               version: versionOf(visit),
@@ -105,7 +105,7 @@ export function usePlaceFirst() {
       scope: SCOPE,
       mutationFn: ({ visit, technicianId, day }: { visit: Grabbed; technicianId: number; day: string }) =>
         data(
-          api.POST('/api/v1/board/visits/{visit_id}/place-first', {
+          api.POST('/api/v1/visits/{visit_id}/place-first', {
             params: { path: { visit_id: visit.id } },
             body: { version: versionOf(visit), technician_id: technicianId, day },
           }),
@@ -125,7 +125,7 @@ export function usePlaceBest() {
     useMutation({
       mutationFn: ({ visit, day }: { visit: Grabbed; day: string }) =>
         data(
-          api.GET('/api/v1/scheduling/visits/{visit_id}/openings', {
+          api.GET('/api/v1/visits/{visit_id}/openings', {
             params: { path: { visit_id: visit.id }, query: { day, days: 1 } },
           }),
         ),
@@ -157,7 +157,7 @@ export function useStretch() {
     scope: SCOPE,
     mutationFn: ({ visit, seconds }: { visit: Grabbed; seconds: number }) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/length', {
+        api.POST('/api/v1/visits/{visit_id}/length', {
           params: { path: { visit_id: visit.id } },
           body: { version: versionOf(visit), seconds },
         }),
@@ -180,7 +180,7 @@ export function useGive() {
     scope: SCOPE,
     mutationFn: ({ visit, ...body }: Given) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/give', {
+        api.POST('/api/v1/visits/{visit_id}/give', {
           params: { path: { visit_id: visit.id } },
           body: { version: versionOf(visit), ...body },
         }),
@@ -211,7 +211,7 @@ export function useBringForward() {
     scope: SCOPE,
     mutationFn: ({ visit, technicianId, start }: Omit<Placement, 'mates' | 'because'>) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/forward', {
+        api.POST('/api/v1/visits/{visit_id}/forward', {
           params: { path: { visit_id: visit.id } },
           body: { version: versionOf(visit), technician_id: technicianId, start },
         }),
@@ -248,7 +248,7 @@ export function useUnplace() {
     scope: SCOPE,
     mutationFn: ({ visit }: { visit: Grabbed }) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/unplace', {
+        api.POST('/api/v1/visits/{visit_id}/unplace', {
           params: { path: { visit_id: visit.id } },
           body: { version: versionOf(visit) },
         }),
@@ -275,7 +275,7 @@ export function useSend() {
     scope: SCOPE,
     mutationFn: ({ visit, how }: { visit: { id: number; version: number }; how: How | null }) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/send', {
+        api.POST('/api/v1/visits/{visit_id}/send', {
           params: { path: { visit_id: visit.id } },
           body: { version: versionOf(visit), how },
         }),
@@ -328,7 +328,7 @@ export function useEdit(visit: { id: number }) {
     scope: SCOPE,
     mutationFn: async ({ parts, ...body }: SchemaVisitFieldsIn & { parts: string | null }) =>
       data(
-        api.PUT('/api/v1/board/visits/{visit_id}', {
+        api.PUT('/api/v1/visits/{visit_id}/fields', {
           params: { path: { visit_id: visit.id } },
           body: parts === null ? body : { ...body, takes: await keyed(parts) },
         }),
@@ -351,7 +351,7 @@ export function useStep(visitId: number) {
     scope: SCOPE,
     mutationFn: (body: { version: number; step: SchemaStep; note: string; tell?: string }) =>
       data(
-        api.POST('/api/v1/board/visits/{visit_id}/step', {
+        api.POST('/api/v1/visits/{visit_id}/step', {
           params: { path: { visit_id: visitId } },
           body: { ...body, tell: body.tell ?? '' },
         }),

@@ -114,7 +114,7 @@ export const backlogQuery = (text: string, waiting: WaitingSearch = {}) => {
 export const visitQuery = (id: number) =>
   queryOptions({
     queryKey: [...keys.visit, id],
-    queryFn: () => data(api.GET('/api/v1/orders/visits/{visit_id}', { params: { path: { visit_id: id } } })),
+    queryFn: () => data(api.GET('/api/v1/visits/{visit_id}', { params: { path: { visit_id: id } } })),
   });
 
 /** One's own last changes that can be undone, newest first, and those that can be done again. */
@@ -125,7 +125,7 @@ export function useFits(visitId: number | null, day: string) {
     enabled: visitId !== null,
     queryFn: () =>
       data(
-        api.GET('/api/v1/scheduling/visits/{visit_id}/fits', {
+        api.GET('/api/v1/visits/{visit_id}/fits', {
           params: { path: { visit_id: visitId! }, query: { day } },
         }),
       ),
@@ -150,7 +150,7 @@ export const nextQuery = (visitId: number) =>
   queryOptions({
     queryKey: [...scheduleKey, 'next', visitId],
     queryFn: () =>
-      data(api.GET('/api/v1/board/visits/{visit_id}/next', { params: { path: { visit_id: visitId } } })),
+      data(api.GET('/api/v1/visits/{visit_id}/next', { params: { path: { visit_id: visitId } } })),
   });
 
 /** Why a visit stands where it stands. */
@@ -158,7 +158,7 @@ export const whyQuery = (visitId: number) =>
   queryOptions({
     queryKey: [...scheduleKey, 'why', visitId],
     queryFn: () =>
-      data(api.GET('/api/v1/board/visits/{visit_id}/why', { params: { path: { visit_id: visitId } } })),
+      data(api.GET('/api/v1/visits/{visit_id}/why', { params: { path: { visit_id: visitId } } })),
   });
 
 /** The roads through the places of some tours. */
@@ -194,7 +194,7 @@ export const respondersQuery = (visitId: number) =>
     queryKey: [...scheduleKey, 'responders', visitId],
     queryFn: () =>
       data(
-        api.GET('/api/v1/appointments/visits/{visit_id}/responders', {
+        api.GET('/api/v1/visits/{visit_id}/responders', {
           params: { path: { visit_id: visitId } },
         }),
       ),
@@ -206,7 +206,7 @@ export const decisionQuery = (visitId: number, technicianId: number) =>
     queryKey: [...scheduleKey, 'decision', visitId, technicianId],
     queryFn: () =>
       data(
-        api.GET('/api/v1/board/visits/{visit_id}/give', {
+        api.GET('/api/v1/visits/{visit_id}/give', {
           params: { path: { visit_id: visitId }, query: { technician_id: technicianId } },
         }),
       ),
@@ -219,7 +219,7 @@ export function useOpenings(visitId: number, day: string, playbookId?: number) {
     queryKey: [...scheduleKey, 'openings', visitId, day, playbookId],
     queryFn: ({ signal }) =>
       data(
-        api.GET('/api/v1/scheduling/visits/{visit_id}/openings', {
+        api.GET('/api/v1/visits/{visit_id}/openings', {
           params: { path: { visit_id: visitId }, query: { day, days: 7, playbook_id: playbookId } },
           signal,
         }),
@@ -254,7 +254,7 @@ export function useMarks(visitId: number | null, day: string, days: number) {
     enabled: visitId !== null,
     queryFn: ({ signal }) =>
       data(
-        api.GET('/api/v1/scheduling/visits/{visit_id}/openings', {
+        api.GET('/api/v1/visits/{visit_id}/openings', {
           params: { path: { visit_id: visitId! }, query: { day, days } },
           signal,
         }),

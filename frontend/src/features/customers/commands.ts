@@ -112,7 +112,7 @@ export function useAddNote(id: number) {
 
 export function useAddSite() {
   return useMutation({
-    mutationFn: (body: SchemaSiteIn) => data(api.POST('/api/v1/customers/sites', { body })),
+    mutationFn: (body: SchemaSiteIn) => data(api.POST('/api/v1/sites', { body })),
     onSuccess: useForget(),
   });
 }
@@ -120,14 +120,14 @@ export function useAddSite() {
 export function useChangeSite(id: number) {
   return useMutation({
     mutationFn: (body: SchemaSiteChangeIn) =>
-      data(api.PUT('/api/v1/customers/sites/{site_id}', { params: { path: { site_id: id } }, body })),
+      data(api.PUT('/api/v1/sites/{site_id}', { params: { path: { site_id: id } }, body })),
     onSettled: useForget(),
   });
 }
 
 export function useAddAsset() {
   return useMutation({
-    mutationFn: (body: SchemaAssetIn) => data(api.POST('/api/v1/customers/assets', { body })),
+    mutationFn: (body: SchemaAssetIn) => data(api.POST('/api/v1/assets', { body })),
     onSuccess: useForget(),
   });
 }
@@ -135,7 +135,7 @@ export function useAddAsset() {
 export function useChangeAsset(id: number) {
   return useMutation({
     mutationFn: (body: SchemaAssetChangeIn) =>
-      data(api.PUT('/api/v1/customers/assets/{asset_id}', { params: { path: { asset_id: id } }, body })),
+      data(api.PUT('/api/v1/assets/{asset_id}', { params: { path: { asset_id: id } }, body })),
     onSettled: useForget(),
   });
 }

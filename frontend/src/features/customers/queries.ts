@@ -19,7 +19,7 @@ export function useSitesOnMap(wanted: boolean) {
   return useQuery({
     queryKey: ['customers', 'sites-on-map'],
     enabled: wanted,
-    queryFn: () => data(api.GET('/api/v1/customers/sites-on-map')),
+    queryFn: () => data(api.GET('/api/v1/sites/on-map')),
     staleTime: 5 * 60_000,
   });
 }

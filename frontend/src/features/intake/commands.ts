@@ -13,7 +13,7 @@ function useLookAgain() {
 
 export function useTakeRequest() {
   return useMutation({
-    mutationFn: (body: SchemaRequestIn) => data(api.POST('/api/v1/intake/requests', { body })),
+    mutationFn: (body: SchemaRequestIn) => data(api.POST('/api/v1/requests', { body })),
     onSettled: useLookAgain(),
   });
 }
@@ -39,7 +39,7 @@ export function useCloseRequest() {
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number; version: number; reason: string }) =>
       data(
-        api.POST('/api/v1/intake/requests/{request_id}/close', {
+        api.POST('/api/v1/requests/{request_id}/close', {
           params: { path: { request_id: id } },
           body,
         }),
@@ -51,9 +51,7 @@ export function useCloseRequest() {
 export function useJoinRequests() {
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number; version: number; into_id: number }) =>
-      data(
-        api.POST('/api/v1/intake/requests/{request_id}/join', { params: { path: { request_id: id } }, body }),
-      ),
+      data(api.POST('/api/v1/requests/{request_id}/join', { params: { path: { request_id: id } }, body })),
     onSettled: useLookAgain(),
   });
 }
@@ -62,7 +60,7 @@ export function useAnswerRequest() {
   return useMutation({
     mutationFn: ({ id, text }: { id: number; text: string }) =>
       data(
-        api.POST('/api/v1/intake/requests/{request_id}/answer', {
+        api.POST('/api/v1/requests/{request_id}/answer', {
           params: { path: { request_id: id } },
           body: { text },
         }),
@@ -75,7 +73,7 @@ export function useNoteOnRequest() {
   return useMutation({
     mutationFn: ({ id, text }: { id: number; text: string }) =>
       data(
-        api.POST('/api/v1/intake/requests/{request_id}/notes', {
+        api.POST('/api/v1/requests/{request_id}/notes', {
           params: { path: { request_id: id } },
           body: { text },
         }),

@@ -12,7 +12,7 @@ export function useRequests(state: RequestState = 'new') {
   return useInfiniteQuery({
     queryKey: [...requestsKey, state],
     queryFn: ({ pageParam: cursor }) =>
-      data(api.GET('/api/v1/intake/requests', { params: { query: { state, cursor } } })),
+      data(api.GET('/api/v1/requests', { params: { query: { state, cursor } } })),
     initialPageParam: '',
     getNextPageParam: nextOf,
   });
@@ -22,8 +22,7 @@ export function useRequest(id: number | null) {
   return useQuery({
     queryKey: [...requestsKey, 'one', id],
     enabled: id !== null,
-    queryFn: () =>
-      data(api.GET('/api/v1/intake/requests/{request_id}', { params: { path: { request_id: id! } } })),
+    queryFn: () => data(api.GET('/api/v1/requests/{request_id}', { params: { path: { request_id: id! } } })),
   });
 }
 
@@ -33,7 +32,7 @@ export function useRequestHistory(id: number) {
     queryKey: [...requestsKey, 'one', id, 'history'],
     queryFn: ({ pageParam: cursor }) =>
       data(
-        api.GET('/api/v1/intake/requests/{request_id}/history', {
+        api.GET('/api/v1/requests/{request_id}/history', {
           params: { path: { request_id: id }, query: { cursor } },
         }),
       ),
@@ -60,9 +59,9 @@ export function useOpenThere(siteId: number) {
     queryKey: ['orders', 'open', siteId],
     queryFn: async () => {
       const [requests, visits] = await Promise.all([
-        data(
-          api.GET('/api/v1/intake/requests', { params: { query: { state: 'new', site_id: siteId } } }),
-        ).then((page) => page.rows),
+        data(api.GET('/api/v1/requests', { params: { query: { state: 'new', site_id: siteId } } })).then(
+          (page) => page.rows,
+        ),
         data(api.GET('/api/v1/orders/open/site/{site_id}', { params: { path: { site_id: siteId } } })),
       ]);
       return { requests, visits };

@@ -9,7 +9,7 @@ export function useWriteAbout(visitId: number) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: SchemaLetterIn) =>
-      data(api.POST('/api/v1/messages/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body })),
+      data(api.POST('/api/v1/visits/{visit_id}/messages', { params: { path: { visit_id: visitId } }, body })),
     onSuccess: ({ name, channel }) => toast.success(`Written to ${name} by ${channel}`),
     onSettled: () => client.invalidateQueries({ queryKey: ['orders', 'visit', visitId] }),
   });

@@ -106,7 +106,9 @@ export function useChangeWork(id: number) {
 /** What a visit is for, and when it is due; undone on the board like any change of it. */
 export function useChangeVisit(id: number) {
   return useOrderChange(id, async ({ visitId, body }: { visitId: number; body: SchemaVisitFieldsIn }) => {
-    await data(api.PUT('/api/v1/board/visits/{visit_id}', { params: { path: { visit_id: visitId } }, body }));
+    await data(
+      api.PUT('/api/v1/visits/{visit_id}/fields', { params: { path: { visit_id: visitId } }, body }),
+    );
     return data(api.GET('/api/v1/orders/{order_id}', { params: { path: { order_id: id } } }));
   });
 }
@@ -213,7 +215,7 @@ export function usePlanSequence() {
   return useMutation({
     mutationFn: (body: { day: string; visitIds: number[] }) =>
       data(
-        api.POST('/api/v1/scheduling/runs', {
+        api.POST('/api/v1/runs', {
           body: { kind: 'sequence', day: body.day, days: 10, visit_ids: body.visitIds, seconds: 3 } as never,
         }),
       ),

@@ -2,7 +2,7 @@
 export function Portrait({ technicianId, size = 28 }: { technicianId: number; size?: number }) {
   return (
     <img
-      src={`/api/v1/people/technicians/${technicianId}/portrait`}
+      src={`/api/v1/technicians/${technicianId}/portrait`}
       alt=""
       width={size}
       height={size}

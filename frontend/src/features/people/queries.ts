@@ -32,7 +32,7 @@ export function useCertificates() {
 export function useTechnicians() {
   return useQuery({
     queryKey: ['technicians'],
-    queryFn: () => data(api.GET('/api/v1/people/technicians')),
+    queryFn: () => data(api.GET('/api/v1/technicians')),
     staleTime: 300_000,
   });
 }

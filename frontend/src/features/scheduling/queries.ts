@@ -22,7 +22,7 @@ export function refreshSchedule(client: QueryClient) {
 export const runQuery = (id: number) =>
   queryOptions({
     queryKey: [...keys.runs, id],
-    queryFn: () => data(api.GET('/api/v1/scheduling/runs/{run_id}', { params: { path: { run_id: id } } })),
+    queryFn: () => data(api.GET('/api/v1/runs/{run_id}', { params: { path: { run_id: id } } })),
     // Live changes tell of progress; this is for when they are interrupted.
     refetchInterval: (query) =>
       ['queued', 'running'].includes(query.state.data?.state ?? '') ? 2_000 : false,
@@ -31,13 +31,12 @@ export const runQuery = (id: number) =>
 /** Planning runs, the newest first, page by page. */
 export const runsQuery = infiniteQueryOptions({
   queryKey: [...keys.runs, 'latest'],
-  queryFn: ({ pageParam: cursor }) =>
-    data(api.GET('/api/v1/scheduling/runs', { params: { query: { cursor } } })),
+  queryFn: ({ pageParam: cursor }) => data(api.GET('/api/v1/runs', { params: { query: { cursor } } })),
   initialPageParam: '',
   getNextPageParam: nextOf,
 });
 
 export const playbooksQuery = queryOptions({
   queryKey: keys.playbooks,
-  queryFn: () => data(api.GET('/api/v1/scheduling/playbooks')),
+  queryFn: () => data(api.GET('/api/v1/playbooks')),
 });

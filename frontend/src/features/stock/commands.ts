@@ -16,7 +16,7 @@ export function useKeyedParts(): (text: string) => Promise<Record<string, number
     const codes = new Map(known.map((row) => [row.name.toLowerCase(), row.code]));
     const names = typed.map(([name]) => name).filter((name) => !codes.has(name.toLowerCase()));
     if (names.length > 0) {
-      const made = await data(api.POST('/api/v1/stock/parts', { body: { names } }));
+      const made = await data(api.POST('/api/v1/parts', { body: { names } }));
       made.forEach((row, place) => codes.set(names[place]!.toLowerCase(), row.code));
       void client.invalidateQueries({ queryKey: partsQuery.queryKey });
     }
@@ -43,7 +43,7 @@ export function useCount(technicianId: number, onChanged: () => void, undo: () =
   return useMutation({
     mutationFn: ({ part, quantity, seen }: Count) =>
       data(
-        api.PUT('/api/v1/stock/vans/{technician_id}', {
+        api.PUT('/api/v1/technicians/{technician_id}/van', {
           params: { path: { technician_id: technicianId } },
           body: { part, quantity, version: seen?.version ?? null },
         }),

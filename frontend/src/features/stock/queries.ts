@@ -9,7 +9,9 @@ export const vanQuery = (technicianId: number) =>
     queryKey: [...stockKey, 'van', technicianId],
     queryFn: () =>
       data(
-        api.GET('/api/v1/stock/vans/{technician_id}', { params: { path: { technician_id: technicianId } } }),
+        api.GET('/api/v1/technicians/{technician_id}/van', {
+          params: { path: { technician_id: technicianId } },
+        }),
       ),
   });
 
@@ -19,7 +21,7 @@ export const useVan = (technicianId: number | null) =>
 
 export const partsQuery = queryOptions({
   queryKey: [...stockKey, 'parts'],
-  queryFn: () => data(api.GET('/api/v1/stock/parts')),
+  queryFn: () => data(api.GET('/api/v1/parts')),
   staleTime: 5 * 60_000,
 });
 

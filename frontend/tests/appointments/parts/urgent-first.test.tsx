@@ -28,7 +28,7 @@ describe('work that cannot wait', () => {
 describe('what is open there already', () => {
   const show = (requests: unknown[], visits: unknown[]) => {
     serve({
-      'GET /api/v1/intake/requests': { rows: requests, next: null },
+      'GET /api/v1/requests': { rows: requests, next: null },
       'GET /api/v1/orders/open/site/9': visits,
     });
     return draw(<OpenThere siteId={9} assetId={4} requestId={2} />);

@@ -22,8 +22,8 @@ const bar = async (given: Given = {}) => {
   serve({
     'GET /api/v1/board/undo': { undo: change(given.undo), redo: change(given.redo) },
     'POST /api/v1/board/lock-days': { changed: 1 },
-    'POST /api/v1/board/printouts': { id: 7, state: 'printing', orders: 40, share: 0.25, failure: '' },
-    'GET /api/v1/board/printouts/7': { id: 7, state: 'done', orders: 40, share: 1, failure: '' },
+    'POST /api/v1/printouts': { id: 7, state: 'printing', orders: 40, share: 0.25, failure: '' },
+    'GET /api/v1/printouts/7': { id: 7, state: 'done', orders: 40, share: 1, failure: '' },
   });
   const on = {
     change: vi.fn(),
@@ -206,8 +206,8 @@ describe('what can be done with all of them', () => {
     await user.click(screen.getByRole('menuitem', { name: 'Print all work orders' }));
     expect(await screen.findByText('Printing 40 work orders: 25 %')).toBeVisible();
     await user.click(await screen.findByRole('button', { name: 'Open' }));
-    expect(askedOf('POST /api/v1/board/printouts')[0]!.body).toEqual({ day: TODAY });
-    expect(open).toHaveBeenCalledWith('/api/v1/board/printouts/7/pdf', '_blank');
+    expect(askedOf('POST /api/v1/printouts')[0]!.body).toEqual({ day: TODAY });
+    expect(open).toHaveBeenCalledWith('/api/v1/printouts/7/pdf', '_blank');
     open.mockRestore();
   });
 

@@ -85,7 +85,7 @@ describe('the field for everything', () => {
   const open = async () => {
     serve({
       'GET /api/v1/board/lanes': [INES, IVOR],
-      'GET /api/v1/board/visits': [visit(7, { title: 'Lift stopped' })],
+      'GET /api/v1/visits': [visit(7, { title: 'Lift stopped' })],
       'GET /api/v1/customers': [{ customer: { id: 5, name: 'Falk & Sons' }, site: null }],
     });
     const on = {
@@ -147,7 +147,7 @@ describe('the field for everything', () => {
 
   it('says so when nothing is called that', async () => {
     const { user } = await open();
-    serve({ 'GET /api/v1/board/lanes': [], 'GET /api/v1/board/visits': [], 'GET /api/v1/customers': [] });
+    serve({ 'GET /api/v1/board/lanes': [], 'GET /api/v1/visits': [], 'GET /api/v1/customers': [] });
     await user.type(await screen.findByPlaceholderText(/Order, customer/), 'qqqq');
     expect(await screen.findByText('Nothing is called that.')).toBeVisible();
   });

@@ -12,21 +12,21 @@ const show = async (
   more: { visits?: BoardVisit[]; lanes?: Lane[]; canPlan?: boolean } = {},
 ) => {
   serve({
-    'GET /api/v1/orders/visits/7': given,
-    'GET /api/v1/board/visits/7/why': null,
-    'GET /api/v1/scheduling/visits/7/openings': {
+    'GET /api/v1/visits/7': given,
+    'GET /api/v1/visits/7/why': null,
+    'GET /api/v1/visits/7/openings': {
       considered: 0,
       possible: 0,
       openings: [],
       in_short: [],
       excluded: [],
     },
-    'GET /api/v1/scheduling/visits/7/fits': [],
+    'GET /api/v1/visits/7/fits': [],
     'GET /api/v1/people/skills': [],
     'GET /api/v1/company': { currency: 'EUR', areas: [] },
-    'GET /api/v1/stock/vans/1': [{ part: 'Seal set', quantity: 0, version: 1 }],
+    'GET /api/v1/technicians/1/van': [{ part: 'Seal set', quantity: 0, version: 1 }],
     [BULK]: { done: 1, outcomes: [{ visit_id: 7 }] },
-    'POST /api/v1/board/visits/7/step': detail(7, { state: 'cancelled' }),
+    'POST /api/v1/visits/7/step': detail(7, { state: 'cancelled' }),
     'GET /api/v1/messages/cancelling/7': {
       kind: 'customer',
       channel: 'text',
@@ -127,7 +127,7 @@ describe('a visit beside the board', () => {
     expect(await screen.findByLabelText('What the customer reads')).toHaveValue('Our visit is cancelled.');
     await user.type(screen.getByLabelText(/^Why, for us/), 'closed today{Enter}');
     await waitFor(() => expect(onGap).toHaveBeenCalledWith({ who: 1, start: at(13), end: at(14), but: 7 }));
-    expect(askedOf('POST /api/v1/board/visits/7/step')[0]!.body).toMatchObject({
+    expect(askedOf('POST /api/v1/visits/7/step')[0]!.body).toMatchObject({
       step: 'cancel',
       note: 'closed today',
       tell: 'Our visit is cancelled.',

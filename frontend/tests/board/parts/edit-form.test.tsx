@@ -5,7 +5,7 @@ import { at, draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 import { detail } from '../worlds';
 
-const EDIT = 'PUT /api/v1/board/visits/7';
+const EDIT = 'PUT /api/v1/visits/7/fields';
 
 const show = async (more = {}, given: unknown = detail(7, { version: 4 })) => {
   serve({
@@ -14,8 +14,8 @@ const show = async (more = {}, given: unknown = detail(7, { version: 4 })) => {
       { code: 'doors', name: 'Door drives', retired: false },
       { code: 'rescue', name: 'Rescue', retired: false },
     ],
-    'GET /api/v1/stock/parts': [{ code: 'seal', name: 'Seal set', retired: false }],
-    'POST /api/v1/stock/parts': [{ code: 'door-roller', name: 'Door roller', retired: false }],
+    'GET /api/v1/parts': [{ code: 'seal', name: 'Seal set', retired: false }],
+    'POST /api/v1/parts': [{ code: 'door-roller', name: 'Door roller', retired: false }],
   });
   return draw(<EditForm visit={detail(7, more)} />);
 };

@@ -21,9 +21,9 @@ const show = (given: unknown, gap: Parameters<typeof GapPanel>[0]['gap'] = GAP, 
   const on = { onShow: vi.fn(), onVisit: vi.fn(), onClose: vi.fn() };
   serve({
     'GET /api/v1/board/gap': given,
-    'GET /api/v1/board/visits/7/next': given,
-    'POST /api/v1/board/visits/21/place': placed(21),
-    'POST /api/v1/board/visits/22/forward': placed(22),
+    'GET /api/v1/visits/7/next': given,
+    'POST /api/v1/visits/21/place': placed(21),
+    'POST /api/v1/visits/22/forward': placed(22),
   });
   return draw(<GapPanel board={board()} gap={gap} canPlan={canPlan} {...on} />).then((drawn) => ({
     ...drawn,
@@ -50,7 +50,7 @@ describe('a gap', () => {
     const { user, onClose } = await show(found(filler(21)));
     await user.click(await screen.findByRole('button', { name: '11:20' }));
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(askedOf('POST /api/v1/board/visits/21/place')[0]!.body).toMatchObject({
+    expect(askedOf('POST /api/v1/visits/21/place')[0]!.body).toMatchObject({
       technician_id: 1,
       start: at(11, 20),
     });
@@ -64,7 +64,7 @@ describe('a gap', () => {
     expect(await screen.findByText(/Standby: would come forward from .*15:00–17:00/)).toBeVisible();
     await user.click(screen.getByRole('button', { name: '11:20' }));
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(askedOf('POST /api/v1/board/visits/22/forward')).toHaveLength(1);
+    expect(askedOf('POST /api/v1/visits/22/forward')).toHaveLength(1);
   });
 
   it('is shown on the line while one looks at it', async () => {

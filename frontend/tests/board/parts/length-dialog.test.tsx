@@ -23,8 +23,8 @@ function Drop() {
 
 async function dropped() {
   serve({
-    'POST /api/v1/board/visits/8/length': { ...UNMEASURED, version: 4, duration_seconds: 5400 },
-    'POST /api/v1/board/visits/8/place': placed(8, [], { technician_id: 1, start: at(13) }),
+    'POST /api/v1/visits/8/length': { ...UNMEASURED, version: 4, duration_seconds: 5400 },
+    'POST /api/v1/visits/8/place': placed(8, [], { technician_id: 1, start: at(13) }),
   });
   const shown = await draw(<Drop />);
   await shown.user.click(await screen.findByRole('button', { name: 'Drop' }));

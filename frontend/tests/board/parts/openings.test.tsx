@@ -5,7 +5,7 @@ import { at, draw, TODAY } from '../../drawn';
 import { asked, askedOf, Refusal, serve } from '../../server';
 import { detail, placed } from '../worlds';
 
-const OPENINGS = 'GET /api/v1/scheduling/visits/7/openings';
+const OPENINGS = 'GET /api/v1/visits/7/openings';
 const seat = (technician_id: number, technician: string, more = {}) => ({
   technician_id,
   technician,
@@ -35,7 +35,7 @@ const found = (openings: object[], excluded: object[] = []) => ({
 });
 
 const show = async (given: unknown, more = {}) => {
-  serve({ [OPENINGS]: given, 'POST /api/v1/board/visits/7/place': placed(7) });
+  serve({ [OPENINGS]: given, 'POST /api/v1/visits/7/place': placed(7) });
   const onShow = vi.fn();
   const drawn = await draw(<Openings visit={detail(7, more)} day={TODAY} onShow={onShow} />);
   return { ...drawn, onShow };
@@ -65,7 +65,7 @@ describe('openings of a visit', () => {
     const { user } = await show(found([opening(13, [seat(1, 'Ines Falk'), seat(2, 'Ivor Larkin')])]));
     await user.click(await screen.findByRole('button', { name: 'Place: Ines Falk + Ivor Larkin, 13:00' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/v1/board/visits/7/place')[0]?.body).toMatchObject({
+      expect(askedOf('POST /api/v1/visits/7/place')[0]?.body).toMatchObject({
         technician_id: 1,
         mates: [2],
         start: at(13),

@@ -22,10 +22,10 @@ const drive = (leads_to: string, more = {}) => ({
 
 const show = async (visits = [visit(1), visit(2)], more: Record<string, unknown> = {}, canPlan = true) => {
   serve({
-    'GET /api/v1/stock/vans/1': [],
-    'GET /api/v1/stock/parts': [],
+    'GET /api/v1/technicians/1/van': [],
+    'GET /api/v1/parts': [],
     'GET /api/v1/board/directions': [drive('Seagate Hall'), drive('depot Northlock', { visit_id: null })],
-    'GET /api/v1/board/technicians/1/calendar-link': { path: '/api/v1/board/calendar/secret' },
+    'GET /api/v1/technicians/1/calendar-link': { path: '/api/v1/board/calendar/secret' },
     'POST /api/v1/board/lock-days': { changed: 2 },
     ...more,
   });
@@ -55,8 +55,8 @@ describe('a technician beside the board', () => {
 
   it('takes the link from who should not have it, and closes it', async () => {
     const { user } = await show(undefined, {
-      'POST /api/v1/board/technicians/1/calendar-link': { path: '/api/v1/board/calendar/new' },
-      'DELETE /api/v1/board/technicians/1/calendar-link': { path: null },
+      'POST /api/v1/technicians/1/calendar-link': { path: '/api/v1/board/calendar/new' },
+      'DELETE /api/v1/technicians/1/calendar-link': { path: null },
     });
     await user.click(await screen.findByRole('button', { name: 'renew or close it' }));
     await user.click(screen.getByRole('button', { name: 'New link, the old one ends' }));
@@ -68,7 +68,7 @@ describe('a technician beside the board', () => {
 
   it('says when the link cannot be had', async () => {
     const { user } = await show(undefined, {
-      'GET /api/v1/board/technicians/1/calendar-link': () => {
+      'GET /api/v1/technicians/1/calendar-link': () => {
         throw new Refusal(403, { code: 'not_permitted', title: 'You may not plan.' });
       },
     });

@@ -74,7 +74,7 @@ describe('reminders', () => {
     by: 'Dora Quill',
     ...more,
   });
-  const CHANGE = 'PUT /api/v1/board/reminders/3';
+  const CHANGE = 'PUT /api/v1/reminders/3';
   const show = async (
     reminders = [row()],
     canPlan = true,
@@ -82,8 +82,8 @@ describe('reminders', () => {
   ) => {
     serve({
       [CHANGE]: changed,
-      'POST /api/v1/board/reminders': row({ id: 4 }),
-      'DELETE /api/v1/board/reminders/3': null,
+      'POST /api/v1/reminders': row({ id: 4 }),
+      'DELETE /api/v1/reminders/3': null,
     });
     const who = lane(1, 'Ines Falk', { days: [laneDay({ reminders })] });
     return draw(<Reminders lane={who} day={TODAY} canPlan={canPlan} />);
@@ -121,7 +121,7 @@ describe('reminders', () => {
     await user.type(within(form).getByLabelText('Think of'), 'Ring the porter');
     await user.click(within(form).getByRole('button', { name: 'Remind' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/v1/board/reminders')[0]?.body).toMatchObject({
+      expect(askedOf('POST /api/v1/reminders')[0]?.body).toMatchObject({
         technician_id: 1,
         at: at(14, 30),
         text: 'Ring the porter',
@@ -132,7 +132,7 @@ describe('reminders', () => {
   it('are removed', async () => {
     const { user } = await show();
     await user.click(await screen.findByRole('button', { name: 'Remove the reminder: Loan van' }));
-    await waitFor(() => expect(askedOf('DELETE /api/v1/board/reminders/3')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/reminders/3')).toHaveLength(1));
   });
 
   it('are only read by whoever may not plan, and not there when there is none', async () => {

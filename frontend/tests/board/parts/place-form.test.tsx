@@ -5,7 +5,7 @@ import { at, draw } from '../../drawn';
 import { askedOf, serve } from '../../server';
 import { board, detail, laneDay, placed } from '../worlds';
 
-const PLACE = 'POST /api/v1/board/visits/7/place';
+const PLACE = 'POST /api/v1/visits/7/place';
 const verdict = (reasons: { weight: string; sentence: string }[], allowed = true) => ({
   allowed,
   reasons: reasons.map((row) => ({ limit: null, ...row })),
@@ -15,7 +15,7 @@ const verdict = (reasons: { weight: string; sentence: string }[], allowed = true
 
 const show = async (judged: unknown, more = {}) => {
   serve({
-    'GET /api/v1/scheduling/visits/7/fits': [{ technician_id: 2, reasons: ['Rescue 3 needed'] }],
+    'GET /api/v1/visits/7/fits': [{ technician_id: 2, reasons: ['Rescue 3 needed'] }],
     'POST /api/v1/scheduling/judge': judged,
     [PLACE]: placed(7),
   });

@@ -36,15 +36,15 @@ const way = (visit_id: number, more = {}) => ({
 
 const show = async (rows: object[], given: unknown = placed(7), decision: object = {}) => {
   serve({
-    'GET /api/v1/appointments/visits/7/responders': rows,
-    'GET /api/v1/board/visits/7/give': {
+    'GET /api/v1/visits/7/responders': rows,
+    'GET /api/v1/visits/7/give': {
       start: at(11, 10),
       by: null,
       reasons: [],
       gives_way: [],
       ...decision,
     },
-    'POST /api/v1/board/visits/7/give': given,
+    'POST /api/v1/visits/7/give': given,
   });
   const onRepair = vi.fn();
   const drawn = await draw(<Responders visit={detail(7)} onRepair={onRepair} />);
@@ -67,7 +67,7 @@ describe('urgent work', () => {
     const { user } = await show([responder(1, 'Ines Falk')]);
     await user.click(await screen.findByRole('button', { name: 'Give, 11:10' }));
     expect(await screen.findByText('Nothing else is broken by it.')).toBeVisible();
-    expect(askedOf('POST /api/v1/board/visits/7/give')[0]!.body).toMatchObject({
+    expect(askedOf('POST /api/v1/visits/7/give')[0]!.body).toMatchObject({
       technician_id: 1,
       start: at(11, 10),
       because: '',
@@ -110,7 +110,7 @@ describe('urgent work', () => {
     expect(form.getByLabelText('Stays, 10 min later at 13:00')).toBeChecked();
     await user.click(form.getByRole('button', { name: 'Give it, and do this' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/v1/board/visits/7/give')[0]?.body).toMatchObject({
+      expect(askedOf('POST /api/v1/visits/7/give')[0]?.body).toMatchObject({
         moves: [
           { visit_id: 2, version: 4, technician_id: 2, start: at(11, 30) },
           { visit_id: 3, version: 4, technician_id: 9, start: at(13) },
@@ -123,10 +123,10 @@ describe('urgent work', () => {
     const reasons = [{ weight: 'asks', sentence: '1 h before the promise', limit: null }];
     const { user } = await show([responder(1, 'Ines Falk', { asks: true })], placed(7), { reasons });
     await user.click(await screen.findByRole('button', { name: /^Give, 11:10 ?…/ }));
-    expect(askedOf('POST /api/v1/board/visits/7/give')).toHaveLength(0);
+    expect(askedOf('POST /api/v1/visits/7/give')).toHaveLength(0);
     await user.type(await screen.findByLabelText('Why all the same'), 'They are trapped{Enter}');
     await waitFor(() =>
-      expect(askedOf('POST /api/v1/board/visits/7/give')[0]?.body).toMatchObject({
+      expect(askedOf('POST /api/v1/visits/7/give')[0]?.body).toMatchObject({
         because: 'They are trapped',
       }),
     );

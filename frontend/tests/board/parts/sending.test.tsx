@@ -85,13 +85,13 @@ describe('sending one visit', () => {
   it('shows its messages, then sends it with the version that was seen', async () => {
     serve({
       'GET /api/v1/messages/preview/7': [sending(7)],
-      'POST /api/v1/board/visits/7/send': { ...detail(7), state: 'sent', version: 4 },
+      'POST /api/v1/visits/7/send': { ...detail(7), state: 'sent', version: 4 },
     });
     const { user } = await draw(<SendVisitButton visit={{ id: 7, version: 3 }} />);
     await user.click(await screen.findByRole('button', { name: 'Send' }));
     await user.click(await screen.findByRole('button', { name: 'Send it' }));
     await waitFor(() =>
-      expect(askedOf('POST /api/v1/board/visits/7/send')[0]?.body).toEqual({ version: 3, how: null }),
+      expect(askedOf('POST /api/v1/visits/7/send')[0]?.body).toEqual({ version: 3, how: null }),
     );
   });
 });

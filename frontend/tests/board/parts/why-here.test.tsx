@@ -14,7 +14,7 @@ const told = (more = {}) => ({
 
 describe('why a visit stands here', () => {
   it('says what speaks for it, what holds it and when it is likely to begin', async () => {
-    serve({ 'GET /api/v1/board/visits/7/why': told() });
+    serve({ 'GET /api/v1/visits/7/why': told() });
     await draw(<WhyHere visitId={7} />);
     const why = await screen.findByRole('region', { name: 'Why here' });
     expect(why).toHaveTextContent('Inside the promise, 1 h to spare · 6 min more driving');
@@ -23,7 +23,7 @@ describe('why a visit stands here', () => {
   });
 
   it('names one time where the day hardly scatters', async () => {
-    serve({ 'GET /api/v1/board/visits/7/why': told({ likely: { start: at(11), end: at(11) + 20 } }) });
+    serve({ 'GET /api/v1/visits/7/why': told({ likely: { start: at(11), end: at(11) + 20 } }) });
     await draw(<WhyHere visitId={7} />);
     expect(await screen.findByRole('region', { name: 'Why here' })).toHaveTextContent('Begins at 11:00 in');
   });
@@ -35,7 +35,7 @@ describe('why a visit stands here', () => {
       sentence: 'moved it to Ines Falk, 11:00',
       note: 'she asked',
     };
-    serve({ 'GET /api/v1/board/visits/7/why': told({ decided, slips: [], likely: null }) });
+    serve({ 'GET /api/v1/visits/7/why': told({ decided, slips: [], likely: null }) });
     await draw(<WhyHere visitId={7} />);
     const why = await screen.findByRole('region', { name: 'Why here' });
     expect(why).toHaveTextContent(/Milo Tarn moved it to Ines Falk, 11:00, .*09:05: “she asked”/);
@@ -43,7 +43,7 @@ describe('why a visit stands here', () => {
   });
 
   it('is not there while the visit stands nowhere', async () => {
-    serve({ 'GET /api/v1/board/visits/7/why': null });
+    serve({ 'GET /api/v1/visits/7/why': null });
     await draw(<WhyHere visitId={7} />);
     await new Promise((done) => setTimeout(done, 30));
     expect(screen.queryByRole('region', { name: 'Why here' })).toBeNull();
@@ -51,7 +51,7 @@ describe('why a visit stands here', () => {
 
   it('says so when it could not be worked out', async () => {
     serve({
-      'GET /api/v1/board/visits/7/why': () => {
+      'GET /api/v1/visits/7/why': () => {
         throw new Refusal(503, { code: 'busy', title: 'The planner does not answer.' });
       },
     });

@@ -4,7 +4,7 @@ import { WriteAbout } from '@/features/messages';
 import { draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 
-const WRITE = 'POST /api/v1/messages/visits/7';
+const WRITE = 'POST /api/v1/visits/7/messages';
 const sent = { name: 'Ines Falk', channel: 'push' };
 
 describe('a few words about a visit', () => {

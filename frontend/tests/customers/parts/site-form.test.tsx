@@ -5,7 +5,7 @@ import { SiteForm } from '@/features/customers/page/SiteForm';
 import { draw } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 
-const KEEP = 'PUT /api/v1/customers/sites/9';
+const KEEP = 'PUT /api/v1/sites/9';
 const SITE = {
   id: 9,
   version: 2,
@@ -27,7 +27,7 @@ const show = async (answer: unknown = SITE) => {
   serve({
     [KEEP]: answer,
     'GET /api/v1/company/fields': [],
-    'GET /api/v1/people/technicians': [
+    'GET /api/v1/technicians': [
       { id: 1, name: 'Ines Falk' },
       { id: 2, name: 'Ivor Larkin' },
     ],

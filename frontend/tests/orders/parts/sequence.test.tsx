@@ -43,7 +43,7 @@ const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange
     'POST /api/v1/orders/90/visits': ORDER,
     'POST /api/v1/orders/90/visits/3/spread': ORDER,
     'POST /api/v1/orders/90/visits/3/remove': ORDER,
-    'POST /api/v1/scheduling/runs': { id: 12 },
+    'POST /api/v1/runs': { id: 12 },
     ...more,
   });
   const drawn = await draw(<Sequence order={order} canChange={canChange} />);
@@ -52,7 +52,7 @@ const show = async (more: Record<string, unknown> = {}, order = ORDER, canChange
 };
 
 describe('one visit of an order', () => {
-  const BODY = 'PUT /api/v1/board/visits/2';
+  const BODY = 'PUT /api/v1/visits/2/fields';
 
   it('is renamed and given a deadline, everything else as it was', async () => {
     const full = visit(2, 'Strip out', {
@@ -157,7 +157,7 @@ describe('the sequence of an order', () => {
     await user.click(screen.getByRole('button', { name: 'Plan the sequence in one step' }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/board'));
     expect(router.state.location.search).toMatchObject({ run: 12 });
-    expect(askedOf('POST /api/v1/scheduling/runs')[0]!.body).toMatchObject({
+    expect(askedOf('POST /api/v1/runs')[0]!.body).toMatchObject({
       kind: 'sequence',
       visit_ids: [1, 2, 3],
     });

@@ -5,7 +5,7 @@ import { at, draw, TODAY } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 import { board } from '../../board/worlds';
 
-const RUNS = 'POST /api/v1/scheduling/runs';
+const RUNS = 'POST /api/v1/runs';
 const run = (id: number, more = {}) => ({
   id,
   kind: 'fill',
@@ -30,13 +30,13 @@ const show = async (
   more: Record<string, unknown> = {},
 ) => {
   serve({
-    'GET /api/v1/scheduling/playbooks': {
+    'GET /api/v1/playbooks': {
       playbooks: [
         { id: 1, name: 'Keep promises', is_default: true },
         { id: 2, name: 'Least driving', is_default: false },
       ],
     },
-    'GET /api/v1/scheduling/runs': {
+    'GET /api/v1/runs': {
       rows: [run(3, { accepted_at: at(10) }), run(2, { state: 'stopped', kind: 'repair' })],
       next: null,
     },
@@ -136,20 +136,20 @@ describe('asking the planner', () => {
 
 describe('a run', () => {
   const running = (more: object) =>
-    show({ runId: 9 }, { 'GET /api/v1/scheduling/runs/9': { ...run(9, more), proposal: null } });
+    show({ runId: 9 }, { 'GET /api/v1/runs/9': { ...run(9, more), proposal: null } });
 
   it('shows how far it is, and can be stopped', async () => {
     serve({});
     const { user } = await show(
       { runId: 9 },
       {
-        'GET /api/v1/scheduling/runs/9': { ...run(9, { state: 'running', share: 0.4 }), proposal: null },
-        'POST /api/v1/scheduling/runs/9/stop': run(9, { state: 'stopped' }),
+        'GET /api/v1/runs/9': { ...run(9, { state: 'running', share: 0.4 }), proposal: null },
+        'POST /api/v1/runs/9/stop': run(9, { state: 'stopped' }),
       },
     );
     expect(await screen.findByRole('progressbar', { name: 'Progress' })).toHaveAttribute('value', '0.4');
     await user.click(screen.getByRole('button', { name: /Stop/ }));
-    await waitFor(() => expect(askedOf('POST /api/v1/scheduling/runs/9/stop')).toHaveLength(1));
+    await waitFor(() => expect(askedOf('POST /api/v1/runs/9/stop')).toHaveLength(1));
   });
 
   it('that failed says why', async () => {

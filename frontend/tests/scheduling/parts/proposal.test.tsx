@@ -5,7 +5,7 @@ import { ProposalView } from '@/features/scheduling/runs/ProposalView';
 import { at, draw, TODAY } from '../../drawn';
 import { askedOf, serve } from '../../server';
 
-const ACCEPT = 'POST /api/v1/scheduling/runs/4/accept';
+const ACCEPT = 'POST /api/v1/runs/4/accept';
 const placing = (technician_id: number, technician: string, start: number) => ({
   technician_id,
   technician,

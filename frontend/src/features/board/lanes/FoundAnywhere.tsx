@@ -35,7 +35,7 @@ export function FoundAnywhere({ text, open, onVisit, then, children }: Props) {
   const visits = useQuery({
     queryKey: ['schedule', 'find', settled],
     enabled: asked && may(session, 'see_board'),
-    queryFn: () => data(api.GET('/api/v1/board/visits', { params: { query: { text: settled } } })),
+    queryFn: () => data(api.GET('/api/v1/visits', { params: { query: { text: settled } } })),
   });
   return (
     <>

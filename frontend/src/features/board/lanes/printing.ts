@@ -7,12 +7,12 @@ const LOOK_AGAIN = 1000;
 export async function printOrders(day: string): Promise<void> {
   const id = `print ${day}`;
   try {
-    let row = await data(api.POST('/api/v1/board/printouts', { body: { day } }));
+    let row = await data(api.POST('/api/v1/printouts', { body: { day } }));
     while (row.state === 'waiting' || row.state === 'printing') {
       toast.loading(`Printing ${row.orders} work orders: ${Math.round(100 * row.share)} %`, { id });
       await new Promise((resolve) => window.setTimeout(resolve, LOOK_AGAIN));
       row = await data(
-        api.GET('/api/v1/board/printouts/{printout_id}', { params: { path: { printout_id: row.id } } }),
+        api.GET('/api/v1/printouts/{printout_id}', { params: { path: { printout_id: row.id } } }),
       );
     }
     if (row.state === 'failed') throw new Error(row.failure);
@@ -21,7 +21,7 @@ export async function printOrders(day: string): Promise<void> {
       duration: 60_000,
       action: {
         label: 'Open',
-        onClick: () => window.open(`/api/v1/board/printouts/${row.id}/pdf`, '_blank'),
+        onClick: () => window.open(`/api/v1/printouts/${row.id}/pdf`, '_blank'),
       },
     });
   } catch (error) {

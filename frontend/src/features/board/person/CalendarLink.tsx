@@ -12,7 +12,7 @@ interface Props {
 export function CalendarLink({ who, name }: Props) {
   const [open, setOpen] = useState(false);
   const params = { params: { path: { technician_id: who } } };
-  const path = '/api/v1/board/technicians/{technician_id}/calendar-link';
+  const path = '/api/v1/technicians/{technician_id}/calendar-link';
   const copied = async (found: string | null, words: string) => {
     if (found === null) {
       toast.info(`${name}’s calendar is closed. A new link opens it.`);

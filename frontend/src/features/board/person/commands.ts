@@ -34,7 +34,7 @@ export function useRemoveAbsence() {
 export function useRemind() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: SchemaReminderIn) => data(api.POST('/api/v1/board/reminders', { body })),
+    mutationFn: (body: SchemaReminderIn) => data(api.POST('/api/v1/reminders', { body })),
     onError: complain,
     onSettled: () => refreshSchedule(client),
   });
@@ -45,7 +45,7 @@ export function useChangeReminder() {
   return useMutation({
     mutationFn: ({ id, version, at, text, done }: SchemaReminderOut) =>
       data(
-        api.PUT('/api/v1/board/reminders/{reminder_id}', {
+        api.PUT('/api/v1/reminders/{reminder_id}', {
           params: { path: { reminder_id: id } },
           body: { version, at, text, done },
         }),
@@ -60,7 +60,7 @@ export function useForget() {
   const undo = useUndo();
   return useMutation({
     mutationFn: ({ id }: SchemaReminderOut) =>
-      data(api.DELETE('/api/v1/board/reminders/{reminder_id}', { params: { path: { reminder_id: id } } })),
+      data(api.DELETE('/api/v1/reminders/{reminder_id}', { params: { path: { reminder_id: id } } })),
     onSuccess: () => told('Reminder removed', undo.mutate),
     onError: complain,
     onSettled: () => refreshSchedule(client),
@@ -94,7 +94,7 @@ export function useLockOrder() {
   return useMutation({
     mutationFn: ({ orderId, pinned }: { orderId: number; pinned: boolean }) =>
       data(
-        api.POST('/api/v1/board/orders/{order_id}/lock', {
+        api.POST('/api/v1/orders/{order_id}/lock', {
           params: { path: { order_id: orderId } },
           body: { pinned },
         }),

@@ -18,7 +18,7 @@ export function AreasPage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [drawn, setDrawn] = useState<AreaShape | null>(null);
   const [name, setName] = useState('');
-  const areas = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/customers/areas.geojson')) });
+  const areas = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/areas.geojson')) });
   const shapes = ((areas.data as { features?: AreaFeature[] } | undefined)?.features ?? []).map(
     (feature) => ({
       name: feature.properties.name,
@@ -36,7 +36,7 @@ export function AreasPage() {
   const keep = useMutation({
     mutationFn: () =>
       data(
-        api.PUT('/api/v1/customers/areas', {
+        api.PUT('/api/v1/areas', {
           body: { name, polygon: drawn as unknown as Record<string, unknown>, was: chosen },
         }),
       ),
@@ -44,12 +44,12 @@ export function AreasPage() {
   });
   const back = useMutation({
     mutationFn: (gone: string) =>
-      data(api.POST('/api/v1/customers/areas/{name}/back', { params: { path: { name: gone } } })),
+      data(api.POST('/api/v1/areas/{name}/back', { params: { path: { name: gone } } })),
     onSuccess: (answer, gone) => done(answer, `${gone} is back, with everybody who works there`),
   });
   const remove = useMutation({
     mutationFn: (gone: string) =>
-      data(api.DELETE('/api/v1/customers/areas/{name}', { params: { path: { name: gone } } })),
+      data(api.DELETE('/api/v1/areas/{name}', { params: { path: { name: gone } } })),
     onSuccess: (answer, gone) =>
       done(answer, `${gone} is off the map`, { label: 'Undo', onClick: () => back.mutate(gone) }),
   });
@@ -57,9 +57,7 @@ export function AreasPage() {
     mutationFn: (file: File) => {
       const form = new FormData();
       form.append('file', file);
-      return data(
-        api.POST('/api/v1/customers/areas.geojson', { body: { file: '' }, bodySerializer: () => form }),
-      );
+      return data(api.POST('/api/v1/areas.geojson', { body: { file: '' }, bodySerializer: () => form }));
     },
     onSuccess: (answer) => done(answer, `${answer.made} areas taken`),
   });
@@ -144,7 +142,7 @@ export function AreasPage() {
             </label>
           </>
         )}
-        <a className="block underline" href="/api/v1/customers/areas.geojson" download="areas.geojson">
+        <a className="block underline" href="/api/v1/areas.geojson" download="areas.geojson">
           areas.geojson
         </a>
         {failure && <Notice tone="bad">{sentenceOf(failure)}</Notice>}

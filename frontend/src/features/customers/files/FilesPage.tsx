@@ -40,9 +40,7 @@ export function FilesPage() {
     mutationFn: (file: File) => {
       const form = new FormData();
       form.append('file', file);
-      return data(
-        api.POST('/api/v1/customers/sites.geojson', { body: { file: '' }, bodySerializer: () => form }),
-      );
+      return data(api.POST('/api/v1/sites.geojson', { body: { file: '' }, bodySerializer: () => form }));
     },
     onSuccess: ({ made }) => {
       toast.success(`${made} sites made`);
@@ -97,7 +95,7 @@ export function FilesPage() {
               </a>
             </li>
             <li>
-              <a className="underline" href="/api/v1/customers/sites.geojson" download>
+              <a className="underline" href="/api/v1/sites.geojson" download>
                 sites.geojson
               </a>
             </li>

@@ -10,7 +10,7 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
   const requests = useQuery({
     queryKey: ['intake', 'requests', 'of', customerId],
     queryFn: () =>
-      data(api.GET('/api/v1/intake/requests', { params: { query: { customer_id: customerId } } })).then(
+      data(api.GET('/api/v1/requests', { params: { query: { customer_id: customerId } } })).then(
         (page) => page.rows,
       ),
   });

@@ -260,7 +260,7 @@ function usePlaybookCommands(onChosen: (id: number) => void, onSaved: (row: Sche
   const save = useMutation({
     mutationFn: (draft: SchemaPlaybookOut) =>
       data(
-        api.PUT('/api/v1/scheduling/playbooks/{playbook_id}', {
+        api.PUT('/api/v1/playbooks/{playbook_id}', {
           params: { path: { playbook_id: draft.id } },
           body: { ...bodyOf(draft), version: draft.version },
         }),
@@ -272,8 +272,7 @@ function usePlaybookCommands(onChosen: (id: number) => void, onSaved: (row: Sche
     onSettled,
   });
   const copy = useMutation({
-    mutationFn: (draft: SchemaPlaybookOut) =>
-      data(api.POST('/api/v1/scheduling/playbooks', { body: bodyOf(draft) })),
+    mutationFn: (draft: SchemaPlaybookOut) => data(api.POST('/api/v1/playbooks', { body: bodyOf(draft) })),
     onSuccess: (row) => {
       toast.success(`“${row.name}” made`);
       onChosen(row.id);
@@ -283,7 +282,7 @@ function usePlaybookCommands(onChosen: (id: number) => void, onSaved: (row: Sche
   const star = useMutation({
     mutationFn: (row: SchemaPlaybookOut) =>
       data(
-        api.POST('/api/v1/scheduling/playbooks/{playbook_id}/default', {
+        api.POST('/api/v1/playbooks/{playbook_id}/default', {
           params: { path: { playbook_id: row.id } },
           body: { version: row.version },
         }),

@@ -14,7 +14,7 @@ export function useStartRun() {
   return useMutation({
     mutationFn: (wish: RunWish) =>
       data(
-        api.POST('/api/v1/scheduling/runs', {
+        api.POST('/api/v1/runs', {
           body: { days: 1, visit_ids: [], area: '', seconds: 5, seed: 1, ...wish },
         }),
       ),
@@ -27,7 +27,7 @@ export function useStopRun() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: number) =>
-      data(api.POST('/api/v1/scheduling/runs/{run_id}/stop', { params: { path: { run_id: id } } })),
+      data(api.POST('/api/v1/runs/{run_id}/stop', { params: { path: { run_id: id } } })),
     onError: complain,
     onSettled: () => client.invalidateQueries({ queryKey: keys.runs }),
   });
@@ -39,7 +39,7 @@ export function useAccept(runId: number) {
   return useMutation({
     mutationFn: (visitIds: number[]) =>
       data(
-        api.POST('/api/v1/scheduling/runs/{run_id}/accept', {
+        api.POST('/api/v1/runs/{run_id}/accept', {
           params: { path: { run_id: runId } },
           body: { visit_ids: visitIds },
         }),
