@@ -20,6 +20,7 @@ from core.basics import Place
 from core.calendars import epoch
 from core.learning import Learned
 from core.orders import VisitState, order_state
+from core.roads import Period
 from demo.world.people import People
 from demo.world.stamps import parts_from_events, stamps_of
 from demo.world.work import COMPLAINTS, JOBS, Job
@@ -145,12 +146,13 @@ def _next_work(week: Week, technician: Technician, here: Place) -> tuple[Site, J
     levels, areas = week.people.levels[technician.pk], week.people.area_names[technician.pk]
     jobs = [j for j in JOBS if j.minutes and all(levels.get(s, 0) >= least for s, least in j.needs.items())]
     weights = np.array([job.share for job in jobs])
-    origin = week.index(here)
+    matrix = week.travel.matrix
+    origin = matrix.index[here]
     for _ in range(12):
         job = jobs[int(week.random.choice(len(jobs), p=weights / weights.sum()))]
         picks = week.random.choice(len(week.sites), size=9, replace=False)
         fitting = [
-            (week.travel.matrix.seconds[2, origin, week.index(place_of(site))], int(number), site, asset)
+            (matrix.seconds[Period.DAY, origin, matrix.index[place_of(site)]], int(number), site, asset)
             for number in picks
             if (site := week.sites[int(number)]).area is not None
             and (not areas or site.area.name in areas)
