@@ -31,7 +31,7 @@ REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(OWN_REGION_FOLDER if _o
 GEOCODER = env.str("RELAY_GEOCODER", default="apps.roads.region.address_book")
 TRAVEL = env.str("RELAY_TRAVEL", default="apps.roads.travel.matrix_holding")
 # Driving is kept for so many places in each process, at fifteen bytes for each pair of them.
-TRAVEL_PLACES = env.int("RELAY_TRAVEL_PLACES", default=2600)
+TRAVEL_PLACES = env.int("RELAY_TRAVEL_PLACES", default=2200)
 
 # The planner's process, and the secret by which it knows the web process.
 PLANNER_URL = env.str("RELAY_PLANNER_URL", default="http://127.0.0.1:8940")

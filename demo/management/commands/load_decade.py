@@ -99,7 +99,7 @@ def _orders(count: int) -> None:
     insert(
         WorkOrder,
         f"FROM generate_series(0, {count} - 1) n"
-        f" JOIN {_SITES} site ON site.place = (n * 7919) %% (SELECT count(*) FROM customers_site)"
+        f" JOIN {_SITES} site ON site.place = (n::bigint * 7919) %% (SELECT count(*) FROM customers_site)"
         f" JOIN {_TYPES} job ON job.place = n %% (SELECT count(*) FROM catalogue_jobtype)",
         number="'D-' || n", customer="site.customer_id", site="site.id", job_type="job.id", title="'Door upkeep'",
         description="'Rattles when it closes, floor ' || n %% 40",

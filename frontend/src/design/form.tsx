@@ -26,7 +26,7 @@ interface Kept<Typed extends FieldValues, Read> {
   /** As it is kept now. What others change meanwhile flows in, except where somebody has typed. */
   values: Typed;
   /** Keep it; refused, the form stays as typed and says why. */
-  keep: (read: Read) => Promise<unknown>;
+  keep: (read: Read, form: UseFormReturn<Typed, unknown, Read>) => Promise<unknown>;
 }
 
 export interface KeptForm<Typed extends FieldValues> {
@@ -51,7 +51,7 @@ export function useKeptForm<Typed extends FieldValues, Read>({ schema, values, k
   const submit = form.handleSubmit(async (read) => {
     setRefusal(null);
     try {
-      await keep(read);
+      await keep(read, form);
       form.reset(form.getValues());
     } catch (error) {
       if (error instanceof Problem && error.field in values)

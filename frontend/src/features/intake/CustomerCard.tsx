@@ -1,7 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaSiteOut } from '@/api/types';
+import type { SchemaCustomerDetailOut, SchemaSiteOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
@@ -29,17 +29,8 @@ interface Props {
 }
 
 /** The customer found: which site, which asset. */
-export function CustomerCard({
-  caller,
-  requestId,
-  picked,
-  adding,
-  onAdding,
-  onPick,
-  onSite,
-  onChange,
-  onOther,
-}: Props) {
+export function CustomerCard(props: Props) {
+  const { caller, requestId, adding, onAdding, onSite, onChange } = props;
   const customer = useCustomer(caller.customerId);
   const sites = customer.data?.sites ?? [];
   const chosen =
@@ -50,101 +41,132 @@ export function CustomerCard({
   }, [chosen, caller, onSite, onChange]);
   if (customer.isError) return <Notice tone="bad">{sentenceOf(customer.error)}</Notice>;
   if (!customer.data) return <p className="text-ink-soft">Fetching…</p>;
+  const chooseSite = (siteId: number) => onChange({ ...caller, siteId, assetId: null });
   return (
     <div className="space-y-3">
-      <div className="flex items-start justify-between gap-2 border-l-4 border-copper pl-3">
-        <div>
-          <p className="text-base font-semibold">{customer.data.name}</p>
-          <p className="text-sm text-ink-soft">
-            {[customer.data.phone, customer.data.email].filter(Boolean).join(' · ')}
-          </p>
-          {customer.data.contacts.length > 0 && (
-            <p className="text-sm text-ink-soft">
-              Contacts: {customer.data.contacts.map((row) => row.name).join(', ')}
-            </p>
-          )}
-        </div>
-        <span className="flex flex-col items-end">
-          <Link
-            to="/customers/$customerId"
-            params={{ customerId: String(caller.customerId) }}
-            className="px-3 text-sm whitespace-nowrap underline"
-          >
-            All about them
-          </Link>
-          <Button rank="quiet" onClick={onOther}>
-            Somebody else
-          </Button>
-        </span>
-      </div>
-      <fieldset>
-        <legend className="mb-1 text-xs font-semibold text-ink-soft">Site</legend>
-        <ul className="max-h-56 divide-y divide-hairline overflow-y-auto border-y border-hairline">
-          {sites.map((site) => (
-            <li key={site.id}>
-              <label
-                className={`flex cursor-pointer gap-2 px-2 py-1.5 ${site.id === chosen?.id ? 'bg-copper-wash' : ''}`}
-              >
-                <input
-                  type="radio"
-                  name="site"
-                  className="mt-1"
-                  checked={site.id === chosen?.id}
-                  onChange={() => onChange({ ...caller, siteId: site.id, assetId: null })}
-                />
-                <span>
-                  <span className="font-semibold">{site.name}</span>
-                  <span className="block text-sm text-ink-soft">
-                    {site.address}
-                    {site.area === null && <b className="text-bad"> · outside every area</b>}
-                  </span>
-                  {site.access_notes && (
-                    <span className="block text-xs text-ink-soft">{site.access_notes}</span>
-                  )}
-                </span>
-              </label>
-            </li>
-          ))}
-          {sites.length === 0 && <li className="px-2 py-2 text-sm text-ink-soft">No site yet: add one.</li>}
-        </ul>
-      </fieldset>
+      <Who customer={customer.data} onOther={props.onOther} />
+      <Sites sites={sites} chosenId={chosen?.id} onChoose={chooseSite} />
       {adding ? (
         <NewSite
           customerId={caller.customerId}
-          picked={picked}
-          onPick={onPick}
+          picked={props.picked}
+          onPick={props.onPick}
           onClose={() => onAdding(false)}
           onMade={(siteId) => {
             onAdding(false);
-            onChange({ ...caller, siteId, assetId: null });
+            chooseSite(siteId);
           }}
         />
       ) : (
         <Button onClick={() => onAdding(true)}>Another site</Button>
       )}
       {chosen && chosen.assets.length > 0 && (
-        <fieldset>
-          <legend className="mb-1 text-xs font-semibold text-ink-soft">Which equipment?</legend>
-          <div className="flex flex-wrap gap-1.5">
-            {chosen.assets.map((asset) => (
-              <Button
-                key={asset.id}
-                aria-pressed={asset.id === caller.assetId}
-                onClick={() =>
-                  onChange({ ...caller, assetId: asset.id === caller.assetId ? null : asset.id })
-                }
-              >
-                {asset.kind} <span className="figures text-ink-soft">{asset.serial}</span>
-              </Button>
-            ))}
-          </div>
-        </fieldset>
+        <Equipment
+          assets={chosen.assets}
+          chosenId={caller.assetId}
+          onChoose={(assetId) => onChange({ ...caller, assetId })}
+        />
       )}
       {chosen && <OpenThere siteId={chosen.id} assetId={caller.assetId} requestId={requestId} />}
       {chosen && <LatelyThere siteId={chosen.id} assetId={caller.assetId} />}
     </div>
   );
 }
+
+function Who({ customer, onOther }: { customer: SchemaCustomerDetailOut; onOther: () => void }) {
+  return (
+    <div className="flex items-start justify-between gap-2 border-l-4 border-copper pl-3">
+      <div>
+        <p className="text-base font-semibold">{customer.name}</p>
+        <p className="text-sm text-ink-soft">
+          {[customer.phone, customer.email].filter(Boolean).join(' · ')}
+        </p>
+        {customer.contacts.length > 0 && (
+          <p className="text-sm text-ink-soft">
+            Contacts: {customer.contacts.map((row) => row.name).join(', ')}
+          </p>
+        )}
+      </div>
+      <span className="flex flex-col items-end">
+        <Link
+          to="/customers/$customerId"
+          params={{ customerId: String(customer.id) }}
+          className="px-3 text-sm whitespace-nowrap underline"
+        >
+          All about them
+        </Link>
+        <Button rank="quiet" onClick={onOther}>
+          Somebody else
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+interface SitesProps {
+  sites: SchemaCustomerDetailOut['sites'];
+  chosenId: number | undefined;
+  onChoose: (siteId: number) => void;
+}
+
+function Sites({ sites, chosenId, onChoose }: SitesProps) {
+  return (
+    <fieldset>
+      <legend className="mb-1 text-xs font-semibold text-ink-soft">Site</legend>
+      <ul className="max-h-56 divide-y divide-hairline overflow-y-auto border-y border-hairline">
+        {sites.map((site) => (
+          <li key={site.id}>
+            <label
+              className={`flex cursor-pointer gap-2 px-2 py-1.5 ${site.id === chosenId ? 'bg-copper-wash' : ''}`}
+            >
+              <input
+                type="radio"
+                name="site"
+                className="mt-1"
+                checked={site.id === chosenId}
+                onChange={() => onChoose(site.id)}
+              />
+              <span>
+                <span className="font-semibold">{site.name}</span>
+                <span className="block text-sm text-ink-soft">
+                  {site.address}
+                  {site.area === null && <b className="text-bad"> · outside every area</b>}
+                </span>
+                {site.access_notes && (
+                  <span className="block text-xs text-ink-soft">{site.access_notes}</span>
+                )}
+              </span>
+            </label>
+          </li>
+        ))}
+        {sites.length === 0 && <li className="px-2 py-2 text-sm text-ink-soft">No site yet: add one.</li>}
+      </ul>
+    </fieldset>
+  );
+}
+
+interface EquipmentProps {
+  assets: SchemaCustomerDetailOut['sites'][number]['assets'];
+  chosenId: number | null;
+  onChoose: (assetId: number | null) => void;
+}
+
+const Equipment = ({ assets, chosenId, onChoose }: EquipmentProps) => (
+  <fieldset>
+    <legend className="mb-1 text-xs font-semibold text-ink-soft">Which equipment?</legend>
+    <div className="flex flex-wrap gap-1.5">
+      {assets.map((asset) => (
+        <Button
+          key={asset.id}
+          aria-pressed={asset.id === chosenId}
+          onClick={() => onChoose(asset.id === chosenId ? null : asset.id)}
+        >
+          {asset.kind} <span className="figures text-ink-soft">{asset.serial}</span>
+        </Button>
+      ))}
+    </div>
+  </fieldset>
+);
 
 /** What has happened there lately, in a few lines. */
 function LatelyThere({ siteId, assetId }: { siteId: number; assetId: number | null }) {

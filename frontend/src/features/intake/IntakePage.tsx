@@ -64,17 +64,15 @@ function startOf({ request, customerId, siteId }: Omit<CallProps, 'draft' | 'onA
   return { kind: 'unknown' };
 }
 
-function Call(props: CallProps) {
-  const { request, draft, onAgain } = props;
-  const canTake = may(useSession(), 'take_requests');
-  useExpectOffers(canTake);
+/** Who is calling and where, and the ways to begin anew. */
+function useCall(props: CallProps) {
+  const { draft, onAgain } = props;
   const navigate = useNavigate();
   const [caller, setCaller] = useDraft<Caller>('caller', () => startOf(props));
   const [site, setSite] = useState<SchemaSiteOut | null>(null);
   const [picked, setPicked] = useDraft<PickedPlace | null>('picked', null);
   const [adding, setAdding] = useState(false);
   useKept('title', site?.name ?? null, null);
-  const begun = useDrafts(draft.who).find((row) => row.key === draft.key);
   const restart = () => {
     beginCall();
     onAgain();
@@ -95,65 +93,29 @@ function Call(props: CallProps) {
     setPicked(null);
     setAdding(false);
   };
-  const needsPlace = caller.kind === 'new' || adding;
-  const place = needsPlace
-    ? picked && { ...picked, label: picked.address }
-    : site && { ...site, label: site.name };
-  const mark = place && { lon: place.lon, lat: place.lat, label: place.label };
+  return {
+    ...{ caller, setCaller, site, setSite, picked, setPicked, adding, setAdding },
+    ...{ restart, sent, throwAway, other },
+  };
+}
+
+type CallState = ReturnType<typeof useCall>;
+
+function Call(props: CallProps) {
+  const { request, draft } = props;
+  const canTake = may(useSession(), 'take_requests');
+  useExpectOffers(canTake);
+  const call = useCall(props);
+  const begun = useDrafts(draft.who).some((row) => row.key === draft.key);
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       <div className="min-h-0 overflow-y-auto px-4 pt-3">
         {canTake ? (
           <div className="grid max-w-6xl gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]">
-            <div className="space-y-3">
-              <div className="flex min-h-8 items-center justify-between gap-2">
-                <h1 className="text-lg font-semibold">
-                  {request ? `${request.number}: who and where?` : 'Who is calling, and for which site?'}
-                </h1>
-                {begun && (
-                  <span className="flex whitespace-nowrap">
-                    <Button rank="quiet" title="It stays among those begun and not sent" onClick={restart}>
-                      Another call
-                    </Button>
-                    <Button rank="quiet" onClick={throwAway}>
-                      Throw away
-                    </Button>
-                  </span>
-                )}
-              </div>
-              {request && <Sender request={request} />}
-              {caller.kind === 'unknown' && <CallerSearch onChoose={setCaller} />}
-              {caller.kind === 'new' && (
-                <NewCustomer
-                  typed={caller.typed}
-                  picked={picked}
-                  onPick={setPicked}
-                  onCancel={other}
-                  onKnown={(customerId) =>
-                    setCaller({ kind: 'known', customerId, siteId: null, assetId: null })
-                  }
-                  onMade={(customerId, siteId) =>
-                    setCaller({ kind: 'known', customerId, siteId, assetId: null })
-                  }
-                />
-              )}
-              {caller.kind === 'known' && (
-                <CustomerCard
-                  requestId={request?.id ?? null}
-                  caller={caller}
-                  picked={picked}
-                  adding={adding}
-                  onAdding={setAdding}
-                  onPick={setPicked}
-                  onSite={setSite}
-                  onChange={setCaller}
-                  onOther={other}
-                />
-              )}
-            </div>
+            <WhoAndWhere call={call} request={request} begun={begun} />
             <div>
               <h2 className="mb-2 text-lg font-semibold">What do they need?</h2>
-              <NeedFields caller={caller} site={site} request={request} onSaved={sent} />
+              <NeedFields caller={call.caller} site={call.site} request={request} onSaved={call.sent} />
             </div>
           </div>
         ) : (
@@ -161,18 +123,86 @@ function Call(props: CallProps) {
         )}
       </div>
       <aside className="flex min-h-0 flex-col border-l border-hairline bg-sheet">
-        {(mark !== null || needsPlace) && (
-          <div className="h-52 shrink-0 border-b border-hairline">
-            <RegionMap
-              label="Map of the site"
-              marks={mark ? [mark] : []}
-              onPick={needsPlace ? setPicked : undefined}
-            />
-          </div>
-        )}
+        <PlaceOnMap call={call} />
         <UnfinishedCalls who={draft.who} current={draft.key} />
         <WaitingRequests />
       </aside>
+    </div>
+  );
+}
+
+interface WhoProps {
+  call: CallState;
+  request: SchemaRequestDetailOut | null;
+  /** Something was filled in already. */
+  begun: boolean;
+}
+
+function WhoAndWhere({ call, request, begun }: WhoProps) {
+  const { caller, setCaller } = call;
+  const known = (customerId: number, siteId: number | null) =>
+    setCaller({ kind: 'known', customerId, siteId, assetId: null });
+  return (
+    <div className="space-y-3">
+      <div className="flex min-h-8 items-center justify-between gap-2">
+        <h1 className="text-lg font-semibold">
+          {request ? `${request.number}: who and where?` : 'Who is calling, and for which site?'}
+        </h1>
+        {begun && (
+          <span className="flex whitespace-nowrap">
+            <Button rank="quiet" title="It stays among those begun and not sent" onClick={call.restart}>
+              Another call
+            </Button>
+            <Button rank="quiet" onClick={call.throwAway}>
+              Throw away
+            </Button>
+          </span>
+        )}
+      </div>
+      {request && <Sender request={request} />}
+      {caller.kind === 'unknown' && <CallerSearch onChoose={setCaller} />}
+      {caller.kind === 'new' && (
+        <NewCustomer
+          typed={caller.typed}
+          picked={call.picked}
+          onPick={call.setPicked}
+          onCancel={call.other}
+          onKnown={(customerId) => known(customerId, null)}
+          onMade={known}
+        />
+      )}
+      {caller.kind === 'known' && (
+        <CustomerCard
+          requestId={request?.id ?? null}
+          caller={caller}
+          picked={call.picked}
+          adding={call.adding}
+          onAdding={call.setAdding}
+          onPick={call.setPicked}
+          onSite={call.setSite}
+          onChange={setCaller}
+          onOther={call.other}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Where the site is; while a new one is put in, the place is picked here. */
+function PlaceOnMap({ call }: { call: CallState }) {
+  const { caller, adding, picked, site } = call;
+  const needsPlace = caller.kind === 'new' || adding;
+  const place = needsPlace
+    ? picked && { ...picked, label: picked.address }
+    : site && { ...site, label: site.name };
+  if (!place && !needsPlace) return null;
+  return (
+    <div className="h-52 shrink-0 border-b border-hairline">
+      <RegionMap
+        label="Map of the site"
+        marks={place ? [{ lon: place.lon, lat: place.lat, label: place.label }] : []}
+        onPick={needsPlace ? call.setPicked : undefined}
+      />
     </div>
   );
 }

@@ -42,118 +42,25 @@ interface Props {
   onClose: () => void;
 }
 
+interface Fields {
+  waiting: WaitingSearch;
+  set: (changes: Partial<WaitingSearch>) => void;
+}
+
 /** Everything the backlog can be narrowed by, and saved views of it. */
 export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
-  const jobs = useJobTypes(true);
-  const company = useCompany();
-  const skills = useSkills();
-  const tags = useSetting<string[]>('tags', []);
-  const own = useRecordFields();
-  const customer = useCustomer(waiting.customer_id ?? null);
-  const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
-    []) as unknown as Question[];
   const set = (changes: Partial<WaitingSearch>) => onChange({ ...waiting, ...changes });
-  const from = waiting.lon !== undefined && waiting.lat !== undefined;
+  const fields = { waiting, set };
   return (
     <div
       aria-label="Filters of the backlog"
       role="group"
       className="max-h-[55%] space-y-2 overflow-y-auto border-b border-hairline p-2 text-sm"
     >
-      <Pair>
-        <SelectField
-          label="In order"
-          value={waiting.sort ?? 'pressing'}
-          onChange={(e) => set({ sort: e.target.value as WaitingSearch['sort'] })}
-        >
-          {BACKLOG_SORTS.filter((key) => key !== 'nearest' || from).map((key) => (
-            <option key={key} value={key}>
-              {SORT_WORDS[key]}
-            </option>
-          ))}
-        </SelectField>
-        <SelectField
-          label="Priority"
-          value={waiting.priorities?.length ?? 0}
-          onChange={(e) => {
-            const least = Number(e.target.value);
-            set({ priorities: least ? Array.from({ length: least }, (_, index) => index + 1) : undefined });
-          }}
-        >
-          <option value={0}>any</option>
-          {[1, 2, 3, 4].map((level) => (
-            <option key={level} value={level}>
-              {level === 1 ? '1 only' : `1 to ${level}`}
-            </option>
-          ))}
-        </SelectField>
-      </Pair>
-      <Pair>
-        <OneMore
-          label="Area"
-          chosen={waiting.areas ?? []}
-          options={(company.data?.areas ?? []).map((area) => ({ value: area.name, words: area.name }))}
-          onChoose={(areas) => set({ areas })}
-        />
-        <OneMore
-          label="Job type"
-          chosen={waiting.job_type_ids ?? []}
-          options={(jobs.data ?? []).map((job) => ({ value: job.id, words: job.name }))}
-          onChoose={(job_type_ids) => set({ job_type_ids })}
-        />
-      </Pair>
-      <Pair>
-        <SelectField
-          label="Needs the skill"
-          value={waiting.skill ?? ''}
-          onChange={(e) => set({ skill: e.target.value || undefined })}
-        >
-          <option value="">any</option>
-          {(skills.data ?? []).map((skill) => (
-            <option key={skill.code} value={skill.code}>
-              {skill.name}
-            </option>
-          ))}
-        </SelectField>
-        <DayField
-          label="Due or promised by"
-          value={waiting.due_by ?? ''}
-          onChange={(day) => set({ due_by: day || undefined })}
-        />
-      </Pair>
-      <Pair>
-        <SelectField
-          label="Tag"
-          value={waiting.tag ?? ''}
-          onChange={(e) => set({ tag: e.target.value || undefined })}
-        >
-          <option value="">any</option>
-          {tags.map((tag) => (
-            <option key={tag}>{tag}</option>
-          ))}
-        </SelectField>
-        <SelectField
-          label={near ? `Near ${near.label}` : 'Near the selected visit'}
-          disabled={!near && !from}
-          value={from ? (waiting.metres ?? '') : ''}
-          onChange={(e) => {
-            const metres = Number(e.target.value) || undefined;
-            const point = near ?? { lon: waiting.lon!, lat: waiting.lat! };
-            set(
-              metres
-                ? { lon: point.lon, lat: point.lat, metres }
-                : { lon: undefined, lat: undefined, metres },
-            );
-          }}
-        >
-          <option value="">anywhere</option>
-          {[1, 2, 3, 5, 10].map((km) => (
-            <option key={km} value={km * 1000}>
-              within {km} km
-            </option>
-          ))}
-        </SelectField>
-      </Pair>
+      <OrderAndPriority {...fields} />
+      <AreaAndJob {...fields} />
+      <SkillAndDay {...fields} />
+      <TagAndPlace {...fields} near={near} />
       <label className="flex items-center gap-1.5">
         <input
           type="checkbox"
@@ -162,6 +69,144 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
         />
         Only where nothing is promised
       </label>
+      <StateAndCustomer {...fields} />
+      <OwnFields {...fields} />
+      <Views
+        page="backlog"
+        all="The whole backlog"
+        query={waiting}
+        onShow={(query) => onChange(waitingSearch.parse(query))}
+      />
+      <div className="flex gap-2">
+        <Button onClick={() => onChange({})}>Take all away</Button>
+        <Button rank="quiet" onClick={onClose}>
+          Close
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function OrderAndPriority({ waiting, set }: Fields) {
+  return (
+    <Pair>
+      <SelectField
+        label="In order"
+        value={waiting.sort ?? 'pressing'}
+        onChange={(e) => set({ sort: e.target.value as WaitingSearch['sort'] })}
+      >
+        {BACKLOG_SORTS.filter((key) => key !== 'nearest' || hasPoint(waiting)).map((key) => (
+          <option key={key} value={key}>
+            {SORT_WORDS[key]}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Priority"
+        value={waiting.priorities?.length ?? 0}
+        onChange={(e) => {
+          const least = Number(e.target.value);
+          set({ priorities: least ? Array.from({ length: least }, (_, index) => index + 1) : undefined });
+        }}
+      >
+        <option value={0}>any</option>
+        {[1, 2, 3, 4].map((level) => (
+          <option key={level} value={level}>
+            {level === 1 ? '1 only' : `1 to ${level}`}
+          </option>
+        ))}
+      </SelectField>
+    </Pair>
+  );
+}
+
+function AreaAndJob({ waiting, set }: Fields) {
+  const jobs = useJobTypes(true);
+  const company = useCompany();
+  return (
+    <Pair>
+      <OneMore
+        label="Area"
+        chosen={waiting.areas ?? []}
+        options={(company.data?.areas ?? []).map((area) => ({ value: area.name, words: area.name }))}
+        onChoose={(areas) => set({ areas })}
+      />
+      <OneMore
+        label="Job type"
+        chosen={waiting.job_type_ids ?? []}
+        options={(jobs.data ?? []).map((job) => ({ value: job.id, words: job.name }))}
+        onChoose={(job_type_ids) => set({ job_type_ids })}
+      />
+    </Pair>
+  );
+}
+
+function SkillAndDay({ waiting, set }: Fields) {
+  const skills = useSkills();
+  return (
+    <Pair>
+      <SelectField
+        label="Needs the skill"
+        value={waiting.skill ?? ''}
+        onChange={(e) => set({ skill: e.target.value || undefined })}
+      >
+        <option value="">any</option>
+        {(skills.data ?? []).map((skill) => (
+          <option key={skill.code} value={skill.code}>
+            {skill.name}
+          </option>
+        ))}
+      </SelectField>
+      <DayField
+        label="Due or promised by"
+        value={waiting.due_by ?? ''}
+        onChange={(day) => set({ due_by: day || undefined })}
+      />
+    </Pair>
+  );
+}
+
+function TagAndPlace({ waiting, set, near }: Fields & Pick<Props, 'near'>) {
+  const tags = useSetting<string[]>('tags', []);
+  const from = hasPoint(waiting);
+  const within = (metres: number | undefined) => {
+    const point = near ?? { lon: waiting.lon!, lat: waiting.lat! };
+    const { lon, lat } = metres ? point : { lon: undefined, lat: undefined };
+    set({ lon, lat, metres });
+  };
+  return (
+    <Pair>
+      <SelectField
+        label="Tag"
+        value={waiting.tag ?? ''}
+        onChange={(e) => set({ tag: e.target.value || undefined })}
+      >
+        <option value="">any</option>
+        {tags.map((tag) => (
+          <option key={tag}>{tag}</option>
+        ))}
+      </SelectField>
+      <SelectField
+        label={near ? `Near ${near.label}` : 'Near the selected visit'}
+        disabled={!near && !from}
+        value={from ? (waiting.metres ?? '') : ''}
+        onChange={(e) => within(Number(e.target.value) || undefined)}
+      >
+        <option value="">anywhere</option>
+        {[1, 2, 3, 5, 10].map((km) => (
+          <option key={km} value={km * 1000}>
+            within {km} km
+          </option>
+        ))}
+      </SelectField>
+    </Pair>
+  );
+}
+
+function StateAndCustomer({ waiting, set }: Fields) {
+  const customer = useCustomer(waiting.customer_id ?? null);
+  return (
+    <>
       <SelectField
         label="State"
         value={waiting.states?.[0] ?? ''}
@@ -179,26 +224,21 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
         chosen={waiting.customer_id ? { id: waiting.customer_id, name: customer.data?.name ?? '…' } : null}
         onChoose={(row) => set({ customer_id: row?.id })}
       />
-      {questions
-        .filter((question) => question.kind === 'choice' || question.kind === 'yes_no')
-        .map((question) => (
-          <OwnField key={question.key} question={question} waiting={waiting} set={set} />
-        ))}
-      <Views
-        page="backlog"
-        all="The whole backlog"
-        query={waiting}
-        onShow={(query) => onChange(waitingSearch.parse(query))}
-      />
-      <div className="flex gap-2">
-        <Button onClick={() => onChange({})}>Take all away</Button>
-        <Button rank="quiet" onClick={onClose}>
-          Close
-        </Button>
-      </div>
-    </div>
+    </>
   );
 }
+
+/** Fields of the company's own that have a few answers. */
+function OwnFields(fields: Fields) {
+  const own = useRecordFields();
+  const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
+    []) as unknown as Question[];
+  return questions
+    .filter((question) => question.kind === 'choice' || question.kind === 'yes_no')
+    .map((question) => <OwnField key={question.key} question={question} {...fields} />);
+}
+
+const hasPoint = ({ lon, lat }: WaitingSearch) => lon !== undefined && lat !== undefined;
 
 type WaitingState = (typeof WAITING_STATES)[number];
 
@@ -235,14 +275,8 @@ function OneMore<T extends string | number>({ label, chosen, options, onChoose }
   );
 }
 
-interface OwnFieldProps {
-  question: Question;
-  waiting: WaitingSearch;
-  set: (changes: Partial<WaitingSearch>) => void;
-}
-
 /** A field of the company's own that has a few answers. */
-function OwnField({ question, waiting, set }: OwnFieldProps) {
+function OwnField({ question, waiting, set }: Fields & { question: Question }) {
   const value = waiting.extra?.[question.key];
   const answers = question.kind === 'choice' ? (question.choices ?? []) : ['yes', 'no'];
   return (

@@ -58,133 +58,122 @@ export function Details({ visitId, ...rest }: Props) {
   );
 }
 
-function Loaded({
-  visit,
-  board,
-  canPlan,
-  onClose,
-  onDay,
-  onShow,
-  onGap,
-  onRepair,
-  onNear,
-}: Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut }) {
+type LoadedProps = Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut };
+
+function Loaded(props: LoadedProps) {
+  return (
+    <>
+      <Head {...props} />
+      <Sections sections={sectionsOf(props)} />
+    </>
+  );
+}
+
+/** What stays in sight: what it is, where it stands, what was promised, and what does not hold. */
+function Head({ visit, board, canPlan, onClose, onDay }: LoadedProps) {
   const shown = board.visits.find((row) => row.id === visit.id);
   const lane = board.lanes.find((row) => row.technician_id === visit.technician_id);
   const broken = brokenOf(lane).filter((row) => row.visit_id === visit.id);
-  const day = visit.start === null ? undefined : isoDay(visit.start);
-  const canGo = canPlan && visit.movable && visit.duration_seconds !== null;
   return (
-    <>
-      <PanelHead
-        title={visit.title}
-        above={
-          <p className="flex items-center gap-1.5 text-xs text-ink-soft">
-            <span className="figures">{visit.number}</span> · priority {visit.priority}
-            {visit.worth !== null && <Worth amount={visit.worth} />}
-          </p>
-        }
-        closeLabel="Close details"
-        onClose={onClose}
-      >
-        <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
-          <StateSign state={visit.state} />
-          {visit.state === 'placed' && canPlan && <SendVisitButton visit={visit} />}
-        </div>
-        <p className="mt-1 text-sm">
-          {visit.technician && visit.start !== null ? (
-            <>
-              {visit.technician}, {dayName(visit.start)} <time>{clockTime(visit.start)}</time>
-              {day && !shown && (
-                <button type="button" className="ml-2 underline" onClick={() => onDay(day)}>
-                  show that day
-                </button>
-              )}
-              {shown && <Expected visit={shown} />}
-            </>
-          ) : (
-            'Nobody is assigned.'
-          )}
+    <PanelHead
+      title={visit.title}
+      above={
+        <p className="flex items-center gap-1.5 text-xs text-ink-soft">
+          <span className="figures">{visit.number}</span> · priority {visit.priority}
+          {visit.worth !== null && <Worth amount={visit.worth} />}
         </p>
-        {visit.promise && (
-          <p className="mt-0.5 flex items-baseline gap-1.5 text-sm">
-            <Lamp lamp={shown?.lamp ?? (visit.technician_id === null ? 'broken' : 'dark')} />
-            <span>
-              promised {window_(visit.promise, day)}{' '}
-              {shown?.likelihood != null && shown.lamp !== 'broken' && (
-                <span
-                  className="text-ink-soft"
-                  title="How often the promise holds when the day is played through with lengths as they have varied"
-                >
-                  · {chanceWords(shown.likelihood)} likely to be kept
-                </span>
-              )}
-            </span>
-          </p>
+      }
+      closeLabel="Close details"
+      onClose={onClose}
+    >
+      <div className="mt-1.5 flex items-center justify-between gap-2 text-sm">
+        <StateSign state={visit.state} />
+        {visit.state === 'placed' && canPlan && <SendVisitButton visit={visit} />}
+      </div>
+      <Placed visit={visit} shown={shown} onDay={onDay} />
+      {visit.promise && <Promised visit={visit} shown={shown} />}
+      {broken.map((row) => (
+        <p key={row.sentence} className="mt-1 border-l-4 border-warn bg-warn-wash px-2 py-1 text-sm">
+          {row.sentence}
+        </p>
+      ))}
+    </PanelHead>
+  );
+}
+
+interface ShownProps {
+  visit: SchemaVisitDetailOut;
+  shown: BoardVisit | undefined;
+}
+
+function Placed({ visit, shown, onDay }: ShownProps & Pick<Props, 'onDay'>) {
+  if (!visit.technician || visit.start === null) return <p className="mt-1 text-sm">Nobody is assigned.</p>;
+  const day = isoDay(visit.start);
+  return (
+    <p className="mt-1 text-sm">
+      {visit.technician}, {dayName(visit.start)} <time>{clockTime(visit.start)}</time>
+      {shown ? (
+        <Expected visit={shown} />
+      ) : (
+        <button type="button" className="ml-2 underline" onClick={() => onDay(day)}>
+          show that day
+        </button>
+      )}
+    </p>
+  );
+}
+
+function Promised({ visit, shown }: ShownProps) {
+  const day = visit.start === null ? undefined : isoDay(visit.start);
+  return (
+    <p className="mt-0.5 flex items-baseline gap-1.5 text-sm">
+      <Lamp lamp={shown?.lamp ?? (visit.technician_id === null ? 'broken' : 'dark')} />
+      <span>
+        promised {window_(visit.promise!, day)}{' '}
+        {shown?.likelihood != null && shown.lamp !== 'broken' && (
+          <span
+            className="text-ink-soft"
+            title="How often the promise holds when the day is played through with lengths as they have varied"
+          >
+            · {chanceWords(shown.likelihood)} likely to be kept
+          </span>
         )}
-        {broken.map((row) => (
-          <p key={row.sentence} className="mt-1 border-l-4 border-warn bg-warn-wash px-2 py-1 text-sm">
-            {row.sentence}
-          </p>
-        ))}
-      </PanelHead>
-      <Sections
-        sections={[
-          {
-            name: 'facts',
-            content: (
-              <>
-                <Facts visit={visit} />
-                {canPlan && <Words visit={visit} />}
-              </>
-            ),
-          },
-          {
-            name: 'why',
-            words: 'Why',
-            content: visit.technician_id !== null && <WhyHere visitId={visit.id} />,
-          },
-          {
-            name: 'around',
-            content: (
-              <>
-                <Parts visit={visit} />
-                <Around
-                  visit={visit}
-                  canLock={canPlan && visit.technician_id !== null && visit.movable}
-                  onGap={onGap}
-                  onNear={onNear}
-                />
-              </>
-            ),
-          },
-          { name: 'responders', content: canGo && <Responders visit={visit} onRepair={onRepair} /> },
-          {
-            name: 'openings',
-            words: 'Openings',
-            content: canGo && <Openings visit={visit} day={board.day} onShow={onShow} />,
-          },
-          {
-            name: 'place',
-            words: visit.technician_id === null ? 'Place' : 'Move',
-            content: canPlan && visit.movable && (
-              <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />
-            ),
-          },
-          { name: 'change', words: 'Change', content: canPlan && <EditForm visit={visit} /> },
-          {
-            name: 'stamp',
-            words: 'Stamp',
-            content: canPlan && visit.actions.length > 0 && (
-              <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />
-            ),
-          },
-          { name: 'order', words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
-          { name: 'history', words: 'History', content: <History visit={visit} /> },
-        ]}
-      />
+      </span>
+    </p>
+  );
+}
+
+function sectionsOf({ visit, board, canPlan, onShow, onGap, onRepair, onNear }: LoadedProps) {
+  const placed = visit.technician_id !== null;
+  const canMove = canPlan && visit.movable;
+  const canGo = canMove && visit.duration_seconds !== null;
+  const facts = (
+    <>
+      <Facts visit={visit} />
+      {canPlan && <Words visit={visit} />}
     </>
   );
+  const around = (
+    <>
+      <Parts visit={visit} />
+      <Around visit={visit} canLock={canMove && placed} onGap={onGap} onNear={onNear} />
+    </>
+  );
+  const place = <PlaceForm key={`${visit.technician_id} ${visit.start}`} visit={visit} board={board} />;
+  const stamp = <StepsForTechnician key={visit.state} visit={visit} onGap={onGap} />;
+  const openings = <Openings visit={visit} day={board.day} onShow={onShow} />;
+  return [
+    { name: 'facts', content: facts },
+    { name: 'why', words: 'Why', content: placed && <WhyHere visitId={visit.id} /> },
+    { name: 'around', content: around },
+    { name: 'responders', content: canGo && <Responders visit={visit} onRepair={onRepair} /> },
+    { name: 'openings', words: 'Openings', content: canGo && openings },
+    { name: 'place', words: placed ? 'Move' : 'Place', content: canMove && place },
+    { name: 'change', words: 'Change', content: canPlan && <EditForm visit={visit} /> },
+    { name: 'stamp', words: 'Stamp', content: canPlan && visit.actions.length > 0 && stamp },
+    { name: 'order', words: 'Order', content: <OrderBeside orderId={visit.order_id} /> },
+    { name: 'history', words: 'History', content: <History visit={visit} /> },
+  ];
 }
 
 function Worth({ amount }: { amount: number }) {

@@ -1,4 +1,4 @@
-import type { KeyboardEvent, PointerEvent } from 'react';
+import type { ComponentType, KeyboardEvent, PointerEvent } from 'react';
 import { daysBetween, isoDay } from '@/shared/time';
 import { Backlog } from '../backlog/Backlog';
 import { Details } from '../details/Details';
@@ -55,102 +55,12 @@ const NOTHING = {
 
 /** Beside the board: what is selected, what is asked, or the backlog. */
 export function SidePanel(props: Props) {
-  const { board, day, search, change, canPlan, many, selected } = props;
+  const { day, search, change, selected } = props;
   const panel = panelOf(props);
-  const lane = board.lanes.find((row) => row.technician_id === search.person);
-  const start = useStartRun();
-  /** Somebody is away: straight to a plan for exactly what was theirs, with what it costs and who is to be called. */
-  const absent = (visits: BoardVisit[]) => {
-    const days = visits.flatMap(({ start: at }) => (at === null ? [] : [isoDay(at)])).sort();
-    const [first, last] = [days[0] ?? day, days.at(-1) ?? day];
-    start.mutate(
-      {
-        kind: 'repair',
-        day: first,
-        days: Math.min(MOST_DAYS, daysBetween(first, last) + 1),
-        visit_ids: visits.map(({ id }) => id),
-        seconds: 3,
-      },
-      { onSuccess: (run) => change({ ...NOTHING, run: run.id }) },
-    );
-  };
+  const Beside = PANELS[panel];
   return (
     <aside className="flex w-[330px] shrink-0 flex-col border-l border-hairline bg-sheet">
-      {panel === 'many' && (
-        <ManyPanel
-          key={JSON.stringify(props.wish)}
-          visits={many}
-          board={board}
-          wish={props.wish}
-          onPlan={(only) => {
-            props.onNone();
-            change({ ...NOTHING, run: 0, only });
-          }}
-          onRun={(run) => {
-            props.onNone();
-            change({ ...NOTHING, run });
-          }}
-          onClose={props.onNone}
-        />
-      )}
-      {panel === 'gap' && (
-        <GapPanel
-          key={JSON.stringify(search.gap)}
-          board={board}
-          gap={search.gap!}
-          canPlan={canPlan}
-          onShow={props.onShow}
-          onVisit={(visit) => change({ ...NOTHING, visit })}
-          onClose={() => {
-            props.onShow(null);
-            change({ gap: undefined });
-          }}
-        />
-      )}
-      {panel === 'person' && lane && (
-        <PersonPanel
-          key={lane.technician_id}
-          lane={lane}
-          board={board}
-          day={selected?.start ? isoDay(selected.start) : day}
-          visits={props.visitsOf.get(lane.technician_id) ?? NO_VISITS}
-          canPlan={canPlan}
-          onLeft={absent}
-          onVisit={(visit) => change({ ...NOTHING, visit })}
-          onClose={() => change({ person: undefined })}
-        />
-      )}
-      {panel === 'details' && (
-        <Details
-          key={search.visit}
-          visitId={search.visit!}
-          board={board}
-          canPlan={canPlan}
-          onClose={() => change({ visit: undefined })}
-          onDay={(value) => change({ day: value })}
-          onShow={props.onShow}
-          onGap={(gap) => change({ gap })}
-          onRepair={() => change({ ...NOTHING, run: 0, ask: 'repair' })}
-          onNear={({ lon, lat }) =>
-            change({ visit: undefined, waiting: { lon, lat, metres: NEAR_METRES, sort: 'nearest' } })
-          }
-        />
-      )}
-      {panel === 'planner' && (
-        <Planner
-          board={board}
-          day={day}
-          runId={search.run!}
-          who={search.who}
-          wanted={search.ask}
-          only={search.only}
-          left={props.left}
-          onLeft={props.onLeft}
-          onRun={(run) => change({ run, who: undefined, only: undefined, ask: undefined })}
-          onShow={props.onShow}
-          onVisit={(visit) => change({ visit })}
-        />
-      )}
+      {Beside && <Beside {...props} />}
       <div className={panel === 'backlog' ? 'contents' : 'hidden'}>
         <Backlog
           day={day}
@@ -180,6 +90,112 @@ export function SidePanel(props: Props) {
   );
 }
 
+function Many({ board, many, wish, onNone, change }: Props) {
+  const on = (changes: Partial<BoardSearch>) => {
+    onNone();
+    change({ ...NOTHING, ...changes });
+  };
+  return (
+    <ManyPanel
+      key={JSON.stringify(wish)}
+      visits={many}
+      board={board}
+      wish={wish}
+      onPlan={(only) => on({ run: 0, only })}
+      onRun={(run) => on({ run })}
+      onClose={onNone}
+    />
+  );
+}
+
+function Gap({ board, search, change, canPlan, onShow }: Props) {
+  return (
+    <GapPanel
+      key={JSON.stringify(search.gap)}
+      board={board}
+      gap={search.gap!}
+      canPlan={canPlan}
+      onShow={onShow}
+      onVisit={(visit) => change({ ...NOTHING, visit })}
+      onClose={() => {
+        onShow(null);
+        change({ gap: undefined });
+      }}
+    />
+  );
+}
+
+function Person({ board, day, search, change, canPlan, selected, visitsOf }: Props) {
+  const start = useStartRun();
+  const lane = board.lanes.find((row) => row.technician_id === search.person);
+  if (!lane) return null;
+  /** Somebody is away: straight to a plan for exactly what was theirs, with what it costs and who is to be called. */
+  const absent = (visits: BoardVisit[]) =>
+    start.mutate(repairOf(visits, day), { onSuccess: (run) => change({ ...NOTHING, run: run.id }) });
+  return (
+    <PersonPanel
+      key={lane.technician_id}
+      lane={lane}
+      board={board}
+      day={selected?.start ? isoDay(selected.start) : day}
+      visits={visitsOf.get(lane.technician_id) ?? NO_VISITS}
+      canPlan={canPlan}
+      onLeft={absent}
+      onVisit={(visit) => change({ ...NOTHING, visit })}
+      onClose={() => change({ person: undefined })}
+    />
+  );
+}
+
+function repairOf(visits: BoardVisit[], day: string) {
+  const days = visits.flatMap(({ start: at }) => (at === null ? [] : [isoDay(at)])).sort();
+  const [first, last] = [days[0] ?? day, days.at(-1) ?? day];
+  return {
+    kind: 'repair' as const,
+    day: first,
+    days: Math.min(MOST_DAYS, daysBetween(first, last) + 1),
+    visit_ids: visits.map(({ id }) => id),
+    seconds: 3,
+  };
+}
+
+function Selected({ board, search, change, canPlan, onShow }: Props) {
+  return (
+    <Details
+      key={search.visit}
+      visitId={search.visit!}
+      board={board}
+      canPlan={canPlan}
+      onClose={() => change({ visit: undefined })}
+      onDay={(value) => change({ day: value })}
+      onShow={onShow}
+      onGap={(gap) => change({ gap })}
+      onRepair={() => change({ ...NOTHING, run: 0, ask: 'repair' })}
+      onNear={({ lon, lat }) =>
+        change({ visit: undefined, waiting: { lon, lat, metres: NEAR_METRES, sort: 'nearest' } })
+      }
+    />
+  );
+}
+
+function Planning({ board, day, search, change, left, onLeft, onShow }: Props) {
+  return (
+    <Planner
+      board={board}
+      day={day}
+      runId={search.run!}
+      who={search.who}
+      wanted={search.ask}
+      only={search.only}
+      left={left}
+      onLeft={onLeft}
+      onRun={(run) => change({ run, who: undefined, only: undefined, ask: undefined })}
+      onShow={onShow}
+      onVisit={(visit) => change({ visit })}
+    />
+  );
+}
+
 type Panel = 'many' | 'gap' | 'details' | 'person' | 'planner' | 'backlog';
 
 function panelOf({ many, search, canPlan, board }: Props): Panel {
@@ -189,3 +205,12 @@ function panelOf({ many, search, canPlan, board }: Props): Panel {
   if (board.lanes.some((lane) => lane.technician_id === search.person)) return 'person';
   return canPlan && search.run !== undefined ? 'planner' : 'backlog';
 }
+
+const PANELS: Record<Panel, ComponentType<Props> | null> = {
+  many: Many,
+  gap: Gap,
+  details: Selected,
+  person: Person,
+  planner: Planning,
+  backlog: null,
+};

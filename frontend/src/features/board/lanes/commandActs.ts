@@ -9,7 +9,7 @@ import type { CommandAct } from './CommandField';
 import type { Deed } from './interaction';
 import { grab } from './useBoardInteraction';
 
-interface Setting {
+export interface Setting {
   day: string;
   canPlan: boolean;
   change: (changes: Partial<BoardSearch>) => void;

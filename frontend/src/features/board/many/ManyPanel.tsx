@@ -39,8 +39,8 @@ interface Props {
   onClose: () => void;
 }
 
-/** The same for several visits: what would become of each is read first; then done, and undone, in one step. */
-export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props) {
+/** What is filled in, and what it asks of the server. */
+function useManyForm(visits: AnyVisit[], board: Board, wish: ManyWish | null) {
   const [kind, setKind] = useState<Kind>(wish?.kind ?? 'day');
   const [day, setDay] = useState(() => wish?.day ?? addDays(board.day, 1));
   const [who, setWho] = useState(wish?.who ?? 0);
@@ -49,7 +49,6 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
   const [ownTell, setTell] = useState<string | null>(null);
   const usual = useQuery({ ...cancellingTextQuery, enabled: kind === 'cancel' });
   const tell = kind === 'cancel' ? (ownTell ?? usual.data?.text ?? '') : '';
-  const bulk = useBulk();
   const shift = Number(minutes);
   const ready =
     (kind !== 'give' || who > 0) &&
@@ -66,15 +65,27 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
     tell: kind === 'cancel' ? tell.trim() : '',
     preview: true,
   };
+  const set = { setKind, setDay, setWho, setMinutes, setBecause, setTell };
+  return { kind, day, who, minutes, because, tell, ready, body, ...set };
+}
+
+type ManyForm = ReturnType<typeof useManyForm>;
+
+/** The same for several visits: what would become of each is read first; then done, and undone, in one step. */
+export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props) {
+  const form = useManyForm(visits, board, wish);
+  const { body, because, ready } = form;
+  const bulk = useBulk();
   const preview = useQuery({
     queryKey: ['schedule', 'bulk', body],
     enabled: ready,
     queryFn: ({ signal }) => data(api.POST('/api/v1/board/bulk', { body, signal })),
     retry: false,
   });
-  const asks = preview.data?.outcomes.some((row) => row.asks) ?? false;
   const outcomes = preview.data?.outcomes ?? [];
+  const asks = outcomes.some((row) => row.asks);
   const count = outcomes.filter((row) => !row.problem || (row.asks && because.trim() !== '')).length;
+  const some = preview.data && count < visits.length;
   return (
     <section aria-label="Several visits" className="flex min-h-0 flex-1 flex-col">
       <PanelHead
@@ -89,56 +100,8 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
           bulk.mutate({ ...body, because: because.trim(), preview: false }, { onSuccess: onClose });
         }}
       >
-        <SelectField label="What with them" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
-          {Object.entries(WORDS).map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
-            </option>
-          ))}
-        </SelectField>
-        {kind === 'day' && (
-          <DayField
-            label="Day"
-            min={isoDay(serverNow())}
-            value={day}
-            onChange={(value) => value && setDay(value)}
-          />
-        )}
-        {(kind === 'give' || kind === 'shift') && (
-          <SelectField label="Technician" value={who} onChange={(e) => setWho(Number(e.target.value))}>
-            <option value={0}>{kind === 'give' ? 'choose…' : 'each its own'}</option>
-            {board.lanes.map((lane) => (
-              <option key={lane.technician_id} value={lane.technician_id}>
-                {lane.name}
-              </option>
-            ))}
-          </SelectField>
-        )}
-        {kind === 'shift' && (
-          <TextField
-            label="Minutes later (negative: earlier)"
-            inputMode="numeric"
-            value={minutes}
-            onChange={(e) => setMinutes(e.target.value)}
-          />
-        )}
-        {(kind === 'cancel' || asks || because !== '') && (
-          <TextField
-            label={kind === 'cancel' ? 'Why they are cancelled, for us' : 'Why all the same'}
-            value={because}
-            onChange={(e) => setBecause(e.target.value)}
-          />
-        )}
-        {kind === 'cancel' && (
-          <TextArea
-            label="What the customers read (empty: they are not told)"
-            hint="{site}, {order} and {customer} are filled in for each."
-            rows={3}
-            maxLength={300}
-            value={tell}
-            onChange={(e) => setTell(e.target.value)}
-          />
-        )}
+        <Wanted form={form} board={board} />
+        <Reasons form={form} asks={asks} />
         <div className="flex flex-wrap gap-2">
           <Button
             type="submit"
@@ -146,9 +109,7 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
             autoFocus={wish !== null}
             disabled={!ready || bulk.isPending || !preview.data || count === 0}
           >
-            {preview.data && count < visits.length
-              ? `Do it to ${count} of ${visits.length}`
-              : `Do it to all ${visits.length}`}
+            {some ? `Do it to ${count} of ${visits.length}` : `Do it to all ${visits.length}`}
           </Button>
           <Button
             title="Let the planner find places for them; you read its proposal first"
@@ -162,9 +123,81 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
         {ready && preview.isFetching && !preview.data && (
           <p className="text-sm text-ink-soft">Looking what becomes of them…</p>
         )}
-        {preview.data && <Consequences outcomes={preview.data.outcomes} />}
+        {preview.data && <Consequences outcomes={outcomes} />}
       </form>
     </section>
+  );
+}
+
+/** What is to become of them. */
+function Wanted({ form, board }: { form: ManyForm; board: Board }) {
+  const { kind } = form;
+  return (
+    <>
+      <SelectField label="What with them" value={kind} onChange={(e) => form.setKind(e.target.value as Kind)}>
+        {Object.entries(WORDS).map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </SelectField>
+      {kind === 'day' && (
+        <DayField
+          label="Day"
+          min={isoDay(serverNow())}
+          value={form.day}
+          onChange={(value) => value && form.setDay(value)}
+        />
+      )}
+      {(kind === 'give' || kind === 'shift') && (
+        <SelectField
+          label="Technician"
+          value={form.who}
+          onChange={(e) => form.setWho(Number(e.target.value))}
+        >
+          <option value={0}>{kind === 'give' ? 'choose…' : 'each its own'}</option>
+          {board.lanes.map((lane) => (
+            <option key={lane.technician_id} value={lane.technician_id}>
+              {lane.name}
+            </option>
+          ))}
+        </SelectField>
+      )}
+      {kind === 'shift' && (
+        <TextField
+          label="Minutes later (negative: earlier)"
+          inputMode="numeric"
+          value={form.minutes}
+          onChange={(e) => form.setMinutes(e.target.value)}
+        />
+      )}
+    </>
+  );
+}
+
+/** Why, and what the customers read. */
+function Reasons({ form, asks }: { form: ManyForm; asks: boolean }) {
+  const cancels = form.kind === 'cancel';
+  return (
+    <>
+      {(cancels || asks || form.because !== '') && (
+        <TextField
+          label={cancels ? 'Why they are cancelled, for us' : 'Why all the same'}
+          value={form.because}
+          onChange={(e) => form.setBecause(e.target.value)}
+        />
+      )}
+      {cancels && (
+        <TextArea
+          label="What the customers read (empty: they are not told)"
+          hint="{site}, {order} and {customer} are filled in for each."
+          rows={3}
+          maxLength={300}
+          value={form.tell}
+          onChange={(e) => form.setTell(e.target.value)}
+        />
+      )}
+    </>
   );
 }
 

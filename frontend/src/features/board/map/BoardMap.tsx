@@ -44,133 +44,72 @@ const NO_DOTS: Dot[] = [];
 /** More rounds than these are drawn straight while a proposal is read: nobody tells so many apart. */
 const MOST_TOURS = 60;
 
+/** What is ticked on the map. */
+function useLayers() {
+  const [traffic, setTraffic] = useState(false);
+  const [people, setPeople] = useState(true);
+  const [sites, setSites] = useState(false);
+  return { traffic, setTraffic, people, setPeople, sites, setSites };
+}
+
 /** The same days on the map: visits with state and lamp, roads taken, where everybody was last. */
 export const BoardMap = memo(function BoardMap(props: Props) {
-  const { board, visitsOf, waiting, selected, personId, ghosts, lookedAt, now } = props;
+  const { board, waiting, selected, personId, ghosts, now } = props;
   const [day, setDay] = useShownDay(board, props.day);
-  const [withTraffic, setWithTraffic] = useState(false);
-  const [withPeople, setWithPeople] = useState(true);
+  const layers = useLayers();
   const [measuring, setMeasuring] = useState(false);
-  const [withSites, setWithSites] = useState(false);
   const [siteId, setSiteId] = useState<number | null>(null);
-  const sites = useSitesOnMap(withSites).data;
-  const site = withSites ? (sites?.find((row) => row.id === siteId) ?? null) : null;
+  const sites = useSitesOnMap(layers.sites).data;
+  const site = layers.sites ? (sites?.find((row) => row.id === siteId) ?? null) : null;
   const gap = useGap(props.gap);
   const who = gap?.technician_id ?? selected?.technician_id ?? personId;
   const rounds = useRounds(board, day, ghosts === null);
-  const traffic = useQuery({
-    queryKey: ['roads', 'traffic', Math.floor(now / 900)],
-    enabled: withTraffic,
-    queryFn: () => data(api.GET('/api/v1/roads/traffic', { params: { query: { at: Math.floor(now) } } })),
-  });
+  const lines = useLines(props, rounds, who);
+  const traffic = useTraffic(layers.traffic, now);
   // Where somebody was last says nothing of another day.
   const isToday = day === isoDay(now);
-  const people = useQuery({
-    queryKey: ['schedule', 'last-seen'],
-    enabled: withPeople && isToday,
-    queryFn: () => data(api.GET('/api/v1/board/last-seen')),
-    refetchInterval: 60_000,
-  });
-  const tours = useMemo(
-    () => (ghosts ? proposedTours(ghosts, board, visitsOf, lookedAt) : []),
-    [board, visitsOf, ghosts, lookedAt],
-  );
-  const roads = useQuery({
-    ...toursQuery(tours.slice(0, MOST_TOURS).map(({ at, points }) => ({ at, points }))),
-    enabled: tours.length > 0,
-  }).data;
-  const lines = useMemo(
-    () => (ghosts ? tourLines(tours, roads) : roundLines(rounds, who)),
-    [tours, roads, rounds, who, ghosts],
-  );
-  const signs = useSigns(props, day, gap, withPeople && isToday ? people.data : undefined);
+  const people = useLastSeen(layers.people && isToday);
+  const signs = useSigns(props, day, gap, people);
   const driven = who === null || ghosts ? null : driving(rounds, who);
-  const circle =
-    waiting.lon !== undefined && waiting.lat !== undefined
-      ? { lon: waiting.lon, lat: waiting.lat, metres: waiting.metres ?? RADIUS_METRES }
-      : null;
+  const nearTo = ({ lon, lat }: { lon: number; lat: number }) =>
+    props.onWaiting({ ...waiting, lon, lat, metres: waiting.metres ?? RADIUS_METRES, sort: 'nearest' });
+  const circle = circleOf(waiting);
   return (
     <div className="relative h-full w-full">
       <RouteMap
         label="Map of the board"
         signs={signs}
         lines={lines}
-        traffic={withTraffic ? (traffic.data?.shares ?? null) : null}
+        traffic={traffic?.shares ?? null}
         circle={circle}
-        dots={(withSites && sites) || NO_DOTS}
+        dots={(layers.sites && sites) || NO_DOTS}
         onDot={setSiteId}
         onGround={(point) => {
           if (!measuring) return;
           setMeasuring(false);
-          props.onWaiting({ ...waiting, ...point, metres: waiting.metres ?? RADIUS_METRES, sort: 'nearest' });
+          nearTo(point);
         }}
         onReady={setLineFinder}
       />
       <fieldset className="absolute top-2 left-2 flex flex-wrap gap-x-3 gap-y-1 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
         <legend className="sr-only">On the map</legend>
-        {board.days.length > 1 && (
-          <select
-            aria-label="Day on the map"
-            className="rounded-sm border border-hairline bg-sheet"
-            value={day}
-            onChange={(event) => setDay(event.target.value)}
-          >
-            {board.days.map((row) => (
-              <option key={row.day} value={row.day}>
-                {dayName(row.start)}
-              </option>
-            ))}
-          </select>
-        )}
-        {isToday && <Tick on={withPeople} words="technicians" onChange={setWithPeople} />}
-        <Tick on={withSites} words="sites" onChange={setWithSites} />
+        {board.days.length > 1 && <DayOnMap board={board} day={day} onDay={setDay} />}
+        {isToday && <Tick on={layers.people} words="technicians" onChange={layers.setPeople} />}
+        <Tick on={layers.sites} words="sites" onChange={layers.setSites} />
         <Tick
-          on={withTraffic}
-          words={withTraffic && traffic.data ? `traffic: ${traffic.data.period}` : 'traffic'}
-          onChange={setWithTraffic}
+          on={layers.traffic}
+          words={traffic ? `traffic: ${traffic.period}` : 'traffic'}
+          onChange={layers.setTraffic}
         />
-        <button
-          type="button"
-          aria-pressed={measuring}
-          className={`underline ${measuring ? 'font-semibold text-copper' : ''}`}
-          onClick={() => {
-            if (circle) {
-              const nowhere = { lon: undefined, lat: undefined, metres: undefined, sort: undefined };
-              props.onWaiting({ ...waiting, ...nowhere });
-            } else setMeasuring(!measuring);
-          }}
-        >
-          {circle ? 'take the circle away' : measuring ? 'click a point…' : 'what waits near a point'}
-        </button>
+        <Measure
+          circle={circle !== null}
+          measuring={measuring}
+          onMeasure={setMeasuring}
+          onNowhere={() => props.onWaiting({ ...waiting, ...NOWHERE })}
+        />
       </fieldset>
-      {ghosts && (
-        <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
-          <svg width="26" height="8" className="mr-1 inline" aria-hidden>
-            <path d="M0 4H26" stroke="var(--ink)" strokeWidth="2" strokeDasharray="2 3" />
-          </svg>
-          the round now
-          <svg width="26" height="8" className="mr-1 ml-3 inline" aria-hidden>
-            <path d="M0 4H26" stroke="var(--copper)" strokeWidth="3" />
-          </svg>
-          as proposed
-        </p>
-      )}
-      {site && (
-        <SiteCard
-          site={site}
-          onClose={() => setSiteId(null)}
-          onNear={() => {
-            const { lon, lat } = site;
-            props.onWaiting({
-              ...waiting,
-              lon,
-              lat,
-              metres: waiting.metres ?? RADIUS_METRES,
-              sort: 'nearest',
-            });
-          }}
-        />
-      )}
+      {ghosts && <RoundsKey />}
+      {site && <SiteCard site={site} onClose={() => setSiteId(null)} onNear={() => nearTo(site)} />}
       {driven && (
         <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
           {board.lanes.find((lane) => lane.technician_id === who)?.name}: {driven.minutes} min of driving in{' '}
@@ -180,6 +119,97 @@ export const BoardMap = memo(function BoardMap(props: Props) {
     </div>
   );
 });
+
+const NOWHERE = { lon: undefined, lat: undefined, metres: undefined, sort: undefined };
+
+const circleOf = ({ lon, lat, metres }: WaitingSearch) =>
+  lon !== undefined && lat !== undefined ? { lon, lat, metres: metres ?? RADIUS_METRES } : null;
+
+/** The roads that are drawn: everybody's rounds, or, while a proposal is read, those now and as proposed. */
+function useLines({ board, visitsOf, ghosts, lookedAt }: Props, rounds: Round[], who: number | null) {
+  const tours = useMemo(
+    () => (ghosts ? proposedTours(ghosts, board, visitsOf, lookedAt) : []),
+    [board, visitsOf, ghosts, lookedAt],
+  );
+  const roads = useQuery({
+    ...toursQuery(tours.slice(0, MOST_TOURS).map(({ at, points }) => ({ at, points }))),
+    enabled: tours.length > 0,
+  }).data;
+  return useMemo(
+    () => (ghosts ? tourLines(tours, roads) : roundLines(rounds, who)),
+    [tours, roads, rounds, who, ghosts],
+  );
+}
+
+function useTraffic(wanted: boolean, now: number) {
+  const found = useQuery({
+    queryKey: ['roads', 'traffic', Math.floor(now / 900)],
+    enabled: wanted,
+    queryFn: () => data(api.GET('/api/v1/roads/traffic', { params: { query: { at: Math.floor(now) } } })),
+  });
+  return wanted ? found.data : undefined;
+}
+
+function useLastSeen(wanted: boolean) {
+  const found = useQuery({
+    queryKey: ['schedule', 'last-seen'],
+    enabled: wanted,
+    queryFn: () => data(api.GET('/api/v1/board/last-seen')),
+    refetchInterval: 60_000,
+  });
+  return wanted ? found.data : undefined;
+}
+
+function DayOnMap({ board, day, onDay }: { board: Board; day: string; onDay: (day: string) => void }) {
+  return (
+    <select
+      aria-label="Day on the map"
+      className="rounded-sm border border-hairline bg-sheet"
+      value={day}
+      onChange={(event) => onDay(event.target.value)}
+    >
+      {board.days.map((row) => (
+        <option key={row.day} value={row.day}>
+          {dayName(row.start)}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+interface MeasureProps {
+  circle: boolean;
+  measuring: boolean;
+  onMeasure: (on: boolean) => void;
+  onNowhere: () => void;
+}
+
+/** To ask what waits near a point: the next click on the map says where. */
+function Measure({ circle, measuring, onMeasure, onNowhere }: MeasureProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={measuring}
+      className={`underline ${measuring ? 'font-semibold text-copper' : ''}`}
+      onClick={() => (circle ? onNowhere() : onMeasure(!measuring))}
+    >
+      {circle ? 'take the circle away' : measuring ? 'click a point…' : 'what waits near a point'}
+    </button>
+  );
+}
+
+const RoundsKey = () => (
+  <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
+    <svg width="26" height="8" className="mr-1 inline" aria-hidden>
+      <path d="M0 4H26" stroke="var(--ink)" strokeWidth="2" strokeDasharray="2 3" />
+    </svg>
+    the round now
+    <svg width="26" height="8" className="mr-1 ml-3 inline" aria-hidden>
+      <path d="M0 4H26" stroke="var(--copper)" strokeWidth="3" />
+    </svg>
+    as proposed
+  </p>
+);
 
 /** A map shows one day: the one that is looked at on the board, until another one is picked. */
 function useShownDay(board: Board, wanted: string): [string, (day: string) => void] {

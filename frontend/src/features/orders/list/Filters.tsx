@@ -14,6 +14,11 @@ const TROUBLES: [string, string][] = [
   ['standby', 'on standby'],
   ['unsent', 'placed, not sent'],
 ];
+const BILLINGS = ['billable', 'not billable', 'contract'];
+const YES_NO: [string, string][] = [
+  ['true', 'yes'],
+  ['false', 'no'],
+];
 const BOX = 'w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1 text-sm';
 
 interface Props {
@@ -21,32 +26,19 @@ interface Props {
   onChange: (changes: Partial<OrdersSearch>) => void;
 }
 
+/** Everything the list of orders can be narrowed by. */
 export function Filters({ search, onChange }: Props) {
-  const jobs = useJobTypes(true);
-  const company = useCompany();
-  const technicians = useTechnicians();
-  const tags = useSetting<string[]>('tags', []);
-  const sources = useSetting<string[]>('sources', []);
-  const own = useRecordFields();
-  const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
-    []) as unknown as Question[];
-  const extra = search.extra ?? {};
+  const fields = { search, onChange };
   return (
     <div className="space-y-2.5 text-sm">
       <Choice label="What is wrong">
-        <select
-          aria-label="What is wrong"
-          className={BOX}
-          value={search.trouble ?? ''}
-          onChange={(event) => onChange({ trouble: event.target.value || undefined })}
-        >
-          <option value="">anything</option>
-          {TROUBLES.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
+        <Pick
+          label="What is wrong"
+          any="anything"
+          value={search.trouble}
+          options={TROUBLES}
+          onPick={(trouble) => onChange({ trouble })}
+        />
       </Choice>
       <Ticks
         label="State"
@@ -61,53 +53,60 @@ export function Filters({ search, onChange }: Props) {
         onChange={(priorities) => onChange({ priorities: priorities.length > 0 ? priorities : undefined })}
         inline
       />
+      <WorkAndPeople {...fields} />
+      <Marks {...fields} />
+      <Dates label="Made" from="madeFrom" until="madeUntil" {...fields} />
+      <Dates label="Promised" from="promisedFrom" until="promisedUntil" {...fields} />
+      <OwnFields {...fields} />
+    </div>
+  );
+}
+
+function WorkAndPeople({ search, onChange }: Props) {
+  const jobs = useJobTypes(true);
+  const company = useCompany();
+  const technicians = useTechnicians();
+  const numbered = (rows: { id: number; name: string }[] | undefined): [string, string][] =>
+    (rows ?? []).map((row) => [String(row.id), row.name]);
+  return (
+    <>
       <Choice label="Job type">
-        <select
-          aria-label="Job type"
-          className={BOX}
-          value={search.jobs?.[0] ?? ''}
-          onChange={(event) =>
-            onChange({ jobs: event.target.value ? [Number(event.target.value)] : undefined })
-          }
-        >
-          <option value="">any</option>
-          {(jobs.data ?? []).map((row) => (
-            <option key={row.id} value={row.id}>
-              {row.name}
-            </option>
-          ))}
-        </select>
+        <Pick
+          label="Job type"
+          any="any"
+          value={search.jobs?.[0]}
+          options={numbered(jobs.data)}
+          onPick={(id) => onChange({ jobs: id ? [Number(id)] : undefined })}
+        />
       </Choice>
       <Choice label="Area">
-        <select
-          aria-label="Area"
-          className={BOX}
-          value={search.areas?.[0] ?? ''}
-          onChange={(event) => onChange({ areas: event.target.value ? [event.target.value] : undefined })}
-        >
-          <option value="">any</option>
-          {(company.data?.areas ?? []).map((row) => (
-            <option key={row.id}>{row.name}</option>
-          ))}
-        </select>
+        <Pick
+          label="Area"
+          any="any"
+          value={search.areas?.[0]}
+          options={(company.data?.areas ?? []).map((row) => [row.name, row.name])}
+          onPick={(area) => onChange({ areas: area ? [area] : undefined })}
+        />
       </Choice>
       <Choice label="Technician">
-        <select
-          aria-label="Technician"
-          className={BOX}
-          value={search.technician ?? ''}
-          onChange={(event) =>
-            onChange({ technician: event.target.value ? Number(event.target.value) : undefined })
-          }
-        >
-          <option value="">anybody</option>
-          {(technicians.data ?? []).map((row) => (
-            <option key={row.id} value={row.id}>
-              {row.name}
-            </option>
-          ))}
-        </select>
+        <Pick
+          label="Technician"
+          any="anybody"
+          value={search.technician}
+          options={numbered(technicians.data)}
+          onPick={(id) => onChange({ technician: id ? Number(id) : undefined })}
+        />
       </Choice>
+    </>
+  );
+}
+
+/** What orders are marked with: tags, billing, how they came in. */
+function Marks({ search, onChange }: Props) {
+  const tags = useSetting<string[]>('tags', []);
+  const sources = useSetting<string[]>('sources', []);
+  return (
+    <>
       <Ticks
         label="Tags"
         rows={tags.map((tag) => [tag, tag])}
@@ -115,62 +114,78 @@ export function Filters({ search, onChange }: Props) {
         onChange={(chosen) => onChange({ tags: chosen.length > 0 ? chosen : undefined })}
       />
       <Choice label="Billing and source">
-        <select
-          aria-label="Billing"
-          className={BOX}
-          value={search.billing ?? ''}
-          onChange={(event) => onChange({ billing: event.target.value || undefined })}
-        >
-          <option value="">any billing</option>
-          <option>billable</option>
-          <option>not billable</option>
-          <option>contract</option>
-        </select>
-        <select
-          aria-label="Source"
-          className={`${BOX} mt-1`}
-          value={search.source ?? ''}
-          onChange={(event) => onChange({ source: event.target.value || undefined })}
-        >
-          <option value="">any source</option>
-          {sources.map((source) => (
-            <option key={source}>{source}</option>
-          ))}
-        </select>
+        <div className="space-y-1">
+          <Pick
+            label="Billing"
+            any="any billing"
+            value={search.billing}
+            options={BILLINGS.map((billing) => [billing, billing])}
+            onPick={(billing) => onChange({ billing })}
+          />
+          <Pick
+            label="Source"
+            any="any source"
+            value={search.source}
+            options={sources.map((source) => [source, source])}
+            onPick={(source) => onChange({ source })}
+          />
+        </div>
       </Choice>
-      <Dates label="Made" from="madeFrom" until="madeUntil" search={search} onChange={onChange} />
-      <Dates label="Promised" from="promisedFrom" until="promisedUntil" search={search} onChange={onChange} />
-      {questions
-        .filter((question) => question.kind === 'choice' || question.kind === 'yes_no')
-        .map((question) => (
-          <Choice key={question.key} label={question.label}>
-            <select
-              aria-label={question.label}
-              className={BOX}
-              value={String(extra[question.key] ?? '')}
-              onChange={(event) => {
-                const rest = Object.fromEntries(
-                  Object.entries(extra).filter(([key]) => key !== question.key),
-                );
-                const value = question.kind === 'yes_no' ? event.target.value === 'true' : event.target.value;
-                onChange({ extra: event.target.value ? { ...rest, [question.key]: value } : rest });
-              }}
-            >
-              <option value="">any</option>
-              {question.kind === 'yes_no' ? (
-                <>
-                  <option value="true">yes</option>
-                  <option value="false">no</option>
-                </>
-              ) : (
-                (question.choices ?? []).map((choice) => <option key={choice}>{choice}</option>)
-              )}
-            </select>
-          </Choice>
-        ))}
-    </div>
+    </>
   );
 }
+
+/** Fields of the company's own that have a few answers. */
+function OwnFields({ search, onChange }: Props) {
+  const own = useRecordFields();
+  const questions = (own.data?.find((row) => row.record === 'order')?.questions ??
+    []) as unknown as Question[];
+  const extra = search.extra ?? {};
+  const answer = (question: Question, picked: string | undefined) => {
+    const rest = Object.fromEntries(Object.entries(extra).filter(([key]) => key !== question.key));
+    const value = question.kind === 'yes_no' ? picked === 'true' : picked;
+    onChange({ extra: picked && value !== undefined ? { ...rest, [question.key]: value } : rest });
+  };
+  return questions
+    .filter((question) => question.kind === 'choice' || question.kind === 'yes_no')
+    .map((question) => (
+      <Choice key={question.key} label={question.label}>
+        <Pick
+          label={question.label}
+          any="any"
+          value={extra[question.key] as string | undefined}
+          options={question.kind === 'yes_no' ? YES_NO : (question.choices ?? []).map((row) => [row, row])}
+          onPick={(picked) => answer(question, picked)}
+        />
+      </Choice>
+    ));
+}
+
+interface PickProps {
+  label: string;
+  /** What no choice is called. */
+  any: string;
+  value: string | number | boolean | undefined;
+  /** Values and what they are called. */
+  options: [string, string][];
+  onPick: (value: string | undefined) => void;
+}
+
+const Pick = ({ label, any, value, options, onPick }: PickProps) => (
+  <select
+    aria-label={label}
+    className={BOX}
+    value={value === undefined ? '' : String(value)}
+    onChange={(event) => onPick(event.target.value || undefined)}
+  >
+    <option value="">{any}</option>
+    {options.map(([key, words]) => (
+      <option key={key} value={key}>
+        {words}
+      </option>
+    ))}
+  </select>
+);
 
 function Choice({ label, children }: { label: string; children: ReactNode }) {
   return (

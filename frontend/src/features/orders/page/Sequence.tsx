@@ -15,36 +15,14 @@ import { SequenceDiagram } from './SequenceDiagram';
 import { KINDS, kindWords, type LinkKind } from './links';
 import { VisitRow } from './VisitRow';
 
+interface Props {
+  order: SchemaOrderDetailOut;
+  canChange: boolean;
+}
+
 /** The visits of an order and the links between them: picked, or drawn on the diagram. */
-export function Sequence({ order, canChange }: { order: SchemaOrderDetailOut; canChange: boolean }) {
+export function Sequence({ order, canChange }: Props) {
   const [adding, setAdding] = useState(false);
-  const [from, setFrom] = useState<number | null>(null);
-  const [to, setTo] = useState<number | null>(null);
-  const [kind, setKind] = useState<LinkKind>('after');
-  const [gap, setGap] = useState('');
-  const link = useLink(order.id);
-  const unlink = useUnlink(order.id);
-  const turn = useTurnLink(order.id);
-  const plan = usePlanSequence();
-  const navigate = useNavigate();
-  const canPlan = may(useSession(), 'plan');
-  const least = gap.trim() ? parseGap(gap) : 0;
-  const tie = (first: number, second: number) => {
-    if (kind === 'after' && least === null) return;
-    link.mutate(
-      {
-        version: order.version,
-        kind,
-        first_id: first,
-        second_id: second,
-        least: kind === 'after' ? (least ?? 0) : 0,
-        greatest: null,
-      },
-      // The next link has a gap of its own.
-      { onSuccess: () => setGap('') },
-    );
-  };
-  const open = order.visits.filter((visit) => visit.state === 'open');
   const several = order.visits.length > 1;
   return (
     <section aria-label="Visits" className="space-y-2">
@@ -55,23 +33,7 @@ export function Sequence({ order, canChange }: { order: SchemaOrderDetailOut; ca
             Add a visit
           </Button>
         )}
-        {canPlan && several && open.length > 0 && (
-          <Button
-            rank="main"
-            disabled={plan.isPending}
-            onClick={() =>
-              plan.mutate(
-                { day: isoDay(serverNow()), visitIds: open.map((visit) => visit.id) },
-                {
-                  onSuccess: (run) => void navigate({ to: '/board', search: { run: run.id } }),
-                  onError: (error) => toast.error(sentenceOf(error)),
-                },
-              )
-            }
-          >
-            Plan the sequence in one step
-          </Button>
-        )}
+        {several && <PlanInOneStep order={order} />}
       </div>
       {adding && <AddVisit order={order} onDone={() => setAdding(false)} />}
       <ul className="divide-y divide-hairline border-y border-hairline text-sm">
@@ -79,91 +41,156 @@ export function Sequence({ order, canChange }: { order: SchemaOrderDetailOut; ca
           <VisitRow key={visit.id} order={order} visit={visit} canChange={canChange} />
         ))}
       </ul>
-      {several && (
-        <>
-          <SequenceDiagram visits={order.visits} links={order.links} onDraw={canChange ? tie : undefined} />
-          {canChange && (
-            <form
-              className="flex flex-wrap items-end gap-2 text-sm"
-              aria-label="Link"
-              onSubmit={(event) => {
-                event.preventDefault();
-                if (from !== null && to !== null) tie(from, to);
-              }}
-            >
-              <Pick label="Visit" visits={order.visits} value={to} onChange={setTo} />
-              <label>
-                <span className="block text-xs font-semibold text-ink-soft">is tied</span>
-                <select
-                  className="rounded-sm border border-hairline bg-sheet px-2 py-1.5"
-                  value={kind}
-                  onChange={(event) => setKind(event.target.value as LinkKind)}
-                >
-                  {KINDS.map((row) => (
-                    <option key={row} value={row}>
-                      {kindWords(row)}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <Pick label="to" visits={order.visits} value={from} onChange={setFrom} />
-              {kind === 'after' && (
-                <TextField
-                  label="at least so long after"
-                  placeholder="2h, 1d"
-                  error={least === null ? 'Like 45, 2h, 1:30 or 1d' : undefined}
-                  className="w-36"
-                  value={gap}
-                  onChange={(event) => setGap(event.target.value)}
-                />
-              )}
-              <Button
-                type="submit"
-                disabled={
-                  from === null || to === null || link.isPending || (kind === 'after' && least === null)
-                }
-              >
-                Tie them
-              </Button>
-            </form>
-          )}
-          {link.isError && <Notice tone="bad">{sentenceOf(link.error)}</Notice>}
-          <ul className="text-sm" aria-label="Links">
-            {order.links.map((row) => (
-              <li key={row.id} className="flex items-center gap-2">
-                <b>{labelOf(order, row.second_id)}</b> {kindWords(row.kind)}{' '}
-                <b>{labelOf(order, row.first_id)}</b>
-                {row.least > 0 && <span className="text-ink-soft">at least {length(row.least)} later</span>}
-                {canChange && row.kind === 'after' && (
-                  <Button
-                    rank="quiet"
-                    title={`${labelOf(order, row.first_id)} then comes after ${labelOf(order, row.second_id)}`}
-                    disabled={turn.isPending}
-                    onClick={() =>
-                      turn.mutate(
-                        { linkId: row.id, version: order.version },
-                        { onError: (error) => toast.error(sentenceOf(error)) },
-                      )
-                    }
-                  >
-                    Turn round
-                  </Button>
-                )}
-                {canChange && (
-                  <Button
-                    rank="quiet"
-                    aria-label={`Untie ${labelOf(order, row.second_id)} from ${labelOf(order, row.first_id)}`}
-                    onClick={() => unlink.mutate({ linkId: row.id, version: order.version })}
-                  >
-                    ✕
-                  </Button>
-                )}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {several && <Links order={order} canChange={canChange} />}
     </section>
+  );
+}
+
+function PlanInOneStep({ order }: { order: SchemaOrderDetailOut }) {
+  const plan = usePlanSequence();
+  const navigate = useNavigate();
+  const canPlan = may(useSession(), 'plan');
+  const open = order.visits.filter((visit) => visit.state === 'open');
+  if (!canPlan || open.length === 0) return null;
+  return (
+    <Button
+      rank="main"
+      disabled={plan.isPending}
+      onClick={() =>
+        plan.mutate(
+          { day: isoDay(serverNow()), visitIds: open.map((visit) => visit.id) },
+          {
+            onSuccess: (run) => void navigate({ to: '/board', search: { run: run.id } }),
+            onError: (error) => toast.error(sentenceOf(error)),
+          },
+        )
+      }
+    >
+      Plan the sequence in one step
+    </Button>
+  );
+}
+
+/** How visits are tied: on the diagram, by picking two, and as a list in which they are untied. */
+function Links({ order, canChange }: Props) {
+  const [kind, setKind] = useState<LinkKind>('after');
+  const [gap, setGap] = useState('');
+  const link = useLink(order.id);
+  const least = kind !== 'after' || !gap.trim() ? 0 : parseGap(gap);
+  const tie = (first: number, second: number) => {
+    if (least === null) return;
+    link.mutate(
+      { version: order.version, kind, first_id: first, second_id: second, least, greatest: null },
+      // The next link has a gap of its own.
+      { onSuccess: () => setGap('') },
+    );
+  };
+  return (
+    <>
+      <SequenceDiagram visits={order.visits} links={order.links} onDraw={canChange ? tie : undefined} />
+      {canChange && (
+        <TieForm
+          order={order}
+          kind={kind}
+          onKind={setKind}
+          gap={gap}
+          onGap={setGap}
+          wrongGap={least === null}
+          busy={link.isPending}
+          onTie={tie}
+        />
+      )}
+      {link.isError && <Notice tone="bad">{sentenceOf(link.error)}</Notice>}
+      <ul className="text-sm" aria-label="Links">
+        {order.links.map((row) => (
+          <LinkRow key={row.id} row={row} order={order} canChange={canChange} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+interface TieProps {
+  order: SchemaOrderDetailOut;
+  kind: LinkKind;
+  onKind: (kind: LinkKind) => void;
+  gap: string;
+  onGap: (gap: string) => void;
+  wrongGap: boolean;
+  busy: boolean;
+  onTie: (first: number, second: number) => void;
+}
+
+function TieForm({ order, kind, onKind, gap, onGap, wrongGap, busy, onTie }: TieProps) {
+  const [from, setFrom] = useState<number | null>(null);
+  const [to, setTo] = useState<number | null>(null);
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2 text-sm"
+      aria-label="Link"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (from !== null && to !== null) onTie(from, to);
+      }}
+    >
+      <Pick label="Visit" visits={order.visits} value={to} onChange={setTo} />
+      <label>
+        <span className="block text-xs font-semibold text-ink-soft">is tied</span>
+        <select
+          className="rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+          value={kind}
+          onChange={(event) => onKind(event.target.value as LinkKind)}
+        >
+          {KINDS.map((row) => (
+            <option key={row} value={row}>
+              {kindWords(row)}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Pick label="to" visits={order.visits} value={from} onChange={setFrom} />
+      {kind === 'after' && (
+        <TextField
+          label="at least so long after"
+          placeholder="2h, 1d"
+          error={wrongGap ? 'Like 45, 2h, 1:30 or 1d' : undefined}
+          className="w-36"
+          value={gap}
+          onChange={(event) => onGap(event.target.value)}
+        />
+      )}
+      <Button type="submit" disabled={from === null || to === null || busy || wrongGap}>
+        Tie them
+      </Button>
+    </form>
+  );
+}
+
+function LinkRow({ row, order, canChange }: Props & { row: SchemaOrderDetailOut['links'][number] }) {
+  const unlink = useUnlink(order.id);
+  const turn = useTurnLink(order.id);
+  const [first, second] = [labelOf(order, row.first_id), labelOf(order, row.second_id)];
+  const link = { linkId: row.id, version: order.version };
+  return (
+    <li className="flex items-center gap-2">
+      <b>{second}</b> {kindWords(row.kind)} <b>{first}</b>
+      {row.least > 0 && <span className="text-ink-soft">at least {length(row.least)} later</span>}
+      {canChange && row.kind === 'after' && (
+        <Button
+          rank="quiet"
+          title={`${first} then comes after ${second}`}
+          disabled={turn.isPending}
+          onClick={() => turn.mutate(link, { onError: (error) => toast.error(sentenceOf(error)) })}
+        >
+          Turn round
+        </Button>
+      )}
+      {canChange && (
+        <Button rank="quiet" aria-label={`Untie ${second} from ${first}`} onClick={() => unlink.mutate(link)}>
+          ✕
+        </Button>
+      )}
+    </li>
   );
 }
 
