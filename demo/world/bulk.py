@@ -5,7 +5,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.contrib.postgres.fields import ArrayField
-from django.db import connection
+from django.db import connection, transaction
 from django.db.models import Field, GeneratedField, JSONField, Model
 
 
@@ -46,7 +46,7 @@ def _plain(field: "Field[Any, Any]", value: Any) -> Any:
 def without_indexes(*models: type[Model]) -> Iterator[None]:
     """Indexes made at the end, all at once, take a fraction of the time; references and triggers rest meanwhile."""
     tables = [model._meta.db_table for model in models]
-    with connection.cursor() as cursor:
+    with transaction.atomic(), connection.cursor() as cursor:
         cursor.execute(
             "SELECT indexname, indexdef FROM pg_indexes WHERE tablename = ANY(%s)"
             " AND indexname NOT IN (SELECT conname FROM pg_constraint)",
@@ -55,9 +55,10 @@ def without_indexes(*models: type[Model]) -> Iterator[None]:
         indexes = cursor.fetchall()
         for name, _ in indexes:
             cursor.execute(f'DROP INDEX "{name}"')
-        cursor.execute("SET session_replication_role = replica")
+        cursor.execute("SET LOCAL session_replication_role = replica")
         yield
-        cursor.execute("SET session_replication_role = DEFAULT")
+        cursor.execute("SET LOCAL session_replication_role = DEFAULT")
         for _, definition in indexes:
             cursor.execute(definition)
+    with connection.cursor() as cursor:
         cursor.execute("ANALYZE")
