@@ -94,6 +94,12 @@ class WorkOrder(Versioned):
         ]
 
 
+# What is settled grows for ever; whoever looks for the rest says so, and an index leads past it.
+NOT_SETTLED = tuple(
+    state.value for state in VisitState if state not in (VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED)
+)
+
+
 class VisitQuerySet(models.QuerySet["Visit"]):
     def with_whereabouts(self) -> "VisitQuerySet":
         """Order, customer, site, area, job type and asset in the same query."""
@@ -153,6 +159,14 @@ class Visit(Versioned):
             models.Index(fields=["technician", "start"]),
             models.Index(fields=["start"]),
             models.Index(fields=["state"]),
+            # Small ones, for what is asked of all visits at once.
+            models.Index(fields=["-start", "-id"], condition=models.Q(state__in=NOT_SETTLED), name="visit_not_settled"),
+            models.Index(fields=["finished_at"], condition=~models.Q(mates=[]), name="visit_went_together"),
+            models.Index(
+                fields=["technician", "start"],
+                condition=models.Q(finished_at__isnull=True) & ~models.Q(takes={}),
+                name="visit_will_take",
+            ),
             GinIndex(name="visit_mates", fields=["mates"]),
         ]
         constraints: ClassVar = [

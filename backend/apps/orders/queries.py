@@ -9,7 +9,7 @@ from django.db.models import F, Q
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
-from apps.orders.models import Assignment, LearnedLength, Visit, VisitEvent, VisitLink
+from apps.orders.models import NOT_SETTLED, Assignment, LearnedLength, Visit, VisitEvent, VisitLink
 from core.basics import Interval, Place
 from core.learning import Learned, OwnPace
 from core.orders import Step, VisitState
@@ -65,7 +65,7 @@ def visits_within(stretch: Interval, *, technician_ids: Collection[int] | None =
 
 def find_visits(text: str, *, limit: int = 8) -> list[VisitLine]:
     """Visits that are not over, by what is typed: number, job, customer, site, address."""
-    rows = Visit.objects.exclude(state__in=[VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED])
+    rows = Visit.objects.filter(state__in=NOT_SETTLED)
     for word in text.split():
         rows = rows.filter(mentions(word) | Q(order__number__icontains=word))
     return list(lines_of(rows.order_by("-start", "-id")[:limit]))
@@ -159,11 +159,13 @@ def short_notice(*, now: datetime, skill: str | None = None) -> list[ShortNotice
 def links_of(visit_ids: Collection[int]) -> list[Link]:
     """The ties that one of these visits is an end of."""
     ids = list(visit_ids)
-    ends = VisitLink.objects.filter(Q(first__in=ids) | Q(second__in=ids)).order_by("id")
-    rows = ends.values_list("kind", "first_id", "second_id", "least", "greatest")
+    columns = ("id", "kind", "first_id", "second_id", "least", "greatest")
+    # Each end by its own index: "one or the other" would compare every link with every visit.
+    ends = (VisitLink.objects.filter(first__in=ids), VisitLink.objects.filter(second__in=ids))
+    rows = sorted({row for end in ends for row in end.values_list(*columns)})
     return [
         Link(kind=LinkKind(kind), first=first, second=second, least=least, greatest=greatest)
-        for kind, first, second, least, greatest in rows
+        for _id, kind, first, second, least, greatest in rows
     ]
 
 
@@ -186,8 +188,8 @@ def last_phone_places(*, since: datetime) -> dict[int, tuple[Place, int]]:
 def went_together(*, since: datetime, least: int) -> list[tuple[tuple[int, ...], int]]:
     """Groups of technicians (ids in order) who finished visits together at least so often, the most frequent first."""
     rows = Visit.objects.filter(
-        finished_at__gte=since, technician__isnull=False, mates__len__gt=0,
-    ).values_list("technician_id", "mates")  # fmt: skip
+        finished_at__gte=since, technician__isnull=False,
+    ).exclude(mates=[]).values_list("technician_id", "mates")  # fmt: skip
     counts = Counter(tuple(sorted({key, *mates})) for key, mates in rows if key is not None)
     return [(group, count) for group, count in counts.most_common() if count >= least]
 

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Question } from '@/shared/questions';
 import { asked } from '@/shared/questions';
 import { toast } from 'sonner';
@@ -17,96 +18,136 @@ interface Props {
 
 /** Own fields and checklists, as they were composed: each kind of question has its field. */
 export function Questions({ questions, answers, onChange, onFile, marks = 'to create' }: Props) {
-  const set = (key: string, value: unknown) => onChange({ ...answers, [key]: value });
   return (
     <div className="grid grid-cols-2 gap-2">
       {asked(questions, answers).map((question) => {
+        const Answer = ANSWERS[question.kind] ?? Typed;
         const needed = question.required === marks ? ' *' : '';
-        const label = `${question.label}${question.unit ? ` (${question.unit})` : ''}${needed}`;
-        const value = answers[question.key];
-        const name = `extra.${question.key}`;
-        if (question.kind === 'choice' || question.kind === 'yes_no') {
-          const choices = question.kind === 'choice' ? (question.choices ?? []) : ['yes', 'no'];
-          const shown = typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '');
-          return (
-            <SelectField
-              key={question.key}
-              name={name}
-              label={label}
-              hint={question.hint}
-              value={shown}
-              onChange={(event) =>
-                set(
-                  question.key,
-                  question.kind === 'choice'
-                    ? event.target.value
-                    : event.target.value === ''
-                      ? ''
-                      : event.target.value === 'yes',
-                )
-              }
-            >
-              <option value="">not said</option>
-              {choices.map((choice) => (
-                <option key={choice}>{choice}</option>
-              ))}
-            </SelectField>
-          );
-        }
-        if (question.kind === 'photo' && onFile)
-          return (
-            <div key={question.key}>
-              <TextField
-                name={name}
-                label={label}
-                type="file"
-                accept="image/*"
-                hint={
-                  typeof value === 'number' ? (
-                    <a className="underline" href={`/api/v1/files/${value}`} target="_blank" rel="noreferrer">
-                      the picture kept
-                    </a>
-                  ) : (
-                    question.hint
-                  )
-                }
-                onChange={(event) => {
-                  const [file] = event.target.files ?? [];
-                  if (file)
-                    void onFile(file).then(
-                      (id) => set(question.key, id),
-                      (error: unknown) => toast.error(sentenceOf(error)),
-                    );
-                }}
-              />
-            </div>
-          );
-        if (question.kind === 'date')
-          return (
-            <DayField
-              key={question.key}
-              name={name}
-              label={label}
-              hint={hintOf(question)}
-              value={String(value ?? '')}
-              onChange={(day) => set(question.key, day)}
-            />
-          );
         return (
-          <TextField
+          <Answer
             key={question.key}
-            name={name}
-            label={label}
-            hint={hintOf(question)}
-            inputMode={question.kind === 'number' ? 'decimal' : undefined}
-            disabled={question.kind === 'photo' || question.kind === 'signature'}
-            placeholder={question.kind === 'photo' || question.kind === 'signature' ? 'after it is made' : ''}
-            value={String(value ?? '')}
-            onChange={(event) => set(question.key, event.target.value)}
+            question={question}
+            name={`extra.${question.key}`}
+            label={`${question.label}${question.unit ? ` (${question.unit})` : ''}${needed}`}
+            value={answers[question.key]}
+            onAnswer={(value) => onChange({ ...answers, [question.key]: value })}
+            onFile={onFile}
           />
         );
       })}
     </div>
+  );
+}
+
+interface AnswerProps {
+  question: Question;
+  name: string;
+  label: string;
+  value: unknown;
+  onAnswer: (value: unknown) => void;
+  onFile: Props['onFile'];
+}
+
+const ANSWERS: Partial<Record<Question['kind'], (props: AnswerProps) => ReactNode>> = {
+  choice: Choice,
+  yes_no: YesNo,
+  photo: Picture,
+  date: DayAnswer,
+};
+
+function Choice({ question, value, onAnswer, ...field }: AnswerProps) {
+  return (
+    <PickOne
+      {...field}
+      hint={question.hint}
+      value={String(value ?? '')}
+      choices={question.choices ?? []}
+      onPick={onAnswer}
+    />
+  );
+}
+
+function YesNo({ question, value, onAnswer, ...field }: AnswerProps) {
+  return (
+    <PickOne
+      {...field}
+      hint={question.hint}
+      value={typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '')}
+      choices={['yes', 'no']}
+      onPick={(picked) => onAnswer(picked === '' ? '' : picked === 'yes')}
+    />
+  );
+}
+
+interface PickProps {
+  name: string;
+  label: string;
+  hint: Question['hint'];
+  value: string;
+  choices: string[];
+  onPick: (picked: string) => void;
+}
+
+const PickOne = ({ name, label, hint, value, choices, onPick }: PickProps) => (
+  <SelectField name={name} label={label} hint={hint} value={value} onChange={(e) => onPick(e.target.value)}>
+    <option value="">not said</option>
+    {choices.map((choice) => (
+      <option key={choice}>{choice}</option>
+    ))}
+  </SelectField>
+);
+
+function Picture(props: AnswerProps) {
+  const { question, name, label, value, onAnswer, onFile } = props;
+  if (!onFile) return <Typed {...props} />;
+  const kept = typeof value === 'number' && (
+    <a className="underline" href={`/api/v1/files/${value}`} target="_blank" rel="noreferrer">
+      the picture kept
+    </a>
+  );
+  return (
+    <div>
+      <TextField
+        name={name}
+        label={label}
+        type="file"
+        accept="image/*"
+        hint={kept || question.hint}
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          if (file) void onFile(file).then(onAnswer, (error: unknown) => toast.error(sentenceOf(error)));
+        }}
+      />
+    </div>
+  );
+}
+
+function DayAnswer({ question, name, label, value, onAnswer }: AnswerProps) {
+  return (
+    <DayField
+      name={name}
+      label={label}
+      hint={hintOf(question)}
+      value={String(value ?? '')}
+      onChange={onAnswer}
+    />
+  );
+}
+
+function Typed({ question, name, label, value, onAnswer }: AnswerProps) {
+  // It is kept with the record, and there is none yet.
+  const later = question.kind === 'photo' || question.kind === 'signature';
+  return (
+    <TextField
+      name={name}
+      label={label}
+      hint={hintOf(question)}
+      inputMode={question.kind === 'number' ? 'decimal' : undefined}
+      disabled={later}
+      placeholder={later ? 'after it is made' : ''}
+      value={String(value ?? '')}
+      onChange={(event) => onAnswer(event.target.value)}
+    />
   );
 }
 

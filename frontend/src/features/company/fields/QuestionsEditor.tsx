@@ -43,70 +43,7 @@ export function QuestionsEditor({ questions, onChange, for_ }: Props) {
           role="group"
           aria-label={`Question ${index + 1}`}
         >
-          <input
-            aria-label="Words"
-            placeholder="what is asked"
-            className={`${BOX} w-56`}
-            value={row.label}
-            onChange={(event) => set(index, { label: event.target.value })}
-          />
-          <select
-            aria-label="Kind"
-            className={BOX}
-            value={row.kind}
-            onChange={(event) => set(index, { kind: event.target.value as Question['kind'] })}
-          >
-            {KINDS.filter(([kind]) => for_ === 'checklist' || kind !== 'signature').map(([kind, words]) => (
-              <option key={kind} value={kind}>
-                {words}
-              </option>
-            ))}
-          </select>
-          {row.kind === 'choice' && (
-            <input
-              aria-label="Choices"
-              placeholder="choices, with commas between"
-              className={`${BOX} w-56`}
-              value={(row.choices ?? []).join(',')}
-              onChange={(event) => set(index, { choices: event.target.value.split(',') })}
-            />
-          )}
-          {row.kind === 'number' && (
-            <>
-              {(['least', 'most'] as const).map((name) => (
-                <input
-                  key={name}
-                  aria-label={name === 'least' ? 'At least' : 'At most'}
-                  placeholder={name === 'least' ? 'at least' : 'at most'}
-                  inputMode="decimal"
-                  className={`${BOX} w-20`}
-                  value={row[name] ?? ''}
-                  onChange={(event) =>
-                    set(index, {
-                      [name]: event.target.value.trim() === '' ? null : Number(event.target.value),
-                    })
-                  }
-                />
-              ))}
-              <input
-                aria-label="Unit"
-                placeholder="unit"
-                className={`${BOX} w-16`}
-                value={row.unit ?? ''}
-                onChange={(event) => set(index, { unit: event.target.value })}
-              />
-            </>
-          )}
-          <select
-            aria-label="Needed"
-            className={BOX}
-            value={row.required ?? 'never'}
-            onChange={(event) => set(index, { required: event.target.value })}
-          >
-            <option value="never">not needed</option>
-            {for_ === 'record' && <option value="to create">needed to create</option>}
-            <option value="to close">needed to close</option>
-          </select>
+          <Asked row={row} set={(changes) => set(index, changes)} for_={for_} />
           <Condition
             row={row}
             earlier={questions.slice(0, index)}
@@ -136,6 +73,83 @@ export function QuestionsEditor({ questions, onChange, for_ }: Props) {
       ))}
       <Button onClick={add}>Add a question</Button>
     </div>
+  );
+}
+
+interface RowProps {
+  row: Question;
+  set: (changes: Partial<Question>) => void;
+}
+
+/** What is asked, in which way, and whether it is needed. */
+function Asked({ row, set, for_ }: RowProps & Pick<Props, 'for_'>) {
+  return (
+    <>
+      <input
+        aria-label="Words"
+        placeholder="what is asked"
+        className={`${BOX} w-56`}
+        value={row.label}
+        onChange={(event) => set({ label: event.target.value })}
+      />
+      <select
+        aria-label="Kind"
+        className={BOX}
+        value={row.kind}
+        onChange={(event) => set({ kind: event.target.value as Question['kind'] })}
+      >
+        {KINDS.filter(([kind]) => for_ === 'checklist' || kind !== 'signature').map(([kind, words]) => (
+          <option key={kind} value={kind}>
+            {words}
+          </option>
+        ))}
+      </select>
+      {row.kind === 'choice' && (
+        <input
+          aria-label="Choices"
+          placeholder="choices, with commas between"
+          className={`${BOX} w-56`}
+          value={(row.choices ?? []).join(',')}
+          onChange={(event) => set({ choices: event.target.value.split(',') })}
+        />
+      )}
+      {row.kind === 'number' && <Limits row={row} set={set} />}
+      <select
+        aria-label="Needed"
+        className={BOX}
+        value={row.required ?? 'never'}
+        onChange={(event) => set({ required: event.target.value })}
+      >
+        <option value="never">not needed</option>
+        {for_ === 'record' && <option value="to create">needed to create</option>}
+        <option value="to close">needed to close</option>
+      </select>
+    </>
+  );
+}
+
+function Limits({ row, set }: RowProps) {
+  return (
+    <>
+      {(['least', 'most'] as const).map((name) => (
+        <input
+          key={name}
+          aria-label={name === 'least' ? 'At least' : 'At most'}
+          placeholder={name === 'least' ? 'at least' : 'at most'}
+          inputMode="decimal"
+          className={`${BOX} w-20`}
+          value={row[name] ?? ''}
+          onChange={({ target }) => set({ [name]: target.value.trim() === '' ? null : Number(target.value) })}
+        />
+      ))}
+      <input
+        aria-label="Unit"
+        placeholder="unit"
+        className={`${BOX} w-16`}
+        value={row.unit ?? ''}
+        onChange={(event) => set({ unit: event.target.value })}
+      />
+    </>
   );
 }
 

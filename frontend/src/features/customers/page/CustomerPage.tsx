@@ -22,77 +22,17 @@ import { WorkOfCustomer } from './WorkOfCustomer';
 export function CustomerPage() {
   const id = Number(useParams({ from: '/office/customers/$customerId' }).customerId);
   const customer = useCustomer(id);
-  const history = useCustomerHistory(id);
-  const note = useAddNote(id);
-  const undo = useUndoMerge();
   const canChange = may(useSession(), 'change_customers');
-  const [mode, setMode] = useState<'edit' | 'merge' | null>(null);
+  const [mode, setMode] = useState<Mode>(null);
   if (customer.isError) return <Notice tone="bad">{sentenceOf(customer.error)}</Notice>;
   const row = customer.data;
   if (!row) return <p className="p-4 text-ink-soft">Fetching…</p>;
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_24rem]">
       <div className="min-h-0 space-y-4 overflow-y-auto p-4">
-        {row.merged_into && (
-          <Notice tone="warn">
-            Merged into{' '}
-            <Link
-              to="/customers/$customerId"
-              params={{ customerId: String(row.merged_into.id) }}
-              className="underline"
-            >
-              {row.merged_into.name}
-            </Link>
-            : everything is there.
-          </Notice>
-        )}
-        <header className="flex items-start justify-between gap-3">
-          <div>
-            <h1 className="text-xl font-semibold">{row.name}</h1>
-            <p className="text-ink-soft">{[row.phone, row.email].filter(Boolean).join(' · ')}</p>
-            <p className="text-sm">{payerWords(row)}</p>
-            {row.tags.length > 0 && <p className="text-sm text-ink-soft">Tags: {row.tags.join(', ')}</p>}
-          </div>
-          {canChange && !row.merged_into && (
-            <div className="flex flex-wrap gap-1.5">
-              <Link
-                to="/intake"
-                search={{ customer: id }}
-                className="inline-flex min-h-8 items-center rounded-sm border border-copper bg-copper px-3 text-sm text-copper-ink"
-              >
-                New request
-              </Link>
-              <Button
-                aria-expanded={mode === 'edit'}
-                onClick={() => setMode(mode === 'edit' ? null : 'edit')}
-              >
-                Change
-              </Button>
-              <Button
-                aria-expanded={mode === 'merge'}
-                onClick={() => setMode(mode === 'merge' ? null : 'merge')}
-              >
-                Merge another into it
-              </Button>
-            </div>
-          )}
-        </header>
-        {row.merge && canChange && (
-          <Notice>
-            {row.merge.gone.name} was merged into this customer by {row.merge.by}.{' '}
-            <Button
-              disabled={undo.isPending}
-              onClick={() =>
-                undo.mutate(row.merge!.id, {
-                  onSuccess: () => toast.success(`${row.merge!.gone.name} is a customer of its own again`),
-                  onError: (error) => toast.error(sentenceOf(error)),
-                })
-              }
-            >
-              Take them apart again
-            </Button>
-          </Notice>
-        )}
+        {row.merged_into && <MergedInto into={row.merged_into} />}
+        <Head row={row} canChange={canChange && !row.merged_into} mode={mode} onMode={setMode} />
+        {row.merge && canChange && <LastMerge merge={row.merge} />}
         {mode === 'edit' && <CustomerForm key={row.version} customer={row} onDone={() => setMode(null)} />}
         {mode === 'merge' && <MergePanel kept={row} onDone={() => setMode(null)} />}
         <section aria-label="Sites" className="space-y-2">
@@ -104,23 +44,102 @@ export function CustomerPage() {
         </section>
         <WorkOfCustomer customerId={id} />
       </div>
-      <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
-        <div className="h-48 border border-hairline">
-          <RegionMap
-            label="Sites of the customer"
-            marks={row.sites.map((site) => ({ lon: site.lon, lat: site.lat, label: site.name }))}
-          />
-        </div>
-        <ContactList customer={row} canChange={canChange} />
-        <FileList record="customer" id={id} canAdd={canChange} />
-        <Timeline
-          showRecord
-          entries={rowsOf(history.data)}
-          older={history}
-          onNote={canChange ? (text) => note.mutateAsync(text) : undefined}
-        />
-      </aside>
+      <Beside row={row} canChange={canChange} />
     </div>
+  );
+}
+
+/** What is open over the customer: its form, or the merging of another one. */
+type Mode = 'edit' | 'merge' | null;
+
+const MergedInto = ({ into }: { into: NonNullable<SchemaCustomerDetailOut['merged_into']> }) => (
+  <Notice tone="warn">
+    Merged into{' '}
+    <Link to="/customers/$customerId" params={{ customerId: String(into.id) }} className="underline">
+      {into.name}
+    </Link>
+    : everything is there.
+  </Notice>
+);
+
+interface HeadProps {
+  row: SchemaCustomerDetailOut;
+  canChange: boolean;
+  mode: Mode;
+  onMode: (mode: Mode) => void;
+}
+
+function Head({ row, canChange, mode, onMode }: HeadProps) {
+  const toggle = (wanted: Mode) => () => onMode(mode === wanted ? null : wanted);
+  return (
+    <header className="flex items-start justify-between gap-3">
+      <div>
+        <h1 className="text-xl font-semibold">{row.name}</h1>
+        <p className="text-ink-soft">{[row.phone, row.email].filter(Boolean).join(' · ')}</p>
+        <p className="text-sm">{payerWords(row)}</p>
+        {row.tags.length > 0 && <p className="text-sm text-ink-soft">Tags: {row.tags.join(', ')}</p>}
+      </div>
+      {canChange && (
+        <div className="flex flex-wrap gap-1.5">
+          <Link
+            to="/intake"
+            search={{ customer: row.id }}
+            className="inline-flex min-h-8 items-center rounded-sm border border-copper bg-copper px-3 text-sm text-copper-ink"
+          >
+            New request
+          </Link>
+          <Button aria-expanded={mode === 'edit'} onClick={toggle('edit')}>
+            Change
+          </Button>
+          <Button aria-expanded={mode === 'merge'} onClick={toggle('merge')}>
+            Merge another into it
+          </Button>
+        </div>
+      )}
+    </header>
+  );
+}
+
+function LastMerge({ merge }: { merge: NonNullable<SchemaCustomerDetailOut['merge']> }) {
+  const undo = useUndoMerge();
+  return (
+    <Notice>
+      {merge.gone.name} was merged into this customer by {merge.by}.{' '}
+      <Button
+        disabled={undo.isPending}
+        onClick={() =>
+          undo.mutate(merge.id, {
+            onSuccess: () => toast.success(`${merge.gone.name} is a customer of its own again`),
+            onError: (error) => toast.error(sentenceOf(error)),
+          })
+        }
+      >
+        Take them apart again
+      </Button>
+    </Notice>
+  );
+}
+
+function Beside({ row, canChange }: Pick<HeadProps, 'row' | 'canChange'>) {
+  const history = useCustomerHistory(row.id);
+  const note = useAddNote(row.id);
+  return (
+    <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
+      <div className="h-48 border border-hairline">
+        <RegionMap
+          label="Sites of the customer"
+          marks={row.sites.map((site) => ({ lon: site.lon, lat: site.lat, label: site.name }))}
+        />
+      </div>
+      <ContactList customer={row} canChange={canChange} />
+      <FileList record="customer" id={row.id} canAdd={canChange} />
+      <Timeline
+        showRecord
+        entries={rowsOf(history.data)}
+        older={history}
+        onNote={canChange ? (text) => note.mutateAsync(text) : undefined}
+      />
+    </aside>
   );
 }
 

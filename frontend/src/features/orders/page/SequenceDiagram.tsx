@@ -14,15 +14,14 @@ interface Props {
   onDraw?: (firstId: number, secondId: number) => void;
 }
 
-/** The sequence as a small diagram, from left to right; a line drawn from one visit to another ties them. */
-export function SequenceDiagram({ visits, links, onDraw }: Props) {
-  const [drawing, setDrawing] = useState<{ from: number; x: number; y: number } | null>(null);
+/** Where each visit is drawn, and how large the drawing is. */
+function laidOut(visits: SchemaOrderVisitOut[], links: Tie[]) {
   const column = columnsOf(
     visits.map((visit) => visit.id),
     links,
   );
   const rows = new Map<number, number>();
-  const place = new Map<number, { x: number; y: number }>();
+  const place = new Map<number, Point>();
   for (const visit of visits) {
     const at = column.get(visit.id) ?? 0;
     const row = rows.get(at) ?? 0;
@@ -31,14 +30,23 @@ export function SequenceDiagram({ visits, links, onDraw }: Props) {
   }
   const width = 8 + (Math.max(...column.values()) + 1) * (WIDTH + GAP_X) - GAP_X;
   const height = 8 + Math.max(...rows.values()) * (HEIGHT + GAP_Y) - GAP_Y;
-  const spot = (event: PointerEvent<SVGElement>) => {
-    const box = event.currentTarget.ownerSVGElement ?? (event.currentTarget as SVGSVGElement);
-    const { left, top } = box.getBoundingClientRect();
-    return { x: event.clientX - left, y: event.clientY - top };
-  };
+  return { place, width, height };
+}
+
+function spotOf(event: PointerEvent<SVGElement>): Point {
+  const box = event.currentTarget.ownerSVGElement ?? (event.currentTarget as SVGSVGElement);
+  const { left, top } = box.getBoundingClientRect();
+  return { x: event.clientX - left, y: event.clientY - top };
+}
+
+/** The sequence as a small diagram, from left to right; a line drawn from one visit to another ties them. */
+export function SequenceDiagram({ visits, links, onDraw }: Props) {
+  const [drawing, setDrawing] = useState<{ from: number; x: number; y: number } | null>(null);
+  const { place, width, height } = laidOut(visits, links);
   const words = links.map(
     (link) => `${labelOf(visits, link.second_id)} ${kindWords(link.kind)} ${labelOf(visits, link.first_id)}`,
   );
+  const begun = drawing && place.get(drawing.from);
   return (
     <div className="overflow-x-auto">
       <svg
@@ -47,23 +55,11 @@ export function SequenceDiagram({ visits, links, onDraw }: Props) {
         role="img"
         aria-label={`Sequence: ${words.join('; ') || 'no links yet'}`}
         className="touch-none select-none"
-        onPointerMove={(event) => drawing && setDrawing({ ...drawing, ...spot(event) })}
+        onPointerMove={(event) => drawing && setDrawing({ ...drawing, ...spotOf(event) })}
         onPointerUp={() => setDrawing(null)}
         onPointerLeave={() => setDrawing(null)}
       >
-        <defs>
-          <marker
-            id="sequence-tip"
-            viewBox="0 0 8 8"
-            refX="7"
-            refY="4"
-            markerWidth="7"
-            markerHeight="7"
-            orient="auto"
-          >
-            <path d="M0 0 8 4 0 8z" fill="var(--ink)" />
-          </marker>
-        </defs>
+        <Tip />
         {links.map((link) => (
           <LinkLine
             key={link.id}
@@ -72,55 +68,82 @@ export function SequenceDiagram({ visits, links, onDraw }: Props) {
             to={place.get(link.second_id)}
           />
         ))}
-        {drawing && (
+        {begun && (
           <line
-            x1={(place.get(drawing.from)?.x ?? 0) + WIDTH}
-            y1={(place.get(drawing.from)?.y ?? 0) + HEIGHT / 2}
+            x1={begun.x + WIDTH}
+            y1={begun.y + HEIGHT / 2}
             x2={drawing.x}
             y2={drawing.y}
             stroke="var(--copper)"
             strokeWidth={2}
           />
         )}
-        {visits.map((visit) => {
-          const at = place.get(visit.id)!;
-          return (
-            <g
-              key={visit.id}
-              data-visit={visit.id}
-              transform={`translate(${at.x} ${at.y})`}
-              style={{ cursor: onDraw ? 'crosshair' : undefined }}
-              onPointerDown={(event) => {
-                if (onDraw) setDrawing({ from: visit.id, ...spot(event) });
-              }}
-              onPointerUp={() => {
-                if (onDraw && drawing && drawing.from !== visit.id) onDraw(drawing.from, visit.id);
-              }}
-            >
-              <rect
-                width={WIDTH}
-                height={HEIGHT}
-                rx={2}
-                fill="var(--sheet)"
-                stroke="var(--ink)"
-                strokeDasharray={
-                  visit.state === 'open' ? '2 3' : visit.state === 'placed' ? '5 3' : undefined
-                }
-              />
-              <text x={8} y={14} fontSize={12} fontWeight={600} fill="var(--ink)">
-                {visit.label}
-                {visit.crew > 1 ? ` · ${visit.crew} people` : ''}
-              </text>
-              <text x={8} y={28} fontSize={11} fill="var(--ink-soft)">
-                {(visit.part_title || visit.title).slice(0, 24)}
-              </text>
-            </g>
-          );
-        })}
+        {visits.map((visit) => (
+          <VisitBox
+            key={visit.id}
+            visit={visit}
+            at={place.get(visit.id)!}
+            canDraw={onDraw !== undefined}
+            onBegin={(spot) => setDrawing({ from: visit.id, ...spot })}
+            onEnd={() => drawing && drawing.from !== visit.id && onDraw?.(drawing.from, visit.id)}
+          />
+        ))}
       </svg>
     </div>
   );
 }
+
+const Tip = () => (
+  <defs>
+    <marker
+      id="sequence-tip"
+      viewBox="0 0 8 8"
+      refX="7"
+      refY="4"
+      markerWidth="7"
+      markerHeight="7"
+      orient="auto"
+    >
+      <path d="M0 0 8 4 0 8z" fill="var(--ink)" />
+    </marker>
+  </defs>
+);
+
+interface BoxProps {
+  visit: SchemaOrderVisitOut;
+  at: Point;
+  canDraw: boolean;
+  onBegin: (spot: Point) => void;
+  onEnd: () => void;
+}
+
+const DASHES: Record<string, string> = { open: '2 3', placed: '5 3' };
+
+const VisitBox = ({ visit, at, canDraw, onBegin, onEnd }: BoxProps) => (
+  <g
+    data-visit={visit.id}
+    transform={`translate(${at.x} ${at.y})`}
+    style={{ cursor: canDraw ? 'crosshair' : undefined }}
+    onPointerDown={(event) => canDraw && onBegin(spotOf(event))}
+    onPointerUp={onEnd}
+  >
+    <rect
+      width={WIDTH}
+      height={HEIGHT}
+      rx={2}
+      fill="var(--sheet)"
+      stroke="var(--ink)"
+      strokeDasharray={DASHES[visit.state]}
+    />
+    <text x={8} y={14} fontSize={12} fontWeight={600} fill="var(--ink)">
+      {visit.label}
+      {visit.crew > 1 ? ` · ${visit.crew} people` : ''}
+    </text>
+    <text x={8} y={28} fontSize={11} fill="var(--ink-soft)">
+      {(visit.part_title || visit.title).slice(0, 24)}
+    </text>
+  </g>
+);
 
 interface Point {
   x: number;

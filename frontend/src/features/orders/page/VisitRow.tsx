@@ -11,22 +11,15 @@ import { StateSign } from '@/design/StateSign';
 import { clockTime, dayName, isoDay, length, moment, stamp, window_ } from '@/shared/time';
 import { useChangeVisit, useRemoveVisit, useSpread } from '../queries';
 
-/** One visit of an order: when, who, how long, promised, due; renamed, given another deadline, split or removed. */
-export function VisitRow({
-  order,
-  visit,
-  canChange,
-}: {
+interface Props {
   order: SchemaOrderDetailOut;
   visit: SchemaOrderVisitOut;
   canChange: boolean;
-}) {
-  const remove = useRemoveVisit(order.id);
-  const spread = useSpread(order.id);
-  const [days, setDays] = useState<string | null>(null);
+}
+
+/** One visit of an order: when, who, how long, promised, due; renamed, given another deadline, split or removed. */
+export function VisitRow({ order, visit, canChange }: Props) {
   const [changing, setChanging] = useState(false);
-  const failed = (error: unknown) => toast.error(sentenceOf(error));
-  const when = visit.start ? `${dayName(visit.start)} ${clockTime(visit.start)}` : 'not placed';
   return (
     <li className="flex flex-wrap items-center gap-3 py-1.5">
       <span className="w-36 shrink-0">
@@ -41,67 +34,68 @@ export function VisitRow({
           {visit.label}
         </Link>{' '}
         {visit.part_title}
-        <span className="block text-ink-soft">
-          {[
-            when,
-            visit.technician ?? 'nobody yet',
-            visit.crew > 1 ? `crew of ${visit.crew}` : '',
-            visit.duration_seconds ? length(visit.duration_seconds) : 'length unknown',
-            visit.promise ? `promised ${window_(visit.promise)}` : '',
-            visit.due ? `due ${stamp(visit.due)}` : '',
-            visit.standby ? 'on standby' : '',
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
+        <span className="block text-ink-soft">{factsOf(visit).join(' · ')}</span>
       </span>
       {canChange && !visit.over && (
         <Button rank="quiet" aria-expanded={changing} onClick={() => setChanging((value) => !value)}>
           Name, due
         </Button>
       )}
-      {canChange && visit.state === 'open' && (
-        <span className="flex items-center gap-1">
-          {days === null ? (
-            <Button rank="quiet" onClick={() => setDays('2')}>
-              Over several days
-            </Button>
-          ) : (
-            <form
-              className="flex items-center gap-1"
-              onSubmit={(event) => {
-                event.preventDefault();
-                spread.mutate(
-                  { visitId: visit.id, version: order.version, days: Number(days) },
-                  { onSuccess: () => setDays(null), onError: failed },
-                );
-              }}
-            >
-              <input
-                autoFocus
-                aria-label="Over how many days"
-                className="w-12 rounded-sm border border-hairline bg-sheet px-1 py-1"
-                value={days}
-                onChange={(event) => setDays(event.target.value)}
-              />
-              <Button type="submit">days</Button>
-            </form>
-          )}
-          {order.visits.length > 1 && (
-            <Button
-              rank="quiet"
-              aria-label={`Remove ${visit.label}`}
-              onClick={() =>
-                remove.mutate({ visitId: visit.id, version: order.version }, { onError: failed })
-              }
-            >
-              ✕
-            </Button>
-          )}
-        </span>
-      )}
+      {canChange && visit.state === 'open' && <SplitOrRemove order={order} visit={visit} />}
       {changing && <VisitForm orderId={order.id} visit={visit} onDone={() => setChanging(false)} />}
     </li>
+  );
+}
+
+const factsOf = (visit: SchemaOrderVisitOut): string[] =>
+  [
+    visit.start ? `${dayName(visit.start)} ${clockTime(visit.start)}` : 'not placed',
+    visit.technician ?? 'nobody yet',
+    visit.crew > 1 ? `crew of ${visit.crew}` : '',
+    visit.duration_seconds ? length(visit.duration_seconds) : 'length unknown',
+    visit.promise ? `promised ${window_(visit.promise)}` : '',
+    visit.due ? `due ${stamp(visit.due)}` : '',
+    visit.standby ? 'on standby' : '',
+  ].filter(Boolean);
+
+function SplitOrRemove({ order, visit }: Omit<Props, 'canChange'>) {
+  const remove = useRemoveVisit(order.id);
+  const spread = useSpread(order.id);
+  const [days, setDays] = useState<string | null>(null);
+  const failed = (error: unknown) => toast.error(sentenceOf(error));
+  const seen = { visitId: visit.id, version: order.version };
+  const split = (event: FormEvent) => {
+    event.preventDefault();
+    spread.mutate({ ...seen, days: Number(days) }, { onSuccess: () => setDays(null), onError: failed });
+  };
+  return (
+    <span className="flex items-center gap-1">
+      {days === null ? (
+        <Button rank="quiet" onClick={() => setDays('2')}>
+          Over several days
+        </Button>
+      ) : (
+        <form className="flex items-center gap-1" onSubmit={split}>
+          <input
+            autoFocus
+            aria-label="Over how many days"
+            className="w-12 rounded-sm border border-hairline bg-sheet px-1 py-1"
+            value={days}
+            onChange={(event) => setDays(event.target.value)}
+          />
+          <Button type="submit">days</Button>
+        </form>
+      )}
+      {order.visits.length > 1 && (
+        <Button
+          rank="quiet"
+          aria-label={`Remove ${visit.label}`}
+          onClick={() => remove.mutate(seen, { onError: failed })}
+        >
+          ✕
+        </Button>
+      )}
+    </span>
   );
 }
 

@@ -105,32 +105,20 @@ export function Planner({
 type AskProps = Pick<Props, 'board' | 'day' | 'who' | 'wanted' | 'only' | 'onRun'>;
 
 function Ask({ board, day, who, wanted, only, onRun }: AskProps) {
-  const [kind, setKind] = useState<Kind>(wanted ?? (who ? 'improve' : only ? 'plan' : 'fill'));
-  const [technician, setTechnician] = useState(who ?? 0);
-  const [area, setArea] = useState('');
-  const areas = useCompany().data?.areas ?? [];
-  const [days, setDays] = useState(board.days.length);
-  const [seconds, setSeconds] = useState(5);
-  const [playbook, setPlaybook] = useState(0);
-  const playbooks = useQuery(playbooksQuery);
+  const [asked, setAsked] = useState<Asked>({
+    kind: wanted ?? (who ? 'improve' : only ? 'plan' : 'fill'),
+    technician: who ?? 0,
+    area: '',
+    days: board.days.length,
+    seconds: 5,
+    playbook: 0,
+  });
+  const set = (changes: Partial<Asked>) => setAsked((old) => ({ ...old, ...changes }));
   const start = useStartRun();
-  const one = kind === 'improve';
-  const takesBacklog = kind === 'fill' || kind === 'plan';
+  const one = asked.kind === 'improve';
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    start.mutate(
-      {
-        kind,
-        day,
-        days: one ? 1 : days,
-        visit_ids: only ?? [],
-        area: takesBacklog ? area : '',
-        technician_id: technician || null,
-        playbook_id: playbook || null,
-        seconds: one ? Math.min(seconds, 2) : seconds,
-      },
-      { onSuccess: (run) => onRun(run.id) },
-    );
+    start.mutate({ ...bodyOf(asked), day, visit_ids: only ?? [] }, { onSuccess: (run) => onRun(run.id) });
   };
   return (
     <>
@@ -140,84 +128,145 @@ function Ask({ board, day, who, wanted, only, onRun }: AskProps) {
             <b>{only.length} chosen visits</b> look for a place, or for a better one; nothing else moves.
           </p>
         )}
-        <fieldset className="space-y-1.5">
-          <legend className="mb-1 text-xs font-semibold text-ink-soft">What shall it do?</legend>
-          {KINDS.map((row) => (
-            <label key={row.kind} className="flex gap-2 text-sm">
-              <input
-                type="radio"
-                name="kind"
-                className="mt-1"
-                checked={kind === row.kind}
-                onChange={() => setKind(row.kind)}
-              />
-              <span>
-                <b className="font-semibold">{row.words}</b>
-                {kind === row.kind && <span className="block text-ink-soft">{row.means}</span>}
-              </span>
-            </label>
-          ))}
-        </fieldset>
-        <SelectField
-          label="Whose day"
-          value={technician}
-          onChange={(e) => setTechnician(Number(e.target.value))}
-        >
-          <option value={0}>{one ? 'choose somebody' : 'everybody’s'}</option>
-          {board.lanes.map((lane) => (
-            <option key={lane.technician_id} value={lane.technician_id}>
-              {lane.name}
-            </option>
-          ))}
-        </SelectField>
-        {takesBacklog && (
-          <SelectField label="What waits in" value={area} onChange={(e) => setArea(e.target.value)}>
-            <option value="">every area</option>
-            {areas.map((row) => (
-              <option key={row.id}>{row.name}</option>
-            ))}
-          </SelectField>
-        )}
-        <div className="grid grid-cols-2 gap-2">
-          <SelectField
-            label="From this day, for"
-            value={one ? 1 : days}
-            disabled={one}
-            onChange={(e) => setDays(Number(e.target.value))}
-          >
-            {[1, 2, 3, 5, 7, 14].map((count) => (
-              <option key={count} value={count}>
-                {count === 1 ? 'this day' : `${count} days`}
-              </option>
-            ))}
-          </SelectField>
-          <SelectField label="Think for" value={seconds} onChange={(e) => setSeconds(Number(e.target.value))}>
-            {[2, 5, 20, 60].map((count) => (
-              <option key={count} value={count}>
-                {count} s
-              </option>
-            ))}
-          </SelectField>
-        </div>
-        <SelectField label="Playbook" value={playbook} onChange={(e) => setPlaybook(Number(e.target.value))}>
-          {(playbooks.data?.playbooks ?? []).map((row) => (
-            <option key={row.id} value={row.is_default ? 0 : row.id}>
-              {row.name}
-              {row.is_default ? ' (default)' : ''}
-            </option>
-          ))}
-        </SelectField>
+        <Kinds asked={asked} set={set} />
+        <Scope asked={asked} set={set} board={board} />
+        <Effort asked={asked} set={set} />
         <Button
           type="submit"
           rank="main"
           icon={<Play size={15} />}
-          disabled={start.isPending || (one && technician === 0)}
+          disabled={start.isPending || (one && asked.technician === 0)}
         >
           Make a proposal
         </Button>
         <p className="text-xs text-ink-soft">Nothing changes until you accept it.</p>
       </form>
       <Earlier onRun={onRun} />
+    </>
+  );
+}
+
+interface Asked {
+  kind: Kind;
+  /** 0: everybody. */
+  technician: number;
+  area: string;
+  days: number;
+  seconds: number;
+  /** 0: the default one. */
+  playbook: number;
+}
+
+interface AskedProps {
+  asked: Asked;
+  set: (changes: Partial<Asked>) => void;
+}
+
+const takesBacklog = ({ kind }: Asked) => kind === 'fill' || kind === 'plan';
+
+function bodyOf(asked: Asked) {
+  const one = asked.kind === 'improve';
+  return {
+    kind: asked.kind,
+    days: one ? 1 : asked.days,
+    area: takesBacklog(asked) ? asked.area : '',
+    technician_id: asked.technician || null,
+    playbook_id: asked.playbook || null,
+    seconds: one ? Math.min(asked.seconds, 2) : asked.seconds,
+  };
+}
+
+const Kinds = ({ asked, set }: AskedProps) => (
+  <fieldset className="space-y-1.5">
+    <legend className="mb-1 text-xs font-semibold text-ink-soft">What shall it do?</legend>
+    {KINDS.map((row) => (
+      <label key={row.kind} className="flex gap-2 text-sm">
+        <input
+          type="radio"
+          name="kind"
+          className="mt-1"
+          checked={asked.kind === row.kind}
+          onChange={() => set({ kind: row.kind })}
+        />
+        <span>
+          <b className="font-semibold">{row.words}</b>
+          {asked.kind === row.kind && <span className="block text-ink-soft">{row.means}</span>}
+        </span>
+      </label>
+    ))}
+  </fieldset>
+);
+
+function Scope({ asked, set, board }: AskedProps & Pick<Props, 'board'>) {
+  const areas = useCompany().data?.areas ?? [];
+  return (
+    <>
+      <SelectField
+        label="Whose day"
+        value={asked.technician}
+        onChange={(e) => set({ technician: Number(e.target.value) })}
+      >
+        <option value={0}>{asked.kind === 'improve' ? 'choose somebody' : 'everybody’s'}</option>
+        {board.lanes.map((lane) => (
+          <option key={lane.technician_id} value={lane.technician_id}>
+            {lane.name}
+          </option>
+        ))}
+      </SelectField>
+      {takesBacklog(asked) && (
+        <SelectField label="What waits in" value={asked.area} onChange={(e) => set({ area: e.target.value })}>
+          <option value="">every area</option>
+          {areas.map((row) => (
+            <option key={row.id}>{row.name}</option>
+          ))}
+        </SelectField>
+      )}
+    </>
+  );
+}
+
+function Effort({ asked, set }: AskedProps) {
+  const playbooks = useQuery(playbooksQuery);
+  const one = asked.kind === 'improve';
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <SelectField
+          label="From this day, for"
+          value={one ? 1 : asked.days}
+          disabled={one}
+          onChange={(e) => set({ days: Number(e.target.value) })}
+        >
+          {[1, 2, 3, 5, 7, 14].map((count) => (
+            <option key={count} value={count}>
+              {count === 1 ? 'this day' : `${count} days`}
+            </option>
+          ))}
+        </SelectField>
+        <SelectField
+          label="Think for"
+          value={asked.seconds}
+          onChange={(e) => set({ seconds: Number(e.target.value) })}
+        >
+          {[2, 5, 20, 60].map((count) => (
+            <option key={count} value={count}>
+              {count} s
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <SelectField
+        label="Playbook"
+        value={asked.playbook}
+        onChange={(e) => set({ playbook: Number(e.target.value) })}
+      >
+        {(playbooks.data?.playbooks ?? []).map((row) => (
+          <option key={row.id} value={row.is_default ? 0 : row.id}>
+            {row.name}
+            {row.is_default ? ' (default)' : ''}
+          </option>
+        ))}
+      </SelectField>
     </>
   );
 }
