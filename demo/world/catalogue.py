@@ -61,7 +61,7 @@ MORE: dict[str, dict[str, Any]] = {
             {"title": "Strip-out", "seconds": 25200, "needs": {"rigging": 2}, "crew": 1,
              "ties": [{"kind": "after", "to": 1, "least": DAY}]},
             {"title": "Install, day 1", "seconds": 25200, "needs": {"rigging": 2}, "crew": 1,
-             "ties": [{"kind": "after", "to": 2, "least": 8 * 3600}, {"kind": "same_hands", "to": 2}]},
+             "ties": [{"kind": "after", "to": 2, "least": 8 * 3600}, {"kind": "same_technician", "to": 2}]},
             {"title": "Commissioning", "seconds": 14400, "needs": {"controller": 3}, "crew": 1,
              "ties": [{"kind": "after", "to": 3, "least": 8 * 3600}]},
         ],

@@ -78,7 +78,7 @@ def test_most_of_what_waits_first_can_be_taken_by_somebody(day):
 
 
 def test_a_weekend_shifts_nothing_but_the_dates():
-    """The same hands do the same work at the same hour, whether tomorrow is a Tuesday or the Monday after."""
+    """The same people do the same work at the same hour, whether tomorrow is a Tuesday or the Monday after."""
 
     def work() -> list[tuple[object, ...]]:
         tz = time_zone()

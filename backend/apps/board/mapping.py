@@ -31,8 +31,8 @@ def last_seen(*, now: datetime) -> list[Seen]:
     stretch = day_interval(day, tz)
     lines: dict[int, list[VisitLine]] = {}
     for line in orders.visits_within(stretch):
-        for hand in technicians_of(line):
-            lines.setdefault(hand, []).append(line)
+        for who in technicians_of(line):
+            lines.setdefault(who, []).append(line)
     phones = orders.last_phone_places(since=to_datetime(stretch.start))
     found = []
     for person in working_days(day, tz):

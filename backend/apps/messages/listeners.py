@@ -72,13 +72,13 @@ class Letterhead:
 
 def letterhead(visits: Iterable[Visit]) -> Letterhead:
     """For sending these visits."""
-    hands = {hand for visit in visits for hand in technicians_of(visit)}
-    return Letterhead(company=company().name, template=settings().message_sent, names=technicians_named(hands))
+    technicians = {technician for visit in visits for technician in technicians_of(visit)}
+    return Letterhead(company=company().name, template=settings().message_sent, names=technicians_named(technicians))
 
 
 def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
-    drafts = [to_hand(head.names[hand], visit, _sent_text(visit)) for hand in technicians_of(visit)]
+    drafts = [to_hand(head.names[technician], visit, _sent_text(visit)) for technician in technicians_of(visit)]
     lead = head.names.get(visit.technician_id or 0, "")
     text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
     return [*drafts, to_customer(visit, text)]

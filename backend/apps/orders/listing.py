@@ -147,15 +147,15 @@ def _plans(ids: Collection[int]) -> dict[int, tuple[list[str], int | None]]:
     )
     visits: dict[int, list[tuple[datetime, bool, list[int]]]] = {}
     for order, start, state, lead, mates in columns:
-        hands = [*([] if lead is None else [lead]), *mates]
+        technicians = [*([] if lead is None else [lead]), *mates]
         if start is not None:
-            visits.setdefault(order, []).append((start, VisitState(state).is_ended, hands))
-    names = technicians_named({hand for own in visits.values() for _start, _over, hands in own for hand in hands})
+            visits.setdefault(order, []).append((start, VisitState(state).is_ended, technicians))
+    names = technicians_named({who for own in visits.values() for _start, _over, goes in own for who in goes})
     found = {}
     for order, own in visits.items():
-        ahead = [start for start, over, _hands in own if not over]
-        going = dict.fromkeys(hand for _start, _over, those in own for hand in those)
-        found[order] = ([names[hand] for hand in going], to_moment(ahead[0] if ahead else own[-1][0]))
+        ahead = [start for start, over, _technicians in own if not over]
+        going = dict.fromkeys(technician for _start, _over, those in own for technician in those)
+        found[order] = ([names[technician] for technician in going], to_moment(ahead[0] if ahead else own[-1][0]))
     return found
 
 
@@ -171,8 +171,8 @@ def _filtered(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
     }  # fmt: skip
     rows = rows.filter(**{name: value for name, value in plain.items() if value})
     if filters.technician_id is not None:
-        hands = Q(technician_id=filters.technician_id) | Q(mates__contains=[filters.technician_id])
-        rows = rows.filter(Exists(Visit.objects.filter(hands, order_id=OuterRef("pk"))))
+        goes = Q(technician_id=filters.technician_id) | Q(mates__contains=[filters.technician_id])
+        rows = rows.filter(Exists(Visit.objects.filter(goes, order_id=OuterRef("pk"))))
     rows = _between(rows, "made_at", filters.made_from, filters.made_until)
     rows = _between(rows, "promise_start", filters.promised_from, filters.promised_until)
     return rows.filter(_trouble(filters.trouble, now)) if filters.trouble else rows

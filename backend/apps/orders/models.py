@@ -198,7 +198,7 @@ class Visit(Versioned):
 class VisitLink(models.Model):
     """A tie between two visits, see core.scheduling.Link. Gaps are seconds."""
 
-    kind = models.CharField(max_length=10, choices=[(k.value, k.value) for k in LinkKind])
+    kind = models.CharField(max_length=20, choices=[(k.value, k.value) for k in LinkKind])
     first = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="links_out")
     second = models.ForeignKey(Visit, on_delete=models.CASCADE, related_name="links_in")
     least = models.PositiveIntegerField(default=0)

@@ -70,8 +70,8 @@ def _words(order: WorkOrder) -> dict[str, Any]:
 
 def _visit(visit: Visit) -> dict[str, str]:
     tz = time_zone()
-    hands = [key for key in (visit.technician_id, *visit.mates) if key is not None]
-    names = technicians_named(hands)
+    technicians = [key for key in (visit.technician_id, *visit.mates) if key is not None]
+    names = technicians_named(technicians)
     promise = ""
     if visit.promise_start is not None and visit.promise_end is not None:
         start, end = visit.promise_start.astimezone(tz), visit.promise_end.astimezone(tz)
@@ -80,7 +80,7 @@ def _visit(visit: Visit) -> dict[str, str]:
         "label": visit.label,
         "title": visit.title,
         "when": f"{visit.start.astimezone(tz):%a %-d %b %H:%M}" if visit.start else "not placed yet",
-        "who": ", ".join(names[key] for key in hands),
+        "who": ", ".join(names[key] for key in technicians),
         "length": minutes_in_words(visit.duration_seconds) if visit.duration_seconds else "not known yet",
         "promise": promise,
         "crew": f"{visit.crew} together" if visit.crew > 1 else "1",

@@ -54,10 +54,10 @@ def overlapped(
 ) -> list[VisitLine]:
     """The visits at whose planned time this one would lie too, for whoever goes."""
     moved = _moved(line, technician_id, start, mates)
-    hands = set(technicians_of(moved))
+    technicians = set(technicians_of(moved))
     ends = start + (moved.duration_seconds or 0)
     around = Interval(start=start - 86_400, end=start + 86_400)
-    others = orders.visits_within(around, technician_ids=hands)
+    others = orders.visits_within(around, technician_ids=technicians)
     return [
         other
         for other in others
@@ -80,13 +80,13 @@ def _moved(line: VisitLine, technician_id: int, start: int, mates: Collection[in
 class _Trial:
     """A visit tried on a day of somebody's: their days and what is tied to them, read once for all the starts tried."""
 
-    def __init__(self, line: VisitLine, hands: Sequence[int], day: date, now: datetime) -> None:
+    def __init__(self, line: VisitLine, technicians: Sequence[int], day: date, now: datetime) -> None:
         self.line, self.day, self.now = line, day, int(now.timestamp())
-        leaves = _left_that_day(line, day, hands)
-        self.days, lines = _days_of([*hands, *leaves], day, line)
+        leaves = _left_that_day(line, day, technicians)
+        self.days, lines = _days_of([*technicians, *leaves], day, line)
         self.leaves = leaves
         hours = day_interval(day, time_zone())
-        before = {key: self._as_it_is(key) for key in (*hands, *leaves)}
+        before = {key: self._as_it_is(key) for key in (*technicians, *leaves)}
         times = {stop.visit_id: stop for timetable in before.values() for stop in timetable.stops}
         known = {row.id: row for row in (*lines, line)}
         links = orders.links_of(known.keys())
@@ -99,7 +99,7 @@ class _Trial:
     def verdict(self, moved: VisitLine) -> Verdict:
         """What it means that the visit begins then and these people go."""
         assert moved.start is not None
-        days, hands = self.days, technicians_of(moved)
+        days, technicians = self.days, technicians_of(moved)
         stop = stop_of(moved, days.spec(moved, self.day), start=moved.start)
         beside = replace(stop, visit=without_parts(stop.visit))
         verdicts = {
@@ -107,10 +107,10 @@ class _Trial:
                 days.days[key], stop if key == moved.technician_id else beside, days.travel,
                 now=pressed_by(days.days[key], self.now),
             )
-            for key in hands
+            for key in technicians
         }  # fmt: skip
         tied = self.tied(moved, [row.timetable for row in verdicts.values()])
-        lead = verdicts.pop(hands[0])
+        lead = verdicts.pop(technicians[0])
         told = judge_crew(lead, {days.days[key].technician.name: verdict for key, verdict in verdicts.items()})
         spared = [
             relief(days.days[key], moved.id, days.travel, now=pressed_by(days.days[key], self.now))
@@ -143,13 +143,13 @@ class _Trial:
         return None
 
 
-def _left_that_day(line: VisitLine, day: date, hands: Collection[int]) -> list[int]:
+def _left_that_day(line: VisitLine, day: date, technicians: Collection[int]) -> list[int]:
     """Who has the visit on that day now and would not any more."""
     if line.start is None or line.technician_id is None:
         return []
     if working_date_of(line.technician_id, line.start, time_zone()) != day:
         return []
-    return [key for key in technicians_of(line) if key not in hands]
+    return [key for key in technicians_of(line) if key not in technicians]
 
 
 def first_start(*, visit: Visit, technician_id: int, day: date, now: datetime) -> int | None:

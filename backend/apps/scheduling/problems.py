@@ -108,9 +108,9 @@ def load_problem(
             if movable is not None and line.id not in movable and not spec.locked:
                 spec = replace(spec, locked=True, locked_because=why(Code.NOT_TO_BE_PLANNED))
             stop = stop_of(line, spec)
-            for hand in technicians_of(line):
-                if technician_id in (None, hand):
-                    stops.setdefault((hand, working.of(line.technician_id, line.start)), []).append(stop)
+            for who in technicians_of(line):
+                if technician_id in (None, who):
+                    stops.setdefault((who, working.of(line.technician_id, line.start)), []).append(stop)
     keys, made = [], []
     for day in dates:
         for person in people[day]:

@@ -70,10 +70,10 @@ def lock(entries: Sequence[UndoEntry], back: bool) -> None:
     lock_visits(entry.key for entry in entries)
     wanted = [entry.before if back else entry.after for entry in entries]
     lock_places(
-        (hand, row["start"])
+        (person, row["start"])
         for row in wanted
         if row.get("technician_id") is not None
-        for hand in (row["technician_id"], *(row.get("mates") or ()))
+        for person in (row["technician_id"], *(row.get("mates") or ()))
     )
 
 

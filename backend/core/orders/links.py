@@ -7,7 +7,7 @@ from enum import StrEnum
 class LinkKind(StrEnum):
     AFTER = "after"
     TOGETHER = "together"
-    SAME_HANDS = "same_hands"
+    SAME_TECHNICIAN = "same_technician"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -15,7 +15,7 @@ class Link:
     """A tie between two visits.
 
     AFTER: `second` starts when `first` has ended, at least `least` and at most `greatest` seconds later.
-    TOGETHER: both start at once. SAME_HANDS: the same technician does both.
+    TOGETHER: both start at once. SAME_TECHNICIAN: the same technician does both.
     """
 
     kind: LinkKind

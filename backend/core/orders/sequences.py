@@ -114,7 +114,7 @@ def link_problem(link: Link, visits: Mapping[int, Linked], others: Sequence[Link
     if any(_same(known, link) for known in others):
         return f"{one.label} and {two.label} are tied like that already"
     if link.kind is not LinkKind.AFTER:
-        return None if link.kind is LinkKind.SAME_HANDS else _apart(one, two)
+        return None if link.kind is LinkKind.SAME_TECHNICIAN else _apart(one, two)
     ring = _way(link.second, link.first, others)
     if ring:
         names = ", ".join(visits[key].label if key in visits else f"#{key}" for key in [*ring, link.second])
@@ -123,7 +123,7 @@ def link_problem(link: Link, visits: Mapping[int, Linked], others: Sequence[Link
 
 
 def _same(one: Link, two: Link) -> bool:
-    """The same tie; "together" and "same hands" have no direction."""
+    """The same tie; "together" and "same technician" have no direction."""
     ends = (one.first, one.second)
     return one.kind is two.kind and (
         ends == (two.first, two.second) or (one.kind is not LinkKind.AFTER and ends == (two.second, two.first))

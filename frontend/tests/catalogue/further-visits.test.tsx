@@ -47,9 +47,9 @@ describe('further visits of a job type', () => {
         .getAllByRole('option')
         .map((one) => one.textContent),
     ).toEqual(['Survey', 'Strip out']);
-    await user.selectOptions(within(row).getByLabelText('Tie'), 'same_hands');
+    await user.selectOptions(within(row).getByLabelText('Tie'), 'same_technician');
     await user.selectOptions(within(row).getByLabelText('Tied to'), 'Survey');
-    expect(kept[1]!.ties).toEqual([{ ...after(1), kind: 'same_hands' }]);
+    expect(kept[1]!.ties).toEqual([{ ...after(1), kind: 'same_technician' }]);
     await user.click(within(row).getByRole('button', { name: 'Untie' }));
     expect(kept[1]!.ties).toEqual([]);
   });

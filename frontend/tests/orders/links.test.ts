@@ -11,7 +11,7 @@ it('stands a visit to the right of what it comes after, and together what starts
   expect([1, 2, 3, 4].map((id) => columns.get(id))).toEqual([0, 1, 2, 2]);
 });
 
-it('leaves the columns alone for the same hands', () => {
-  const columns = columnsOf([1, 2], [{ id: 1, kind: 'same_hands', first_id: 1, second_id: 2 }]);
+it('leaves the columns alone for the same technician', () => {
+  const columns = columnsOf([1, 2], [{ id: 1, kind: 'same_technician', first_id: 1, second_id: 2 }]);
   expect([columns.get(1), columns.get(2)]).toEqual([0, 0]);
 });

@@ -207,13 +207,13 @@ def test_a_sequence_is_planned_in_one_step_with_its_crew(world, as_role, dispatc
     assert {three.technician_id, *three.mates} == {world.ines.pk, world.ivor.pk}
 
 
-def test_a_visit_is_spread_over_days_by_the_same_hands(world, dispatcher):
+def test_a_visit_is_spread_over_days_by_the_same_technician(world, dispatcher):
     order = an_order(world, dispatcher, duration_seconds=6 * 3600)
     [visit] = order["visits"]
     path = f"/orders/{order['id']}/visits/{visit['id']}/spread"
     order = dispatcher.post(path, {"version": order["version"], "days": 2}).json()
     assert [row["duration_seconds"] for row in order["visits"]] == [3 * 3600, 3 * 3600]
-    assert {link["kind"] for link in order["links"]} == {"after", "same_hands"}
+    assert {link["kind"] for link in order["links"]} == {"after", "same_technician"}
     assert VisitLink.objects.get(kind="after").greatest == GREATEST_NIGHT
 
 

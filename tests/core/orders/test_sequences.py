@@ -25,9 +25,9 @@ def test_a_ring_by_way_of_starting_together_is_one_too():
 
 def test_the_same_tie_twice_is_refused_and_another_kind_is_not():
     assert "tied like that already" in (link_problem(after(1, 2), VISITS, [after(1, 2)]) or "")
-    hands = Link(kind=LinkKind.SAME_HANDS, first=2, second=1)
+    hands = Link(kind=LinkKind.SAME_TECHNICIAN, first=2, second=1)
     assert link_problem(hands, VISITS, [after(1, 2)]) is None
-    back = Link(kind=LinkKind.SAME_HANDS, first=1, second=2)
+    back = Link(kind=LinkKind.SAME_TECHNICIAN, first=1, second=2)
     assert "tied like that already" in (link_problem(back, VISITS, [hands]) or "")
 
 

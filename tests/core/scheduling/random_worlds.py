@@ -107,7 +107,7 @@ def a_problem(seed: int) -> Problem:
     if len(visits) >= 2 and dice.random() < 0.5:
         first, second = dice.sample(visits, 2)
         kind = dice.choice(list(LinkKind))
-        if kind is not LinkKind.SAME_HANDS or first.crew == second.crew == 1:
+        if kind is not LinkKind.SAME_TECHNICIAN or first.crew == second.crew == 1:
             gaps = {"least": dice.choice([0, 1800]), "greatest": dice.choice([None, 7200])}
             links.append(Link(kind=kind, first=first.id, second=second.id, **(gaps if kind is LinkKind.AFTER else {})))
     return Problem(

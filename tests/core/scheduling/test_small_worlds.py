@@ -141,12 +141,12 @@ def test_after_keeps_its_gap_and_the_order_of_the_links():
     assert HOUR <= gap <= 3 * HOUR
 
 
-def test_together_and_same_hands():
+def test_together_and_same_technician():
     two = (day(technician=someone(1)), day(technician=someone(2)))
     together = Link(kind=LinkKind.TOGETHER, first=1, second=2)
     found = plan(problem(*two, visits=[visit(1), visit(2, earliest=at(11))], links=(together,)), budget=BRIEF)
     assert starts(found, 1) == starts(found, 2) == [at(11)]
-    same = Link(kind=LinkKind.SAME_HANDS, first=1, second=2)
+    same = Link(kind=LinkKind.SAME_TECHNICIAN, first=1, second=2)
     visits = [visit(1, required=frozenset({2})), visit(2, minutes=30)]
     found = plan(problem(*two, visits=visits, links=(same,)), budget=BRIEF)
     assert where(found, 1) == where(found, 2) == [1]
@@ -159,7 +159,7 @@ def test_visits_that_wait_for_each_other_are_refused_by_name():
     check_links(ring[:2], {})
 
 
-def test_a_visit_of_several_days_goes_on_the_next_day_by_the_same_hands():
+def test_a_visit_of_several_days_goes_on_the_next_day_by_the_same_technician():
     parts, links = over_days(visit(7, minutes=13 * 60), day_seconds=7 * HOUR)
     assert [part.duration for part in parts] == [7 * HOUR, 6 * HOUR]
     tuesday = MONDAY.replace(day=24)

@@ -145,16 +145,16 @@ def _promise(
     deputy = SystemActor(id=actor.id, name=actor.name, role=Role.DISPATCHER, screen=screen_of(actor))
     for move in proof["moves"]:
         _move(deputy, now, move)
-    hands = [row["id"] for row in proof["technicians"]]
-    return _place(deputy, now, visit, hands, proof["starts_at"], "placed it with the promise")
+    technicians = [row["id"] for row in proof["technicians"]]
+    return _place(deputy, now, visit, technicians, proof["starts_at"], "placed it with the promise")
 
 
 def _move(deputy: SystemActor, now: datetime, move: Mapping[str, Any]) -> None:
     """Work that makes room, as the offer said."""
     visit = orders.lock_visit(actor=deputy, visit_id=move["visit_id"], version=move["version"])
     if move["after"]:
-        hands = [row["technician_id"] for row in move["after"]]
-        _place(deputy, now, visit, hands, move["after"][0]["start"], "moved it to make room for urgent work")
+        technicians = [row["technician_id"] for row in move["after"]]
+        _place(deputy, now, visit, technicians, move["after"][0]["start"], "moved it to make room for urgent work")
         return
     before = placement_of(visit)
     visit = orders.take_step(
@@ -164,11 +164,13 @@ def _move(deputy: SystemActor, now: datetime, move: Mapping[str, Any]) -> None:
     keep(deputy, now, visit, f"{visit.order.number} made room", before)
 
 
-def _place(deputy: SystemActor, now: datetime, visit: Visit, hands: list[int], start: int, sentence: str) -> Visit:
+def _place(
+    deputy: SystemActor, now: datetime, visit: Visit, technicians: list[int], start: int, sentence: str
+) -> Visit:
     before = placement_of(visit)
     visit = orders.take_step(
         actor=deputy, now=now, visit_id=visit.pk, version=visit.version, step=Step.PLACE, sentence=sentence,
-        placement=Placement(technician_id=hands[0], start=to_datetime(start), mates=hands[1:]),
+        placement=Placement(technician_id=technicians[0], start=to_datetime(start), mates=technicians[1:]),
     )  # fmt: skip
     keep(deputy, now, visit, f"{visit.order.number} placed with its promise", before)
     return visit

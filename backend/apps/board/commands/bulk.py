@@ -97,9 +97,9 @@ class _Many:
             return
         for row in Visit.objects.filter(pk__in=[visit_id for visit_id, _version in visits]):
             start = self._target(row)
-            hands = [self.wanted.technician_id or row.technician_id, *row.mates]
+            technicians = [self.wanted.technician_id or row.technician_id, *row.mates]
             if start is not None:
-                yield from ((hand, start) for hand in hands if hand is not None)
+                yield from ((technician, start) for technician in technicians if technician is not None)
 
     def _target(self, visit: Visit) -> int | None:
         tz, start = time_zone(), to_moment(visit.start)

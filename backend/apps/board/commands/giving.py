@@ -65,10 +65,10 @@ def _lock_all(visit_id: int, technician_id: int, start: int, moves: Sequence[Mov
     ids = [visit_id, *(move.visit_id for move in moves)]
     lock_visits(ids)
     mates = dict(Visit.objects.filter(pk__in=ids).values_list("pk", "mates"))
-    places = [(hand, start) for hand in (technician_id, *mates.get(visit_id, ()))]
+    places = [(person, start) for person in (technician_id, *mates.get(visit_id, ()))]
     for move in moves:
         if move.technician_id is not None and move.start is not None:
-            places += [(hand, move.start) for hand in (move.technician_id, *mates.get(move.visit_id, ()))]
+            places += [(person, move.start) for person in (move.technician_id, *mates.get(move.visit_id, ()))]
     lock_places(places)
 
 

@@ -54,7 +54,7 @@ def place(
     technician = people.technician(technician_id)
     people.technicians_named(mates or ())
     visit = orders.lock_visit(actor=actor, visit_id=visit_id, version=version)
-    lock_places((hand, start) for hand in {technician_id, *(visit.mates if mates is None else mates)})
+    lock_places((person, start) for person in {technician_id, *(visit.mates if mates is None else mates)})
     verdict = judging.judge_placement(
         line=line_of(visit), technician_id=technician_id, start=start, now=now, mates=mates
     )

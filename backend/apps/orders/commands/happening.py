@@ -77,7 +77,7 @@ def plan_of(visit: Visit) -> dict[str, Any]:
     return {"technician_id": visit.technician_id, "mates": list(visit.mates), "start": to_moment(visit.start)}
 
 
-def hands_of(visit: Visit) -> tuple[int, ...]:
+def who_goes(visit: Visit) -> tuple[int, ...]:
     """Who goes: whoever leads, then those who go along."""
     return () if visit.technician_id is None else (visit.technician_id, *visit.mates)
 

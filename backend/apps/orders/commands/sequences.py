@@ -19,6 +19,11 @@ from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_moment
 
+_TIED = {
+    LinkKind.AFTER: "comes after", LinkKind.TOGETHER: "starts with",
+    LinkKind.SAME_TECHNICIAN: "has the same technician as",
+}  # fmt: skip
+
 
 @transaction.atomic
 def add_visit(
@@ -78,8 +83,7 @@ def link_visits(
     if problem:
         raise Rejected(f"{problem}.", code="link", field="link")
     row = VisitLink.objects.create(kind=kind, first_id=first_id, second_id=second_id, least=least, greatest=greatest)
-    words = {LinkKind.AFTER: "comes after", LinkKind.TOGETHER: "starts with", LinkKind.SAME_HANDS: "has the hands of"}
-    _tell(actor, now, order, f"{visits[second_id].label} {words[kind]} {visits[first_id].label}")
+    _tell(actor, now, order, f"{visits[second_id].label} {_TIED[kind]} {visits[first_id].label}")
     return row
 
 
@@ -147,7 +151,7 @@ def spread_over_days(
         VisitLink.objects.create(
             kind=LinkKind.AFTER, first=before, second=part, least=LEAST_NIGHT, greatest=GREATEST_NIGHT
         )
-        VisitLink.objects.create(kind=LinkKind.SAME_HANDS, first=before, second=part)
+        VisitLink.objects.create(kind=LinkKind.SAME_TECHNICIAN, first=before, second=part)
         before = part
     # What came after the whole comes after its last day.
     for link in follows:

@@ -6,7 +6,7 @@ from django.db import transaction
 
 from apps.orders.commands.complete import check_closable
 from apps.orders.commands.following import follow
-from apps.orders.commands.happening import NOW, hands_of, happened_at, is_known, note_of_lead, plan_of, record, times_of
+from apps.orders.commands.happening import NOW, happened_at, is_known, note_of_lead, plan_of, record, times_of, who_goes
 from apps.orders.events import Told, VisitStepped
 from apps.orders.inputs import Deed, Placement
 from apps.orders.models import Visit
@@ -104,8 +104,8 @@ def take_step(
     _check_base(visit, deed, version)
     state, at = VisitState(visit.state), happened_at(times_of(visit), deed, now)
     row = _checked(actor, visit, step, note)
-    before, hands = plan_of(visit), hands_of(visit)
-    lost = _untrue_for(actor, step, hands) if state in TOLD else ()
+    before, technicians = plan_of(visit), who_goes(visit)
+    lost = _untrue_for(actor, step, technicians) if state in TOLD else ()
     _apply(visit, step, row.target, at=at, note=note, placement=placement)
     visit.version += 1
     visit.save()
@@ -124,7 +124,7 @@ def take_step(
             tells=tells,
         )
     )  # fmt: skip
-    live.announce("visit", ids=[visit.pk], technicians=[*hands, *hands_of(visit)])
+    live.announce("visit", ids=[visit.pk], technicians=[*technicians, *who_goes(visit)])
     return visit
 
 
@@ -177,11 +177,11 @@ def _checked(actor: Actor, visit: Visit, step: Step, note: str) -> Transition:
     return row
 
 
-def _untrue_for(actor: Actor, step: Step, hands: tuple[int, ...]) -> tuple[int, ...]:
+def _untrue_for(actor: Actor, step: Step, technicians: tuple[int, ...]) -> tuple[int, ...]:
     """Who was told what is not so any more. Who declines knows it themselves."""
     if step in _TAKES_BACK:
-        return hands
-    return tuple(hand for hand in hands if hand != actor.technician_id) if step is Step.DECLINE else ()
+        return technicians
+    return tuple(who for who in technicians if who != actor.technician_id) if step is Step.DECLINE else ()
 
 
 _PARTICIPLE: dict[Step, str] = {

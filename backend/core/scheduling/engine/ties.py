@@ -108,7 +108,7 @@ class Tied:
                 for one in first:
                     found.setdefault(second[0], []).append((f.FOLLOWS, one, link.least, greatest))
                     found.setdefault(one, []).append((f.LEADS, second[0], link.least, greatest))
-            elif link.kind is LinkKind.SAME_HANDS and first and second:
+            elif link.kind is LinkKind.SAME_TECHNICIAN and first and second:
                 found.setdefault(first[0], []).append((f.SAME_TECHNICIAN, second[0], 0, 0))
                 found.setdefault(second[0], []).append((f.SAME_TECHNICIAN, first[0], 0, 0))
         return found

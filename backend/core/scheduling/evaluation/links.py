@@ -27,7 +27,7 @@ def link_broken(link: Link, one: LinkEnd, two: LinkEnd) -> Iterator[Broken]:
 
     if two.starts is None:
         return
-    if link.kind is LinkKind.SAME_HANDS:
+    if link.kind is LinkKind.SAME_TECHNICIAN:
         if one.starts is not None and not one.technicians & two.technicians:
             yield broken(Code.OTHER_TECHNICIANS)
     elif one.starts is None or one.ends is None:

@@ -92,7 +92,7 @@ _RULES = (
     LimitRule(limit=Limit.CREW, refuses=False, name="Crew", physical=True,
               words="All of a crew start together."),
     LimitRule(limit=Limit.LINK, refuses=False, asks=True, name="Link", physical=True,
-              words="Linked visits keep their order, their gaps and their hands."),
+              words="Linked visits keep their order, their gaps, and the technician where it must be the same."),
     LimitRule(limit=Limit.PARTS, refuses=False, name="Parts on the van",
               words="The parts a visit needs are on the van."),
     LimitRule(limit=Limit.CAPACITY, refuses=False, name="Visits a day", parameter="at most this many visits",

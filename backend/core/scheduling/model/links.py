@@ -75,5 +75,5 @@ def over_days(visit: VisitSpec, *, day_seconds: int) -> tuple[tuple[VisitSpec, .
     links = []
     for one, two in pairwise(parts):
         links.append(Link(kind=LinkKind.AFTER, first=one.id, second=two.id, least=LEAST_NIGHT, greatest=GREATEST_NIGHT))
-        links.append(Link(kind=LinkKind.SAME_HANDS, first=one.id, second=two.id))
+        links.append(Link(kind=LinkKind.SAME_TECHNICIAN, first=one.id, second=two.id))
     return tuple(parts), tuple(links)

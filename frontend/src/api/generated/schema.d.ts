@@ -5675,7 +5675,7 @@ export interface components {
          * LinkKind
          * @enum {string}
          */
-        LinkKind: "after" | "together" | "same_hands";
+        LinkKind: "after" | "together" | "same_technician";
         /** LinkOut */
         LinkOut: {
             /** First Id */

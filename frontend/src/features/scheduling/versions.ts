@@ -1,4 +1,4 @@
-// One after the other: quick hands must not overtake their own last change.
+// One after the other: whoever works fast must not overtake their own last change.
 export const SCOPE = { id: 'schedule' };
 
 /** Versions that one's own changes led to, before the screen has been told. */

@@ -5,7 +5,7 @@ const BOX = 'rounded-sm border border-hairline bg-sheet px-1.5 py-1 text-sm';
 const KINDS: [string, string][] = [
   ['after', 'after'],
   ['together', 'starting with'],
-  ['same_hands', 'by the hands of'],
+  ['same_technician', 'by the technician of'],
 ];
 
 interface Props {

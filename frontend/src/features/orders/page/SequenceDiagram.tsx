@@ -150,7 +150,7 @@ interface Point {
   y: number;
 }
 
-/** After: an arrow. Together: a double line between. Same hands: a dotted arc. */
+/** After: an arrow. Together: a double line between. Same technician: a dotted line. */
 function LinkLine({ kind, from, to }: { kind: Tie['kind']; from?: Point; to?: Point }) {
   if (!from || !to) return null;
   const start = { x: from.x + WIDTH, y: from.y + HEIGHT / 2 };

@@ -1,10 +1,10 @@
-export type LinkKind = 'after' | 'together' | 'same_hands';
-export const KINDS: LinkKind[] = ['after', 'together', 'same_hands'];
+export type LinkKind = 'after' | 'together' | 'same_technician';
+export const KINDS: LinkKind[] = ['after', 'together', 'same_technician'];
 
 const WORDS: Record<LinkKind, string> = {
   after: 'comes after',
   together: 'starts together with',
-  same_hands: 'is done by the same technician as',
+  same_technician: 'is done by the same technician as',
 };
 export const kindWords = (kind: LinkKind) => WORDS[kind];
 
