@@ -6,7 +6,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from ops import frontend
+from ops import frontend, mirrors
 from ops.machine import python_command
 from ops.paths import API_TYPES, ROOT
 from ops.processes import base_environment
@@ -29,6 +29,7 @@ def run(_options: argparse.Namespace) -> int:
         ("lint of the interface", lambda: _discard(frontend.run("npm", "run", "lint"))),
         ("types of the interface", lambda: _discard(frontend.run("npm", "run", "types"))),
         ("stale API types", _stale_types),
+        ("who tests what", lambda: _discard("".join(mirrors.figures()))),
     ]
     failures = 0
     for name, check in checks:
@@ -38,6 +39,8 @@ def run(_options: argparse.Namespace) -> int:
         except Stop as stop:
             failures += 1
             print(stop)
+    for row in mirrors.figures() if not failures else ():
+        print(f"  {row}")
     line("all checks passed" if not failures else f"{failures} of {len(checks)} checks failed")
     return 1 if failures else 0
 

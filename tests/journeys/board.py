@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import Locator, Page, Response, TimeoutError, expect
 
+from tests.journeys.conftest import settled
+
 
 def lane(page: Page, technician: str) -> Locator:
     return page.get_by_role("listitem", name=technician, exact=True)
@@ -20,7 +22,7 @@ def search_backlog(page: Page, text: str) -> None:
         return
     with page.expect_response(lambda answer: _asks_for(answer, text)):
         field.fill(text)
-    page.wait_for_timeout(100)
+    settled(page)
 
 
 def _asks_for(answer: Response, text: str) -> bool:

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
+from weakref import WeakKeyDictionary
 
 import psycopg
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Request, expect
 
 from demo.accounts import PASSWORD
 from ops.processes import Processes, base_environment, manage
@@ -91,12 +92,35 @@ SignIn = Callable[..., Page]
 _sessions: dict[tuple[str, str], list[Any]] = {}
 
 
+# What each page has asked for and has no answer to yet; the stream of changes is never answered.
+_waiting: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
+
+
+def _watch(page: Page) -> None:
+    waiting = _waiting[page] = set()
+    page.on("request", lambda request: None if "/api/v1/live" in request.url else waiting.add(request))
+    for event in ("requestfinished", "requestfailed"):
+        page.on(event, waiting.discard)
+
+
+def settled(page: Page, *, seconds: int = 15) -> None:
+    """Wait until a page has all its answers, and asks for nothing more because of them."""
+    quiet = 0
+    for _ in range(seconds * 20):
+        page.wait_for_timeout(50)
+        quiet = 0 if _waiting[page] else quiet + 1
+        if quiet == 3:
+            return
+    assert not _waiting[page], [request.url for request in _waiting[page]]
+
+
 def sign_in_as(context: BrowserContext, running: RunningWorld, email: str) -> Page:
     """A page of somebody who is signed in, where they work."""
     known = _sessions.get((running.url, email))
     if known:
         context.add_cookies(known)
     page = context.new_page()
+    _watch(page)
     page.goto("/")
     # The front door leads on to where one works: what is clicked before would be left again.
     page.wait_for_url(lambda url: urlsplit(url).path not in ("", "/"))

@@ -20,7 +20,7 @@ from tests.journeys.board import (
     station_of,
     toast,
 )
-from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, SECOND
+from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, SECOND, settled
 
 
 @pytest.fixture
@@ -250,7 +250,7 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.type("light")
     row = page.get_by_label("Backlog", exact=True).locator("button[data-visit]", has_text="Car light replacement").first
     expect(row).to_be_visible()
-    page.wait_for_timeout(600)
+    settled(page)
     visit = int(row.get_attribute("data-visit"))
     while page.evaluate("document.activeElement?.dataset?.visit ?? ''") != str(visit):
         page.keyboard.press("Tab")
@@ -270,7 +270,7 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.press("Enter")
     placed = station_of(page, visit)
     expect(placed).to_be_visible()
-    page.wait_for_timeout(1200)
+    settled(page)
     placed.focus()
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("details")).to_be_visible()

@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page
 
 from tests.journeys.board import open_tomorrow
 from tests.journeys.conftest import (
@@ -16,6 +16,7 @@ from tests.journeys.conftest import (
     PHONE,
     TECHNICIAN,
     RunningWorld,
+    settled,
     sign_in_as,
 )
 
@@ -38,7 +39,8 @@ def look(browser: Browser, running: RunningWorld) -> Iterator[Look]:
         page = sign_in_as(context, running, who) if who else context.new_page()
         page.goto(path)
         page.locator("h1, h2, main button").first.wait_for()
-        expect(page.get_by_text(re.compile("^(Fetching|Looking|Loading)"))).to_have_count(0)
+        if who:
+            settled(page)
         return page
 
     yield open_page

@@ -17,7 +17,7 @@ from tests.journeys.board import (
     station_of,
     toast,
 )
-from tests.journeys.conftest import DISPATCHER, PHONE, TECHNICIAN
+from tests.journeys.conftest import DISPATCHER, PHONE, TECHNICIAN, settled
 
 PROMISED = (
     "[data-lane] button[data-visit][aria-label*='promised']:is([aria-label*='not sent'], [aria-label*='accepted'])"
@@ -199,7 +199,7 @@ def test_heads_say_skills_and_areas_where_one_wants_them(page):
     before = head.bounding_box()
     do(page, "skills and areas")
     assert "heads=wide" in page.url
-    page.wait_for_timeout(300)
+    settled(page)
     after = head.bounding_box()
     assert before is not None
     assert after is not None

@@ -20,7 +20,7 @@ from tests.journeys.board import (
     station_of,
     toast,
 )
-from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN
+from tests.journeys.conftest import DISPATCHER, INTAKE, PHONE, SECOND, TECHNICIAN, settled
 
 
 def test_drag_in_move_undo_and_drag_back(sign_in):
@@ -159,7 +159,7 @@ def test_a_drop_that_is_refused_says_why_and_changes_nothing(sign_in):
         if "Statutory inspection" in verdict.inner_text():
             break
         page.keyboard.press("ArrowDown")
-        page.wait_for_timeout(150)
+        settled(page)
     expect(verdict).to_contain_text("Statutory inspection 2 needed")
     page.keyboard.press("Enter")
     toast(page, "Statutory inspection 2 needed")

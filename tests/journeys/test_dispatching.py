@@ -16,7 +16,7 @@ from tests.journeys.board import (
     station_of,
     toast,
 )
-from tests.journeys.conftest import DISPATCHER
+from tests.journeys.conftest import DISPATCHER, settled
 
 PLACED = "[data-lane] button[data-visit]:is([aria-label*='placed, not sent'], [aria-label*='accepted'])"
 
@@ -148,7 +148,7 @@ def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
     open_tomorrow(page)
     visit, _ = first_easy(page)
     place_by_keyboard(page, visit)
-    page.wait_for_timeout(1200)  # until the board has looked again: the sign keeps its focus then
+    settled(page)  # the board has looked again: the sign keeps its focus from here on
     station_of(page, visit).press("l")
     slip = page.get_by_role("status").filter(has_text="5 min · Enter keeps")
     before = int(slip.locator("b").inner_text())

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.journeys.board import toast
-from tests.journeys.conftest import INTAKE
+from tests.journeys.conftest import INTAKE, settled
 
 
 @pytest.fixture
@@ -213,7 +213,7 @@ def take_second(page: Page) -> None:
     expect(offers(page).nth(1)).to_be_visible()
     for _ in range(5):
         page.keyboard.press("Alt+Digit2")
-        page.wait_for_timeout(700)
+        settled(page)
         if offers(page).nth(1).get_by_role("radio").is_checked():
             return
     expect(offers(page).nth(1).get_by_role("radio")).to_be_checked()
@@ -264,7 +264,7 @@ def test_a_wish_narrows_the_windows_at_once(page):
     with page.expect_response(lambda answer: answer.url.endswith("/appointments/offers")):
         page.get_by_role("button", name="Mornings").click()
     page.get_by_role("button", name="Earliest first").click()
-    page.wait_for_timeout(200)
+    settled(page)
     expect(page.get_by_label("When we come")).to_contain_text("windows can be kept")
     for row in offers(page).all():
         assert re.search(r"(08:00–10:00|10:00–12:00)", row.inner_text())

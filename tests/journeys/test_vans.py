@@ -12,7 +12,7 @@ from tests.journeys.board import (
     row_of,
     toast,
 )
-from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER
+from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, settled
 from tests.journeys.test_absences_and_reminders import person
 
 MISSING = "[data-lane] button[data-visit][aria-label*='parts missing']"
@@ -103,7 +103,7 @@ def test_what_a_visit_takes_and_brings_is_said_beside_the_board(page):
 def test_the_hue_tells_what_visits_are_worth(page):
     page.goto(f"{page.url.split('?')[0]}?{page.url.split('?')[1]}&hue=worth")
     expect(page.locator("[data-lane] button[data-visit]").first).to_be_visible()
-    page.wait_for_timeout(500)
+    settled(page)
     page.locator("body").press("?")
     key = page.get_by_role("dialog", name="Legend")
     expect(key).to_contain_text(re.compile(r"worth 100–249.*worth 250–499", re.DOTALL))
