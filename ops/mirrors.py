@@ -8,7 +8,7 @@ from ops.say import Stop
 
 # Where the tests of a capability stand that has none under its own name.
 ELSEWHERE = {
-    "core/basics": "tests/core/customers/test_files.py",  # values that every test is made of; phones as files write them
+    "core/basics": "tests/core/customers/test_files.py",  # values all tests are made of; phones in files
     "core/roles": "tests/apps/foundation/test_access.py",  # every endpoint as every role
     "apps/catalogue": "tests/apps/orders/test_orders.py",  # a job type is what it makes of an order
     "apps/company": "tests/apps/customers/test_customers.py",  # settings, fields and areas by what they do to customers
