@@ -29,10 +29,7 @@ const ROW_HEIGHT = 32;
 const NEAR = 20;
 const features = tableFeatures({});
 
-/** Rows in columns, however many: only those that can be seen are drawn. Up and down go from row to row. */
-export function DataTable<Row extends object>(props: Props<Row>) {
-  const { label, columns, rows, keyOf, onNearEnd, below } = props;
-  const frame = useRef<HTMLDivElement>(null);
+function useRows<Row extends object>({ columns, rows, keyOf }: Props<Row>) {
   const helper = useMemo(() => createColumnHelper<typeof features, Row>(), []);
   const defined = useMemo(
     () =>
@@ -45,12 +42,14 @@ export function DataTable<Row extends object>(props: Props<Row>) {
       ),
     [columns, helper],
   );
-  const table = useTable({
-    features,
-    columns: defined,
-    data: rows,
-    getRowId: (row) => String(keyOf(row)),
-  });
+  return useTable({ features, columns: defined, data: rows, getRowId: (row) => String(keyOf(row)) });
+}
+
+/** Rows in columns, however many: only those that can be seen are drawn. Up and down go from row to row. */
+export function DataTable<Row extends object>(props: Props<Row>) {
+  const { label, columns, rows, onNearEnd, below } = props;
+  const frame = useRef<HTMLDivElement>(null);
+  const table = useRows(props);
   const found = table.getRowModel().rows;
   const virtual = useVirtualizer({
     count: found.length,
@@ -64,18 +63,12 @@ export function DataTable<Row extends object>(props: Props<Row>) {
   useEffect(() => {
     if (last >= 0 && last >= found.length - NEAR) onNearEnd?.();
   }, [last, found.length, onNearEnd]);
-  const above = shown[0]?.start ?? 0;
-  const under = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
   const onKeyDown = (event: KeyboardEvent) => {
-    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    const row = (event.target as Element).closest<HTMLElement>('tr[data-index]');
-    if (!step || !row) return;
-    const wanted = Number(row.dataset.index) + step;
-    const next = frame.current?.querySelector<HTMLElement>(`tr[data-index="${wanted}"] :is(a, button)`);
+    const next = besideFocused(event, frame.current);
     if (!next) return;
     event.preventDefault();
-    virtual.scrollToIndex(wanted);
-    next.focus();
+    virtual.scrollToIndex(next.index);
+    next.element.focus();
   };
   const width = columns.reduce((sum, column) => sum + column.width, 0);
   return (
@@ -92,18 +85,16 @@ export function DataTable<Row extends object>(props: Props<Row>) {
           ))}
         </colgroup>
         <thead className="sticky top-0 z-10 bg-wash text-xs text-ink-soft">
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id}>
-              {group.headers.map((header) => (
-                <th key={header.id} scope="col" className="truncate px-2 py-1 font-semibold">
-                  <table.FlexRender header={header} />
-                </th>
-              ))}
-            </tr>
-          ))}
+          <tr>
+            {columns.map((column) => (
+              <th key={column.key} scope="col" className="truncate px-2 py-1 font-semibold">
+                {column.title}
+              </th>
+            ))}
+          </tr>
         </thead>
         <tbody onKeyDown={onKeyDown}>
-          <Gap height={above} />
+          <Gap height={shown[0]?.start ?? 0} />
           {shown.map(({ index }) => (
             <tr
               key={found[index]!.id}
@@ -119,12 +110,22 @@ export function DataTable<Row extends object>(props: Props<Row>) {
               ))}
             </tr>
           ))}
-          <Gap height={under} />
+          <Gap height={virtual.getTotalSize() - (shown.at(-1)?.end ?? 0)} />
         </tbody>
       </table>
       {below}
     </div>
   );
+}
+
+/** What up or down leads to from the row in which the focus is. */
+function besideFocused(event: KeyboardEvent, frame: HTMLElement | null) {
+  const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+  const row = (event.target as Element).closest<HTMLElement>('tr[data-index]');
+  if (!step || !row) return null;
+  const index = Number(row.dataset.index) + step;
+  const element = frame?.querySelector<HTMLElement>(`tr[data-index="${index}"] :is(a, button)`);
+  return element ? { index, element } : null;
 }
 
 /** The place of rows that are not drawn. */

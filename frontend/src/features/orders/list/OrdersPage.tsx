@@ -7,6 +7,7 @@ import type { SchemaOrderLineOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { DataTable, type Column } from '@/design/DataTable';
 import { Notice } from '@/design/Notice';
+import { rowsOf } from '@/shared/pages';
 import { clockTime, dayName, stamp, window_ } from '@/shared/time';
 import { useOrders } from '../queries';
 import { Filters } from './Filters';
@@ -62,18 +63,19 @@ const NumberLink = ({ row }: { row: SchemaOrderLineOut }) => (
   </Link>
 );
 
+interface ListProps {
+  search: OrdersSearch;
+  set: (changes: Partial<OrdersSearch>) => void;
+}
+
 /** All orders: search, filters, columns, saved views, and what is shown as a file. */
 export function OrdersPage() {
   const search = useSearch({ from: '/office/orders' }) as OrdersSearch;
   const navigate = useNavigate({ from: '/orders' });
   const set = (changes: Partial<OrdersSearch>) =>
-    void navigate({
-      search: (old: OrdersSearch) => ({ ...old, ...changes }),
-      replace: true,
-    });
-  const sort = search.sort ?? 'newest';
+    void navigate({ search: (old: OrdersSearch) => ({ ...old, ...changes }), replace: true });
   const columns = search.columns ?? COLUMNS;
-  const orders = useOrders(toFilters(search), sort);
+  const orders = useOrders(toFilters(search), search.sort ?? SORTS[0]![0]);
   const first = orders.data?.pages[0];
   const titles = first?.columns ?? NO_TITLES;
   const drawn = useMemo(() => columns.map((key) => columnOf(key, titles)), [columns, titles]);
@@ -81,14 +83,8 @@ export function OrdersPage() {
   const onNearEnd = useCallback(() => {
     if (hasNextPage && !isFetching) void fetchNextPage();
   }, [fetchNextPage, hasNextPage, isFetching]);
-  const [text, setText] = useState(search.text ?? '');
-  useEffect(() => {
-    const timer = window.setTimeout(() => {
-      if (text !== (search.text ?? '')) set({ text: text || undefined });
-    }, 200);
-    return () => window.clearTimeout(timer);
-  });
-  const rows = useMemo(() => orders.data?.pages.flatMap((page) => page.rows) ?? [], [orders.data]);
+  const rows = useMemo(() => rowsOf(orders.data), [orders.data]);
+  const isEmpty = orders.isSuccess && rows.length === 0;
   return (
     <div className="grid h-full min-h-0 grid-cols-[13.5rem_minmax(0,1fr)]">
       <aside className="min-h-0 overflow-y-auto border-r border-hairline bg-sheet p-3" aria-label="Filters">
@@ -101,41 +97,7 @@ export function OrdersPage() {
         <Filters search={search} onChange={set} />
       </aside>
       <div className="flex min-h-0 flex-col">
-        <header className="flex items-center gap-2 border-b border-hairline px-3 py-2">
-          <h1 className="text-lg font-semibold">Orders</h1>
-          <span className="figures text-sm text-ink-soft" role="status">
-            {first ? (first.total ?? 0).toLocaleString('en-GB') : '…'}
-          </span>
-          <input
-            type="search"
-            aria-label="Search orders"
-            placeholder="number, customer, address, title, PO number, serial"
-            className="min-w-0 flex-1 rounded-sm border border-hairline bg-sheet px-2 py-1.5"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <select
-            aria-label="Sort"
-            className="rounded-sm border border-hairline bg-sheet px-2 py-1.5 text-sm"
-            value={sort}
-            onChange={(event) => set({ sort: event.target.value })}
-          >
-            {SORTS.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-          <ColumnChoice titles={titles} columns={columns} onChange={(chosen) => set({ columns: chosen })} />
-          <Button
-            icon={<Download size={15} />}
-            onClick={() =>
-              void download(search, sort, columns).catch((error) => toast.error(sentenceOf(error)))
-            }
-          >
-            CSV
-          </Button>
-        </header>
+        <Head search={search} set={set} total={first ? (first.total ?? 0) : null} titles={titles} />
         {orders.isError && <Notice tone="bad">{sentenceOf(orders.error)}</Notice>}
         <DataTable
           label="Orders"
@@ -144,19 +106,82 @@ export function OrdersPage() {
           keyOf={keyOf}
           onNearEnd={onNearEnd}
           below={
-            orders.isFetchingNextPage ? (
-              <p className="p-2 text-sm text-ink-soft">fetching more…</p>
-            ) : orders.isSuccess && rows.length === 0 ? (
-              <p className="p-4 text-ink-soft">
-                {Object.keys(search).length > 0
-                  ? 'No order is like that. Take a filter away.'
-                  : 'No order yet. The first one is made on the intake page.'}
-              </p>
-            ) : null
+            <>
+              {orders.isFetchingNextPage && <p className="p-2 text-sm text-ink-soft">fetching more…</p>}
+              {isEmpty && <Nothing narrowed={Object.keys(search).length > 0} />}
+            </>
           }
         />
       </div>
     </div>
+  );
+}
+
+const Nothing = ({ narrowed }: { narrowed: boolean }) => (
+  <p className="p-4 text-ink-soft">
+    {narrowed
+      ? 'No order is like that. Take a filter away.'
+      : 'No order yet. The first one is made on the intake page.'}
+  </p>
+);
+
+interface HeadProps extends ListProps {
+  /** How many orders there are; null: not known yet. */
+  total: number | null;
+  titles: Record<string, string>;
+}
+
+function Head({ search, set, total, titles }: HeadProps) {
+  const sort = search.sort ?? SORTS[0]![0];
+  const columns = search.columns ?? COLUMNS;
+  return (
+    <header className="flex items-center gap-2 border-b border-hairline px-3 py-2">
+      <h1 className="text-lg font-semibold">Orders</h1>
+      <span className="figures text-sm text-ink-soft" role="status">
+        {total === null ? '…' : total.toLocaleString('en-GB')}
+      </span>
+      <SearchField search={search} set={set} />
+      <select
+        aria-label="Sort"
+        className="rounded-sm border border-hairline bg-sheet px-2 py-1.5 text-sm"
+        value={sort}
+        onChange={(event) => set({ sort: event.target.value })}
+      >
+        {SORTS.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <ColumnChoice titles={titles} columns={columns} onChange={(chosen) => set({ columns: chosen })} />
+      <Button
+        icon={<Download size={15} />}
+        onClick={() => void download(search, sort, columns).catch((error) => toast.error(sentenceOf(error)))}
+      >
+        CSV
+      </Button>
+    </header>
+  );
+}
+
+/** Searches once one has stopped typing. */
+function SearchField({ search, set }: ListProps) {
+  const [text, setText] = useState(search.text ?? '');
+  useEffect(() => {
+    const timer = window.setTimeout(() => {
+      if (text !== (search.text ?? '')) set({ text: text || undefined });
+    }, 200);
+    return () => window.clearTimeout(timer);
+  });
+  return (
+    <input
+      type="search"
+      aria-label="Search orders"
+      placeholder="number, customer, address, title, PO number, serial"
+      className="min-w-0 flex-1 rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+    />
   );
 }
 
