@@ -91,7 +91,7 @@ def test_thirty_megabytes_make_a_request_that_says_what_was_too_large(post):
     assert [file.name for file in files.of("request", request.pk)] == ["pit.png"]
     from apps.intake import queries
 
-    assert any("larger than 12 MB" in (entry.changes.get("note") or "") for entry in queries.history(request.pk))
+    assert any("larger than 12 MB" in (entry.changes.get("note") or "") for entry in queries.history(request.pk).rows)
     assert (post.box.folder / "read" / "0.eml").exists()
 
 
@@ -152,7 +152,7 @@ def test_an_answer_is_known_by_what_it_answers_not_by_its_subject(post):
     assert Request.objects.count() == 1
     from apps.intake import queries
 
-    notes = [entry.changes.get("note", "") for entry in queries.history(request.pk)]
+    notes = [entry.changes.get("note", "") for entry in queries.history(request.pk).rows]
     assert [bool(re.search("no number here|nor here", note)) for note in notes].count(True) == 2
 
 

@@ -131,7 +131,7 @@ def test_a_site_on_the_map_says_whose_it_is_and_what_waits_near(page):
     page.get_by_label("Shown as").select_option("map")
     drawing = page.locator("[data-map][aria-busy=false]")
     expect(drawing).to_be_visible(timeout=25_000)
-    with page.expect_response(lambda answer: answer.url.endswith("/sites-on-map")):
+    with page.expect_response(lambda answer: answer.url.endswith("/sites/on-map")):
         page.get_by_label("sites", exact=True).check()
     canvas = drawing.locator("canvas").bounding_box()
     assert canvas is not None

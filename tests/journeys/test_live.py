@@ -72,7 +72,7 @@ def change_priority(session, visit):
         for name in ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "worth")
     }
     priority = 3 if visit["priority"] == 5 else 5
-    return session.call("PUT", f"/api/v1/visits/{visit['id']}", body | {"notes": "", "priority": priority})
+    return session.call("PUT", f"/api/v1/visits/{visit['id']}/fields", body | {"notes": "", "priority": priority})
 
 
 def test_a_change_reaches_an_open_stream_within_a_second(running, dispatcher):

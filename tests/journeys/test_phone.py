@@ -110,7 +110,7 @@ def test_what_is_being_typed_survives_a_change_by_the_office(sign_in, desk):
     now = desk.call("GET", f"/api/v1/visits/{visit['id']}")
     fields = ("version", "duration_seconds", "needs", "promise", "earliest", "due", "pinned", "priority", "worth")
     body = {name: now[name] for name in fields} | {"notes": "Bring the long ladder"}
-    desk.call("PUT", f"/api/v1/visits/{visit['id']}", body)
+    desk.call("PUT", f"/api/v1/visits/{visit['id']}/fields", body)
     expect(page.get_by_text("Bring the long ladder")).to_be_visible()
     expect(page.get_by_label("Why can you not do it?")).to_have_value("The gate is too heavy for one")
     page.get_by_role("button", name="Decline").click()
