@@ -100,7 +100,7 @@ def _watch(page: Page) -> None:
     waiting = _waiting[page] = set()
     page.on("request", lambda request: None if "/api/v1/live" in request.url else waiting.add(request))
     for event in ("requestfinished", "requestfailed"):
-        page.on(event, waiting.discard)
+        page.on(event, lambda request: waiting.discard(request))
 
 
 def settled(page: Page, *, seconds: int = 15) -> None:
