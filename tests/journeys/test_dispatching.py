@@ -2,6 +2,7 @@
 
 import re
 import time
+from urllib.parse import urlsplit
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -175,9 +176,16 @@ def test_a_length_is_stretched_by_keyboard_and_a_backlog_view_is_kept(page):
 
 def test_lanes_and_map_show_the_same_and_a_waiting_visit_is_dropped_on_a_route(page):
     open_tomorrow(page)
+    layers = []
+    page.on("response", lambda answer: layers.append(answer) if "/roads/map/" in answer.url else None)
     page.get_by_label("Shown as").select_option("both")
     drawing = page.get_by_role("region", name="Map of the board")
     expect(drawing).to_have_attribute("aria-busy", "false")
+    settled(page)
+    # Land, streets and areas are there: a map of the sea shows signs too.
+    assert {(urlsplit(answer.url).path.rsplit("/", 1)[1], answer.status) for answer in layers} == {
+        ("land", 200), ("roads", 200), ("areas", 200)
+    }  # fmt: skip
     page.locator(PLACED).first.click()
     expect(drawing.locator("..")).to_contain_text(re.compile(r"\d+ min of driving in \d+ drives"))
     number = page.get_by_test_id("details").locator("header .figures").first.inner_text()

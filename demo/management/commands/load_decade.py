@@ -4,6 +4,7 @@ from itertools import islice
 from typing import Any
 
 import numpy as np
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
@@ -44,6 +45,8 @@ class Command(BaseCommand):
             fresh = newest is not None and (clock.now() - newest).days < 1
             self.stdout.write("there" if fresh else "not there")
             return
+        if not settings.DEMO:
+            raise CommandError("This is not a demo (RELAY_DEMO is not set).")
         if WorkOrder.objects.filter(number__startswith="D-").exists():
             raise CommandError("There is a decade already.")
         self._customers()

@@ -62,6 +62,20 @@ const middleware: Middleware = {
 export const api = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '' });
 api.use(middleware);
 
+/**
+ * The address of something that is fetched by a link, a picture or the map. Only what the server has can be named.
+ * `query` is what follows the question mark.
+ */
+export function urlOf(
+  path: keyof paths,
+  names: Record<string, string | number> = {},
+  query: Record<string, string | number> = {},
+): string {
+  const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(names[name] ?? ''));
+  const asked = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
+  return asked.size > 0 ? `${filled}?${asked}` : filled;
+}
+
 /** The data of an answer; failures have been thrown as Problem by then. */
 export async function data<T>(answer: Promise<{ data?: T }>): Promise<T> {
   return (await answer).data as T;

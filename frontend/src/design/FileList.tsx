@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Paperclip } from 'lucide-react';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data, sentenceOf, urlOf } from '@/api/client';
 import { stamp } from '@/shared/time';
+import { FileChoice } from './FileChoice';
 import { Notice } from './Notice';
 
 /** Keep a file with a record; its number. */
@@ -46,18 +47,9 @@ export function FileList({ record, id, canAdd }: { record: string; id: number; c
       <h3 className="flex items-center gap-2 text-xs font-semibold text-ink-soft">
         Files
         {canAdd && (
-          <label className="cursor-pointer font-normal underline focus-within:outline-2">
+          <FileChoice className="font-normal underline" onFile={(file) => add.mutate(file)}>
             add one
-            <input
-              type="file"
-              className="sr-only"
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                if (file) add.mutate(file);
-                event.target.value = '';
-              }}
-            />
-          </label>
+          </FileChoice>
         )}
       </h3>
       {add.isError && <Notice tone="bad">{sentenceOf(add.error)}</Notice>}
@@ -65,14 +57,18 @@ export function FileList({ record, id, canAdd }: { record: string; id: number; c
         {rows.map((row) => (
           <li key={row.id}>
             <a
-              href={`/api/v1/files/${row.id}`}
+              href={urlOf('/api/v1/files/{file_id}', { file_id: row.id })}
               target="_blank"
               rel="noreferrer"
               title={`${row.by}, ${stamp(row.at)}`}
               className="flex items-center gap-1 rounded-sm border border-hairline px-1.5 py-0.5 hover:bg-wash"
             >
               {row.media_type.startsWith('image/') ? (
-                <img src={`/api/v1/files/${row.id}`} alt="" className="h-8 w-8 object-cover" />
+                <img
+                  src={urlOf('/api/v1/files/{file_id}', { file_id: row.id })}
+                  alt=""
+                  className="h-8 w-8 object-cover"
+                />
               ) : (
                 <Paperclip size={14} aria-hidden />
               )}

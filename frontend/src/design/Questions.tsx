@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { Question } from '@/shared/questions';
 import { asked } from '@/shared/questions';
 import { toast } from 'sonner';
-import { sentenceOf } from '@/api/client';
+import { sentenceOf, urlOf } from '@/api/client';
 import { DayField } from './DayField';
 import { SelectField, TextField } from './Field';
 
@@ -101,7 +101,12 @@ function Picture(props: AnswerProps) {
   const { question, name, label, value, onAnswer, onFile } = props;
   if (!onFile) return <Typed {...props} />;
   const kept = typeof value === 'number' && (
-    <a className="underline" href={`/api/v1/files/${value}`} target="_blank" rel="noreferrer">
+    <a
+      className="underline"
+      href={urlOf('/api/v1/files/{file_id}', { file_id: value })}
+      target="_blank"
+      rel="noreferrer"
+    >
       the picture kept
     </a>
   );

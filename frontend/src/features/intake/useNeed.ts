@@ -47,7 +47,12 @@ function useNeedForm(request: SchemaRequestDetailOut | null) {
 }
 
 /** When we come: what is asked for, what is offered, and what of it is taken. */
-function usePromise(values: NeedForm, site: SchemaSiteOut | null, known: boolean, requestId: number | null) {
+function usePromise(
+  { values, job }: Pick<ReturnType<typeof useNeedForm>, 'values' | 'job'>,
+  site: SchemaSiteOut | null,
+  known: boolean,
+  requestId: number | null,
+) {
   const [wish, setWish] = useDraft('wish', ANY_TIME);
   const [chosen, setChosen] = useDraft<Window | null>('window', null);
   const [standby, setStandby] = useDraft('standby', NO_STANDBY);
@@ -55,8 +60,7 @@ function usePromise(values: NeedForm, site: SchemaSiteOut | null, known: boolean
   const [more, setMore] = useState(false);
   const [assign, setAssign] = useState(false);
   const [tell, setTell] = useState(true);
-  const askable =
-    known && site !== null && (values.jobTypeId !== null || parseLength(values.length) !== null);
+  const askable = known && site !== null && (job !== undefined || parseLength(values.length) !== null);
   const offers = useOffers(askable ? toOffers(values, site.id, wish, requestId) : null);
   const window = typedWindow(values) ?? chosen;
   return {
@@ -69,9 +73,9 @@ function usePromise(values: NeedForm, site: SchemaSiteOut | null, known: boolean
 /** A call from the caller's words to a promise that will be kept, and how it is saved. */
 export function useNeed({ caller, site, request, onSaved }: Setting) {
   const fields = useNeedForm(request);
-  const { form, values, jobs } = fields;
+  const { form, jobs } = fields;
   const ready = caller.kind === 'known' && site !== null;
-  const promise = usePromise(values, site, ready, request?.id ?? null);
+  const promise = usePromise(fields, site, ready, request?.id ?? null);
   const [details, setDetails] = useDraft('details', () => detailsOf(request));
   const take = useTakeRequest();
   const book = useBook();

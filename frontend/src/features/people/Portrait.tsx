@@ -1,8 +1,9 @@
+import { urlOf } from '@/api/client';
 /** A technician's drawn portrait. Decorative: the name stands beside it. */
 export function Portrait({ technicianId, size = 28 }: { technicianId: number; size?: number }) {
   return (
     <img
-      src={`/api/v1/technicians/${technicianId}/portrait`}
+      src={urlOf('/api/v1/technicians/{technician_id}/portrait', { technician_id: technicianId })}
       alt=""
       width={size}
       height={size}

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { Layer, Source } from 'react-map-gl/maplibre';
 import type { Dot, RouteLine } from './model';
-import { colour, FONT } from './style';
+import { colour, FONT, layerUrl } from './style';
 
 const CIRCLE_POINTS = 64;
 /** Nearer than this, the minutes of everybody's drives are written, not only those of the round looked at. */
@@ -147,7 +147,7 @@ export function Traffic({ shares }: { shares: Record<string, number> }) {
   const slow = Object.entries(shares).flatMap(([name, share]) => [name, share]);
   const share = ['match', ['get', 'class'], ...slow, 1];
   return (
-    <Source type="geojson" data={`${window.location.origin}/api/roads/map/roads`}>
+    <Source type="geojson" data={layerUrl('roads')}>
       <Layer
         id="traffic"
         type="line"

@@ -1,4 +1,5 @@
 import type { StyleSpecification } from 'maplibre-gl';
+import { urlOf } from '@/api/client';
 
 export const colour = (token: string) =>
   getComputedStyle(document.documentElement).getPropertyValue(token).trim();
@@ -6,9 +7,12 @@ export const colour = (token: string) =>
 /** The family in which the map writes: the page's own, so that no letters have to be fetched. */
 export const FONT = 'Atkinson Hyperlegible Next Variable';
 
+/** Where a layer of the map is fetched from; the map wants whole addresses. */
+export const layerUrl = (layer: 'land' | 'roads' | 'areas') =>
+  window.location.origin + urlOf('/api/v1/roads/map/{layer}', { layer });
+
 /** Sea, land, hills, water and roads, in the interface's own colours. */
 export function regionStyle(): StyleSpecification {
-  const layer = (name: string) => `${window.location.origin}/api/roads/map/${name}`;
   const kind = (value: string) => ['==', ['get', 'kind'], value] as ['==', ['get', string], string];
   const road = (value: string) => ['==', ['get', 'class'], value] as ['==', ['get', string], string];
   const widths = (thin: number, thick: number) =>
@@ -24,9 +28,9 @@ export function regionStyle(): StyleSpecification {
   return {
     version: 8,
     sources: {
-      land: { type: 'geojson', data: layer('land') },
-      roads: { type: 'geojson', data: layer('roads') },
-      areas: { type: 'geojson', data: layer('areas') },
+      land: { type: 'geojson', data: layerUrl('land') },
+      roads: { type: 'geojson', data: layerUrl('roads') },
+      areas: { type: 'geojson', data: layerUrl('areas') },
     },
     layers: [
       { id: 'sea', type: 'background', paint: { 'background-color': colour('--water') } },

@@ -32,7 +32,7 @@ export function EditForm({ visit }: { visit: SchemaVisitDetailOut }) {
   const { over } = visit;
   return (
     <Form kept={kept} label="Edit visit" className="space-y-2 border-t border-hairline pt-3">
-      <fieldset disabled={over} className="min-w-0 space-y-2">
+      <fieldset disabled={over} className="min-w-0 space-y-2 disabled:opacity-60">
         <Facts visit={visit} />
       </fieldset>
       {over && <p className="text-xs text-ink-soft">It is over: only the notes can still change.</p>}

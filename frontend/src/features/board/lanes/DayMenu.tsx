@@ -1,3 +1,4 @@
+import { urlOf } from '@/api/client';
 import { Ellipsis } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { Menu, MenuItem, MenuLine } from '@/design/Menu';
@@ -14,7 +15,7 @@ interface Props {
 /** What is done with a whole day: papers, locks, crews. */
 export function DayMenu({ day, days, canPlan, onCrews }: Props) {
   const lock = useLockDays();
-  const print = (path: string) => window.open(`/api/v1/board/${path}?day=${day}`, '_blank');
+  const print = () => window.open(urlOf('/api/v1/board/route-sheet', {}, { day }), '_blank');
   const trigger = (
     <Button
       rank="quiet"
@@ -25,7 +26,7 @@ export function DayMenu({ day, days, canPlan, onCrews }: Props) {
   );
   return (
     <Menu trigger={trigger}>
-      <MenuItem words="Print all route sheets" onSelect={() => print('route-sheet')} />
+      <MenuItem words="Print all route sheets" onSelect={print} />
       <MenuItem words="Print all work orders" onSelect={() => void printOrders(day)} />
       {canPlan && (
         <>

@@ -1,3 +1,4 @@
+import { urlOf } from '@/api/client';
 import { printOrders } from './printing';
 import type { SchemaBulkIn } from '@/api/types';
 import { COLUMNS, columnWords } from '../axis';
@@ -81,7 +82,7 @@ function visitActs({ visit, canPlan, change, ...on }: Setting): CommandAct[] {
 }
 
 function viewActs({ day, change, ...on }: Setting): CommandAct[] {
-  const print = (path: string) => () => void window.open(`/api/v1/board/${path}?day=${day}`, '_blank');
+  const print = () => void window.open(urlOf('/api/v1/board/route-sheet', {}, { day }), '_blank');
   return [
     { words: 'Today', keys: 'T', run: on.onToday },
     { words: 'Show one day', run: () => change({ span: undefined }) },
@@ -94,7 +95,7 @@ function viewActs({ day, change, ...on }: Setting): CommandAct[] {
     { words: 'Show the map', run: () => change({ view: 'map' }) },
     { words: 'Show a list', run: () => change({ view: 'list' }) },
     { words: 'Next gap to fill', keys: 'G', run: on.onGap },
-    { words: 'Print the route sheets of this day', run: print('route-sheet') },
+    { words: 'Print the route sheets of this day', run: print },
     { words: 'Print the work orders of this day', run: () => void printOrders(day) },
     { words: 'Legend of signs and keys', keys: '?', run: on.onLegend },
   ];

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data, sentenceOf, urlOf } from '@/api/client';
 
 const LOOK_AGAIN = 1000;
 
@@ -21,7 +21,8 @@ export async function printOrders(day: string): Promise<void> {
       duration: 60_000,
       action: {
         label: 'Open',
-        onClick: () => window.open(`/api/v1/printouts/${row.id}/pdf`, '_blank'),
+        onClick: () =>
+          window.open(urlOf('/api/v1/printouts/{printout_id}/pdf', { printout_id: row.id }), '_blank'),
       },
     });
   } catch (error) {

@@ -1,3 +1,4 @@
+import { urlOf } from '@/api/client';
 import { useQueryClient } from '@tanstack/react-query';
 import { Lock, LockOpen } from 'lucide-react';
 import { Button } from '@/design/Button';
@@ -108,7 +109,7 @@ const Paper = ({ path, words, day, who }: PaperProps) => (
     className="underline"
     target="_blank"
     rel="noreferrer"
-    href={`/api/v1/board/${path}?day=${day}&technician_id=${who}`}
+    href={urlOf(`/api/v1/board/${path}`, {}, { day, technician_id: who })}
   >
     {words}
   </a>

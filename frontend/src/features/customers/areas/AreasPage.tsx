@@ -1,8 +1,9 @@
 import { FileUp } from 'lucide-react';
 import { useState } from 'react';
-import { sentenceOf } from '@/api/client';
+import { sentenceOf, urlOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
+import { FileChoice } from '@/design/FileChoice';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { AreaEditor, type AreaShape } from '@/features/roads';
@@ -51,10 +52,15 @@ export function AreasPage() {
                 onKeep={(name) => keep.mutate({ name, polygon: drawn, was: chosen })}
               />
             )}
-            <TakeFile onFile={(file) => take.mutate(file)} />
+            <FileChoice
+              className="flex min-h-8 items-center gap-2 underline"
+              onFile={(file) => take.mutate(file)}
+            >
+              <FileUp size={15} aria-hidden /> take areas from GeoJSON
+            </FileChoice>
           </>
         )}
-        <a className="block underline" href="/api/v1/areas.geojson" download="areas.geojson">
+        <a className="block underline" href={urlOf('/api/v1/areas.geojson')} download="areas.geojson">
           areas.geojson
         </a>
         {failure && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
@@ -107,18 +113,3 @@ function AreaName(props: { name: string; busy: boolean; onKeep: (name: string) =
     </form>
   );
 }
-
-const TakeFile = ({ onFile }: { onFile: (file: File) => void }) => (
-  <label className="flex min-h-8 cursor-pointer items-center gap-2 underline focus-within:outline-2">
-    <FileUp size={15} aria-hidden /> take areas from GeoJSON
-    <input
-      type="file"
-      className="sr-only"
-      onChange={(event) => {
-        const [file] = event.target.files ?? [];
-        if (file) onFile(file);
-        event.target.value = '';
-      }}
-    />
-  </label>
-);

@@ -2,8 +2,9 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { FileUp } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data, sentenceOf, urlOf } from '@/api/client';
 import { Button } from '@/design/Button';
+import { FileChoice } from '@/design/FileChoice';
 import { Notice } from '@/design/Notice';
 import { Progress } from './Progress';
 
@@ -84,18 +85,22 @@ export function FilesPage() {
           <ul className="mt-1 space-y-1">
             {KINDS.map((row) => (
               <li key={row.kind}>
-                <a className="underline" href={`/api/v1/customers/export/${row.kind}.csv`} download>
+                <a
+                  className="underline"
+                  href={urlOf('/api/v1/customers/export/{kind}.csv', { kind: row.kind })}
+                  download
+                >
                   {row.kind}.csv
                 </a>
               </li>
             ))}
             <li>
-              <a className="underline" href="/api/v1/customers/contacts.vcf" download>
+              <a className="underline" href={urlOf('/api/v1/customers/contacts.vcf')} download>
                 contacts.vcf (vCard)
               </a>
             </li>
             <li>
-              <a className="underline" href="/api/v1/sites.geojson" download>
+              <a className="underline" href={urlOf('/api/v1/sites.geojson')} download>
                 sites.geojson
               </a>
             </li>
@@ -107,20 +112,12 @@ export function FilesPage() {
   );
 }
 
-function Choose({ words, onFile }: { words: string; onFile: (file: File) => void }) {
-  return (
-    <label className="mt-2 mr-2 inline-flex min-h-9 cursor-pointer items-center gap-2 rounded-sm border border-ink bg-sheet px-3 font-semibold focus-within:outline-2 hover:bg-wash">
-      <FileUp size={16} aria-hidden />
-      {words}
-      <input
-        type="file"
-        className="sr-only"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          if (file) onFile(file);
-          event.target.value = '';
-        }}
-      />
-    </label>
-  );
-}
+const Choose = ({ words, onFile }: { words: string; onFile: (file: File) => void }) => (
+  <FileChoice
+    className="mt-2 mr-2 inline-flex min-h-9 items-center gap-2 rounded-sm border border-ink bg-sheet px-3 font-semibold hover:bg-wash"
+    onFile={onFile}
+  >
+    <FileUp size={16} aria-hidden />
+    {words}
+  </FileChoice>
+);

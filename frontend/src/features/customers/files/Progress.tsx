@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useEffect } from 'react';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data, sentenceOf, urlOf } from '@/api/client';
 import type { SchemaCustomerFileOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
@@ -129,7 +129,11 @@ function Outcome({ file }: { file: File }) {
 }
 
 const RefusedFile = ({ id }: { id: number }) => (
-  <a className="underline" href={`/api/v1/customers/import/${id}/refused.csv`} download="refused.csv">
+  <a
+    className="underline"
+    href={urlOf('/api/v1/customers/import/{file_id}/refused.csv', { file_id: id })}
+    download="refused.csv"
+  >
     The refused rows as a file
   </a>
 );

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api, data, sentenceOf } from '@/api/client';
+import { api, data, sentenceOf, urlOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
@@ -50,7 +50,7 @@ export function UnreadMail() {
               <span className="flex gap-1">
                 <a
                   className="px-2 py-1 underline"
-                  href={`/api/v1/intake/mail/${row.id}`}
+                  href={urlOf('/api/v1/intake/mail/{unread_id}', { unread_id: row.id })}
                   download="message.eml"
                 >
                   Download

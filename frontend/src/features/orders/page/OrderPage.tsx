@@ -1,7 +1,7 @@
 import { Link, useParams } from '@tanstack/react-router';
 import { Printer } from 'lucide-react';
 import { useState } from 'react';
-import { sentenceOf } from '@/api/client';
+import { sentenceOf, urlOf } from '@/api/client';
 import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
@@ -68,7 +68,7 @@ export function OrderPage() {
               </Button>
             )}
             <a
-              href={`/api/v1/orders/${id}/pdf`}
+              href={urlOf('/api/v1/orders/{order_id}/pdf', { order_id: id })}
               target="_blank"
               rel="noreferrer"
               className="inline-flex min-h-8 items-center gap-1.5 rounded-sm border border-hairline bg-sheet px-3 text-sm hover:bg-wash"
