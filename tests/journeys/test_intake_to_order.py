@@ -151,7 +151,11 @@ def test_customers_come_in_from_a_file_bad_rows_and_all(page, tmp_path):
 
 def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):
     page = sign_in(ADMINISTRATOR)
-    page.goto("/set-up/settings")
+    places = page.get_by_role("navigation", name="Places").get_by_role("link", name="Set-up")
+    places.click()
+    page.get_by_role("link", name="Areas", exact=True).click()
+    expect(places).to_have_attribute("aria-current", "page")
+    page.get_by_role("link", name="Settings", exact=True).click()
     page.get_by_label("Windows offered").fill("0")
     page.get_by_role("button", name="Keep settings").click()
     expect(page.get_by_role("alert")).to_contain_text("Windows offered: at least 1")

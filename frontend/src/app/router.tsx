@@ -156,6 +156,13 @@ const routes = root.addChildren([
     setUp.addChildren([
       createRoute({
         getParentRoute: () => setUp,
+        path: '/',
+        beforeLoad: () => {
+          throw redirect({ to: '/set-up/settings', replace: true });
+        },
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/settings',
         component: lazyRouteComponent(company, 'SettingsPage'),
       }),

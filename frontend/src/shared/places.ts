@@ -19,7 +19,7 @@ export const PLACES = [
     action: 'see_customers',
     group: 'set up',
   },
-  { to: '/set-up/settings', words: 'Set-up', action: 'see_orders', group: 'set up' },
+  { to: '/set-up', words: 'Set-up', action: 'see_orders', group: 'set up' },
   { to: '/set-up/job-types', words: 'Job types', action: 'see_orders', group: 'set up' },
   { to: '/set-up/fields', words: 'Own fields', action: 'see_orders', group: 'set up' },
   { to: '/set-up/areas', words: 'Areas', action: 'see_orders', group: 'set up' },
@@ -34,8 +34,8 @@ export const MOST_AT_THE_TOP = 7;
 const AT_THE_TOP: Record<SchemaRole, Place['to'][]> = {
   intake: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox'],
   dispatcher: ['/intake', '/requests', '/board', '/capacity', '/orders', '/customers', '/outbox'],
-  manager: ['/requests', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/set-up/settings'],
-  administrator: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox', '/set-up/settings'],
+  manager: ['/requests', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/set-up'],
+  administrator: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox', '/set-up'],
   reviewer: ['/board', '/capacity', '/orders', '/customers', '/outbox'],
   technician: [],
 };

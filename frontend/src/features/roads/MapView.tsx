@@ -4,7 +4,7 @@ import { setWorkerUrl } from 'maplibre-gl';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Layer, Map, Marker, Source, type MapRef } from 'react-map-gl/maplibre';
 import { addressAt } from './queries';
-import type { RegionMapProps } from './model';
+import { boundsOf, CLOSEST, type RegionMapProps } from './model';
 import { colour, regionStyle } from './style';
 
 setWorkerUrl(workerUrl);
@@ -21,7 +21,7 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
     else if (marks.length > 1)
       map.current?.fitBounds(boundsOf(marks.map((row) => [row.lon, row.lat])), {
         padding: 50,
-        maxZoom: 14,
+        maxZoom: CLOSEST,
         duration: 300,
       });
     else if (lon !== undefined && lat !== undefined)
@@ -62,13 +62,6 @@ export default function MapView({ marks, path, onPick, label }: RegionMapProps) 
       </Map>
     </div>
   );
-}
-
-/** West, south, east, north. */
-function boundsOf(path: [number, number][]): [number, number, number, number] {
-  const lons = path.map(([lon]) => lon);
-  const lats = path.map(([, lat]) => lat);
-  return [Math.min(...lons), Math.min(...lats), Math.max(...lons), Math.max(...lats)];
 }
 
 function Pin({ label }: { label: string }) {

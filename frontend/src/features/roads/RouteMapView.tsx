@@ -4,7 +4,7 @@ import { setWorkerUrl } from 'maplibre-gl';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Map, Marker, type MapRef } from 'react-map-gl/maplibre';
 import { AreaNames, Circle, Dots, Lines, Traffic } from './layers';
-import type { PlacedSign, RouteMapProps } from './model';
+import { boundsOf, CLOSEST, type PlacedSign, type RouteMapProps } from './model';
 import { FONT, regionStyle } from './style';
 
 setWorkerUrl(workerUrl);
@@ -57,9 +57,9 @@ function useFirstFit(map: React.RefObject<MapRef | null>, loaded: boolean, signs
   useEffect(() => {
     if (!loaded || done.current || signs.length === 0) return;
     done.current = true;
-    const [lons, lats] = [signs.map((row) => row.lon), signs.map((row) => row.lat)];
-    map.current?.fitBounds([Math.min(...lons), Math.min(...lats), Math.max(...lons), Math.max(...lats)], {
+    map.current?.fitBounds(boundsOf(signs.map((row) => [row.lon, row.lat])), {
       padding: 40,
+      maxZoom: CLOSEST,
       duration: 0,
     });
   }, [map, loaded, signs]);

@@ -14,6 +14,16 @@ export interface PickedPlace {
   area: string | null;
 }
 
+/** As near as a map comes by itself: one place alone still shows with the streets around it. */
+export const CLOSEST = 14;
+
+/** West, south, east, north. */
+export function boundsOf(points: [number, number][]): [number, number, number, number] {
+  const lons = points.map(([lon]) => lon);
+  const lats = points.map(([, lat]) => lat);
+  return [Math.min(...lons), Math.min(...lats), Math.max(...lons), Math.max(...lats)];
+}
+
 export interface RegionMapProps {
   marks: Mark[];
   path?: [number, number][];
