@@ -128,7 +128,7 @@ def _only_these(people: People) -> None:
 def _particulars(sites: list[Site], people: People, now: int) -> None:
     """What makes records look lived in: tags, purchase orders, hours, people wanted, warranties, parts of parts."""
     Customer.objects.filter(name__in=NEEDS_PO).update(
-        needs_po_number=True, tags=["key account"], extra={"grade": "gold"}
+        needs_po_number=True, tags=["key-account"], extra={"grade": "gold"}
     )
     harbour = Customer.objects.order_by("id")[3]
     Customer.objects.filter(pk__in=[row.pk for row in Customer.objects.order_by("id")[20:23]]).update(payer=harbour)

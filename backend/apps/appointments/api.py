@@ -32,7 +32,7 @@ from core.basics import Interval
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
-from foundation.schemas import Key, Typed
+from foundation.schemas import AskedKey, Key, Typed
 
 router = Router()
 
@@ -139,9 +139,11 @@ def capacity(
 
 
 @router.get("/appointments/capacity/{day}", response=BehindOut, auth=Needs(Action.SEE_BOARD))
-def behind_capacity(request: HttpRequest, day: date, area: Typed = "", skill: Typed = "") -> dict[str, Any]:
+def behind_capacity(
+    request: HttpRequest, day: date, area_id: AskedKey | None = None, skill: Typed = ""
+) -> dict[str, Any]:  # fmt: skip
     """The work behind the figures of one day in one area; without one, of the whole company."""
-    return behind_out(outlooks.behind(day=checked(day), area=area, skill=skill or None, now=clock.now()))
+    return behind_out(outlooks.behind(day=checked(day), area_id=area_id, skill=skill or None, now=clock.now()))
 
 
 def _window(promise: Any) -> Interval | None:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from apps.company.queries import areas, time_zone
+from apps.company.queries import area_name, areas, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.queries import EXPECTED_WEEKS, ShortNotice
@@ -24,9 +24,10 @@ class Waiting:
 
 @dataclass(frozen=True, kw_only=True)
 class Capacity:
-    """Outlooks by area and day and of the whole company; what waits without a promise by area ("": outside of all)."""
+    """Outlooks by area (name by id) and day and of the whole company; what waits without a promise by area ("": outside
+    of all)."""
 
-    areas: list[str]
+    areas: dict[int, str]
     days: list[date]
     outlooks: Outlooks
     waiting: dict[str, Waiting]
@@ -40,12 +41,12 @@ class Capacity:
 def capacity(*, first: date, days: int, skill: str | None, now: datetime) -> Capacity:
     """Hours of some days; `skill` by key: only of those who have it, and of work that needs it."""
     problem, called = _load(first, days, now).problem, _called(skill)
-    names = [area.name for area in areas()]
+    names = {area.pk: area.name for area in areas()}
     dates = [first + timedelta(days=number) for number in range(days)]
     expected = orders.short_notice_seconds(now=now, skill=skill)
     return Capacity(
         areas=names, days=dates, waiting=_waiting(skill),
-        outlooks=outlook(problem, areas=names, days=dates, skill=called, expected=expected),
+        outlooks=outlook(problem, areas=list(names.values()), days=dates, skill=called, expected=expected),
     )  # fmt: skip
 
 
@@ -67,8 +68,9 @@ class Behind:
     weeks: int = EXPECTED_WEEKS
 
 
-def behind(*, day: date, area: str, skill: str | None, now: datetime) -> Behind:
+def behind(*, day: date, area_id: int | None, skill: str | None, now: datetime) -> Behind:
     """What the figures of one area and day are made of; without an area those of the whole company."""
+    area = area_name(area_id) if area_id is not None else ""
     loaded = _load(day, 1, now)
     names = [row.name for row in areas()]
     called = _called(skill)

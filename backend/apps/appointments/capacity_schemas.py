@@ -25,6 +25,7 @@ class OutlookOut(Schema):
 class AreaOutlookOut(Schema):
     """`waiting_*`: work that waits there without a promise."""
 
+    area_id: int | None
     area: str
     days: list[OutlookOut]
     waiting_visits: int
@@ -32,7 +33,7 @@ class AreaOutlookOut(Schema):
 
 
 class CapacityOut(Schema):
-    """Areas by name; `total` is the whole company with what lies outside of all areas (its area is "")."""
+    """Areas by name; `total` is the whole company with what lies outside of all areas (its area is "", without id)."""
 
     areas: list[AreaOutlookOut]
     total: AreaOutlookOut
@@ -82,14 +83,14 @@ def capacity_out(found: Capacity) -> dict[str, Any]:
     none = Waiting(visits=0, seconds=0)
     return {
         "areas": [
-            _row(area, {day: found.outlooks.areas[area, day] for day in found.days}, found.waiting.get(area, none))
-            for area in found.areas
+            _row(key, area, {day: found.outlooks.areas[area, day] for day in found.days}, found.waiting.get(area, none))
+            for key, area in found.areas.items()
         ],
-        "total": _row("", found.outlooks.total, found.waiting_total),
+        "total": _row(None, "", found.outlooks.total, found.waiting_total),
     }
 
 
-def _row(area: str, days: Mapping[date, Outlook], waiting: Waiting) -> dict[str, Any]:
+def _row(key: int | None, area: str, days: Mapping[date, Outlook], waiting: Waiting) -> dict[str, Any]:
     cells = [
         {
             "day": day, "shifts": cell.shifts, "free": cell.free, "promised": cell.promised,
@@ -98,7 +99,8 @@ def _row(area: str, days: Mapping[date, Outlook], waiting: Waiting) -> dict[str,
         for day, cell in days.items()
     ]  # fmt: skip
     return {
-        "area": area, "days": cells, "waiting_visits": waiting.visits, "waiting_seconds": waiting.seconds
+        "area_id": key, "area": area, "days": cells, "waiting_visits": waiting.visits,
+        "waiting_seconds": waiting.seconds,
     }  # fmt: skip
 
 

@@ -154,7 +154,7 @@ class BacklogIn(Schema):
 
     text: Text = Field("", max_length=200)
     priorities: list[Annotated[int, Field(ge=1, le=5)]] = Field(default_factory=list, max_length=5)
-    areas: list[Annotated[Text, Field(max_length=60)]] = Field(default_factory=list, max_length=100)
+    area_ids: list[Id] = Field(default_factory=list, max_length=100)
     job_type_ids: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=100)
     skill: Text = Field("", max_length=60)
     states: list[VisitState] = Field(default_factory=list, max_length=12)
@@ -171,7 +171,7 @@ class BacklogIn(Schema):
     def filters(self) -> BacklogFilters:
         near = Place(self.lon, self.lat) if self.lon is not None and self.lat is not None else None
         return BacklogFilters(
-            text=self.text, priorities=tuple(self.priorities), areas=tuple(self.areas),
+            text=self.text, priorities=tuple(self.priorities), area_ids=tuple(self.area_ids),
             job_type_ids=tuple(self.job_type_ids), skill=self.skill, states=tuple(self.states),
             due_by=self.due_by, tag=self.tag, customer_id=self.customer_id, unpromised=self.unpromised, near=near,
             metres=self.metres, extra=self.extra,

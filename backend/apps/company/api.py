@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from apps.company import commands, queries
-from apps.company.models import Holiday
+from apps.company.models import Holiday, Tag
 from apps.company.schemas import (
     CompanyOut,
     HolidayIn,
@@ -25,9 +25,11 @@ from core.forms import Question
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.named.api import serve
 from foundation.schemas import Key
 
 router = Router()
+serve(router, "/company/tags", Tag, see=Action.SEE_CUSTOMERS)
 
 
 @router.get("/company", response=CompanyOut, auth=Needs(Action.USE))

@@ -5,6 +5,7 @@ from typing import ClassVar
 from django.db import models
 
 from foundation.models import Versioned
+from foundation.named import Named
 
 
 class Company(Versioned):
@@ -24,7 +25,7 @@ class StandingAreas(models.Manager["Area"]):
         return super().get_queryset().filter(removed_at__isnull=True)
 
 
-class Area(models.Model):
+class Area(Versioned):
     """A polygon in which some technicians work. One that was taken off the map stays as a row, with who worked there,
     so that it can be put back."""
 
@@ -57,6 +58,10 @@ class Depot(models.Model):
     address = models.CharField(max_length=200)
     lon = models.FloatField()
     lat = models.FloatField()
+
+
+class Tag(Named):
+    """A word to mark customers and orders with."""
 
 
 class Holiday(models.Model):

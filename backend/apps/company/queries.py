@@ -8,13 +8,14 @@ from zoneinfo import ZoneInfo
 from django.db.models import TextField
 from django.db.models.functions import MD5, Cast
 
-from apps.company.models import Area, Company, Depot, Holiday, RecordFields
+from apps.company.models import Area, Company, Depot, Holiday, RecordFields, Tag
 from core.basics import Place
 from core.calendars import zone
 from core.company import Settings, settings_from
 from core.forms import Question, questions_from
 from core.roads import AreaIndex
 from foundation.errors import NotFound
+from foundation.named import names
 
 
 def company() -> Company:
@@ -62,6 +63,19 @@ def areas() -> list[Area]:
     return list(Area.objects.order_by("name"))
 
 
+def area_name(area_id: int) -> str:
+    """What an area on the map is called."""
+    found = Area.objects.filter(pk=area_id).values_list("name", flat=True).first()
+    if found is None:
+        raise NotFound("There is no such area (any more).", code="no_area")
+    return found
+
+
+def tag_names() -> dict[str, str]:
+    """What each tag is called, by its key."""
+    return names(Tag)
+
+
 def depots() -> list[Depot]:
     return list(Depot.objects.order_by("name"))
 
@@ -69,15 +83,15 @@ def depots() -> list[Depot]:
 def area_at(place: Place) -> Area | None:
     """The smallest area that holds the place."""
     rows = tuple(Area.objects.order_by("id").annotate(mark=MD5(Cast("polygon", TextField()))).values_list("id", "mark"))
-    name = _index(rows).at(place)
-    return Area.objects.get(name=name) if name else None
+    key = _index(rows).at(place)
+    return Area.objects.get(pk=int(key)) if key else None
 
 
 @lru_cache(maxsize=2)
 def _index(rows: tuple[tuple[int, str], ...]) -> AreaIndex:
-    """Kept for the areas as they are: other outlines are another index."""
-    polygons = dict(Area.objects.filter(id__in=[row[0] for row in rows]).values_list("name", "polygon"))
-    return AreaIndex(polygons)
+    """Kept for the areas as they are: other outlines are another index. By key, as a name may change."""
+    found = Area.objects.filter(id__in=[row[0] for row in rows]).values_list("id", "polygon")
+    return AreaIndex({str(key): polygon for key, polygon in found})
 
 
 def holidays_between(first: date, last: date) -> dict[date, str]:

@@ -1,7 +1,7 @@
 """Wire shapes of the company."""
 
 from datetime import date
-from typing import Any
+from typing import Annotated, Any
 
 from ninja import Field, Schema
 
@@ -83,9 +83,12 @@ class RecordFieldsIn(Schema):
 
 
 class AreaIn(Schema):
+    """An area as it was drawn: a new one, or (with its key and the version that was seen) one that is known."""
+
     name: Text = Field(max_length=60)
     polygon: dict[str, Any]
-    was: Text | None = None
+    area_id: Annotated[int, Field(ge=1, le=2**62)] | None = None
+    version: int = Field(0, ge=0, le=2**31 - 1)
 
 
 class HolidayIn(Schema):

@@ -5,12 +5,15 @@ class CustomersConfig(AppConfig):
     name = "apps.customers"
 
     def ready(self) -> None:
+        from apps.company.models import Tag
         from apps.customers.models import Asset, Contact, Customer, Findable, Merge, Site
         from foundation import files, merging
+        from foundation.named import in_list, used
 
         files.belong_to("customer", lambda key: Customer.objects.filter(pk=key).exists())
         files.belong_to("site", lambda key: Site.objects.filter(pk=key).exists())
         files.belong_to("asset", lambda key: Asset.objects.filter(pk=key).exists())
+        used(Tag, in_list("customers", Customer, "tags"))
         merging.move_along(Customer, Customer, "payer")
         merging.move_along(Customer, Contact, "customer")
         merging.move_along(Customer, Site, "customer")

@@ -8,7 +8,7 @@ from typing import Any
 
 import vobject
 
-from apps.company.queries import record_fields
+from apps.company.queries import record_fields, tag_names
 from apps.customers.models import Asset, Contact, Customer, Site
 from core.basics.tables import MARK, safe_cell
 
@@ -41,8 +41,19 @@ Rows = Iterator[tuple[list[Any], dict[str, Any]]]
 
 def _customers() -> tuple[list[str], Rows]:
     rows = Customer.objects.filter(merged_into__isnull=True).select_related("payer").order_by("name", "id")
+    tags = tag_names()
     return ["name", "phone", "email", "payer", "needs_po_number", "tags"], (
-        ([c.name, c.phone, c.email, c.payer.name if c.payer else "", c.needs_po_number, c.tags], c.extra)
+        (
+            [
+                c.name,
+                c.phone,
+                c.email,
+                c.payer.name if c.payer else "",
+                c.needs_po_number,
+                [tags.get(code, code) for code in c.tags],
+            ],
+            c.extra,
+        )
         for c in rows.iterator(2000)
     )
 

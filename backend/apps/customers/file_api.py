@@ -24,7 +24,6 @@ from foundation.schemas import Key, Text
 
 router = Router()
 Kind = Annotated[Literal["customers", "sites", "contacts", "assets"], Path()]
-AreaName = Annotated[Text, Path(max_length=60)]
 LARGEST = 15 * 1024 * 1024
 
 
@@ -146,8 +145,12 @@ def take_geojson(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJs
 def areas(request: HttpRequest) -> dict[str, Any]:
     """All areas as GeoJSON."""
     features = [
-        {"type": "Feature", "geometry": area.polygon, "properties": {"name": area.name}} for area in company_areas()
-    ]
+        {
+            "type": "Feature", "id": area.pk, "geometry": area.polygon,
+            "properties": {"name": area.name, "version": area.version},
+        }
+        for area in company_areas()
+    ]  # fmt: skip
     return {"type": "FeatureCollection", "features": features}
 
 
@@ -163,24 +166,25 @@ def take_areas(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJson
 def draw_area(request: HttpRequest, body: AreaIn) -> GeoJsonTakenOut:
     """Keep an area that was drawn or edited on the map; every site finds its area anew."""
     company.draw_area(
-        actor=actor_of(request), now=clock.now(), name=body.name, polygon=body.polygon, was=body.was or None
-    )
+        actor=actor_of(request), now=clock.now(), name=body.name, polygon=body.polygon, area_id=body.area_id,
+        version=body.version,
+    )  # fmt: skip
     moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
 
 
-@router.delete("/areas/{name}", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
-def remove_area(request: HttpRequest, name: AreaName) -> GeoJsonTakenOut:
+@router.delete("/areas/{int:area_id}", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def remove_area(request: HttpRequest, area_id: Key) -> GeoJsonTakenOut:
     """Take an area off the map; it can be put back."""
-    company.remove_area(actor=actor_of(request), now=clock.now(), name=name)
+    company.remove_area(actor=actor_of(request), now=clock.now(), area_id=area_id)
     moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=0, problems=[f"{moved} sites now lie in another area"] if moved else [])
 
 
-@router.post("/areas/{name}/back", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
-def put_area_back(request: HttpRequest, name: AreaName) -> GeoJsonTakenOut:
+@router.post("/areas/{int:area_id}/back", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def put_area_back(request: HttpRequest, area_id: Key) -> GeoJsonTakenOut:
     """Put an area that was removed back on the map."""
-    company.put_area_back(actor=actor_of(request), now=clock.now(), name=name)
+    company.put_area_back(actor=actor_of(request), now=clock.now(), area_id=area_id)
     moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
 

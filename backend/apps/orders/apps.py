@@ -5,9 +5,17 @@ class OrdersConfig(AppConfig):
     name = "apps.orders"
 
     def ready(self) -> None:
+        from apps.company.models import Tag
         from apps.customers.models import Customer
-        from apps.orders.models import WorkOrder
+        from apps.orders.models import Visit, WorkOrder
+        from apps.orders.naming import views_by
+        from apps.people.models import Skill
+        from apps.stock.models import Part
         from foundation import files, merging
+        from foundation.named import in_amounts, in_list, used
 
         files.belong_to("order", lambda key: WorkOrder.objects.filter(pk=key).exists())
+        used(Tag, in_list("orders", WorkOrder, "tags"), views_by("tags", "tag"))
+        used(Skill, in_amounts("visits", Visit, "needs", both="greatest"), views_by("skill"))
+        used(Part, in_amounts("visits", Visit, "takes", both="sum"))
         merging.move_along(Customer, WorkOrder, "customer", "payer")

@@ -39,7 +39,7 @@ class BacklogFilters:
 
     text: str = ""
     priorities: tuple[int, ...] = ()
-    areas: tuple[str, ...] = ()
+    area_ids: tuple[int, ...] = ()
     job_type_ids: tuple[int, ...] = ()
     skill: str = ""
     states: tuple[VisitState, ...] = ()
@@ -86,7 +86,7 @@ def _filtered(rows: QuerySet[Visit], wanted: BacklogFilters) -> Any:
     for word in wanted.text.split():
         rows = rows.filter(mentions(word))
     plain: dict[str, Any] = {
-        "priority__in": wanted.priorities, "order__site__area__name__in": [name for name in wanted.areas if name],
+        "priority__in": wanted.priorities, "order__site__area_id__in": wanted.area_ids,
         "order__job_type_id__in": wanted.job_type_ids, "needs__has_key": wanted.skill,
         "state__in": wanted.states,
         "order__tags__contains": [wanted.tag] if wanted.tag else [], "order__customer_id": wanted.customer_id,

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db.models import Exists, OuterRef, Q, QuerySet
 
-from apps.company.queries import record_fields, time_zone
+from apps.company.queries import record_fields, tag_names, time_zone
 from apps.customers.models import Findable
 from apps.customers.search import fold
 from apps.orders.models import Visit, WorkOrder
@@ -38,7 +38,7 @@ class Filters:
     text: str = ""
     states: tuple[str, ...] = ()
     job_type_ids: tuple[int, ...] = ()
-    areas: tuple[str, ...] = ()
+    area_ids: tuple[int, ...] = ()
     priorities: tuple[int, ...] = ()
     tags: tuple[str, ...] = ()
     billing: str = ""
@@ -59,7 +59,7 @@ TROUBLES = ("nobody", "overdue", "no duration", "standby", "unsent")
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class OrderLine:
-    """A row of the list. Times are epoch seconds."""
+    """A row of the list. Times are epoch seconds; `tags` are names, as they are read."""
 
     id: int
     number: str
@@ -126,14 +126,17 @@ def _keys(sort: str) -> tuple[str, ...]:
 def _lines(rows: QuerySet[WorkOrder], *, chunk: int = PAGE) -> Iterator[OrderLine]:
     values = rows.values_list(*_COLUMNS)
     found = values.iterator(chunk_size=chunk)
+    tags = tag_names()
     while some := list(islice(found, chunk)):
         plans = _plans([row[0] for row in some])
         for row in some:
             *plain, made, made_by, start, end, due, extra = row
             names = OrderLine.__slots__[: len(plain)]
             technicians, planned = plans.get(row[0], ([], None))
+            known = dict(zip(names, plain, strict=True))
+            known["tags"] = [tags.get(code, code) for code in known["tags"]]
             yield OrderLine(
-                **dict(zip(names, plain, strict=True)), made=int(made.timestamp()), made_by=made_by,
+                **known, made=int(made.timestamp()), made_by=made_by,
                 promise_start=to_moment(start), promise_end=to_moment(end), due=to_moment(due), extra=extra,
                 technicians=technicians, planned=planned,
             )  # fmt: skip
@@ -164,7 +167,7 @@ def _filtered(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
     for typed in filters.text.lower().split():
         rows = rows.filter(_mentions(fold(typed), typed))
     plain: dict[str, Any] = {
-        "state__in": filters.states, "job_type_id__in": filters.job_type_ids, "site__area__name__in": filters.areas,
+        "state__in": filters.states, "job_type_id__in": filters.job_type_ids, "site__area_id__in": filters.area_ids,
         "priority__in": filters.priorities, "tags__contains": list(filters.tags), "billing": filters.billing,
         "source": filters.source, "customer_id": filters.customer_id, "site_id": filters.site_id,
         "extra__contains": dict(filters.extra),

@@ -65,7 +65,7 @@ class FiltersIn(Schema):
     text: Text = Field("", max_length=200)
     states: list[Annotated[Text, Field(max_length=12)]] = Field(default_factory=list, max_length=10)
     job_type_ids: list[Id] = Field(default_factory=list, max_length=60)
-    areas: list[Annotated[Text, Field(max_length=60)]] = Field(default_factory=list, max_length=60)
+    area_ids: list[Id] = Field(default_factory=list, max_length=60)
     priorities: list[Annotated[int, Field(ge=1, le=5)]] = Field(default_factory=list, max_length=5)
     tags: list[Annotated[Text, Field(max_length=40)]] = Field(default_factory=list, max_length=20)
     billing: Text = Field("", max_length=12)

@@ -8,32 +8,30 @@ from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.utils import check_csrf
 
-from apps.company.queries import time_zone
 from apps.people import commands, queries
 from apps.people.models import Account, CertificateKind, Skill, Technician
 from apps.people.schemas import (
     AbsenceIn,
     AbsenceOut,
-    CertificateKindIn,
-    CertificateKindOut,
     CrewChangeIn,
     CrewIn,
     CrewOut,
     DemoOut,
     SessionOut,
     SignIn,
-    SkillOut,
     TechnicianOut,
 )
-from core.calendars import local_day
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
+from foundation.named.api import serve
 from foundation.schemas import Key
 
 session = Router()
 router = Router()
+serve(router, "/people/skills", Skill, see=Action.USE, holders=queries.skill_holders)
+serve(router, "/people/certificates", CertificateKind, see=Action.SEE_ORDERS, holders=queries.certificate_holders)
 
 
 @session.get("/session", response=SessionOut, auth=None)
@@ -77,25 +75,6 @@ def portrait(request: HttpRequest, technician_id: int) -> HttpResponse:
 def technicians(request: HttpRequest) -> list[Technician]:
     """Everybody who does visits, by name."""
     return queries.technicians()
-
-
-@router.get("/people/certificates", response=list[CertificateKindOut], auth=Needs(Action.SEE_ORDERS))
-def certificates(request: HttpRequest) -> list[CertificateKind]:
-    """All kinds of certificates, and how many technicians hold a valid one today."""
-    return queries.certificate_kinds(on=local_day(int(clock.now().timestamp()), time_zone()))
-
-
-@router.post("/people/certificates", response={201: CertificateKindOut}, auth=Needs(Action.CHANGE_SETTINGS))
-def add_certificate(request: HttpRequest, body: CertificateKindIn) -> Status[CertificateKindOut]:
-    """A kind of certificate of that name; the one there is, if there is one."""
-    found = commands.add_certificate_kind(actor=actor_of(request), now=clock.now(), name=body.name)
-    return Status(201, CertificateKindOut(code=found.code, name=found.name, retired=found.retired, holders=0))
-
-
-@router.get("/people/skills", response=list[SkillOut], auth=Needs(Action.USE))
-def skills(request: HttpRequest) -> list[Skill]:
-    """All skills."""
-    return queries.skills()
 
 
 @router.post("/people/absences", response=AbsenceOut, auth=Needs(Action.PLAN))

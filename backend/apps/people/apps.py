@@ -6,7 +6,13 @@ class PeopleConfig(AppConfig):
 
     def ready(self) -> None:
         from apps.people import commands
+        from apps.people.models import CertificateKind, Skill
+        from apps.people.naming import OF_CERTIFICATES, OF_SKILLS
         from foundation import undo
+        from foundation.named import used
+
+        used(Skill, OF_SKILLS)
+        used(CertificateKind, OF_CERTIFICATES)
 
         undo.register("absence", by_values=commands.put_absence_back)
         undo.register("crew", by_values=commands.put_crew_back)

@@ -41,6 +41,9 @@ class Account(AbstractBaseUser):
 class Skill(Named):
     """What somebody can do, at a level of 1 to 5."""
 
+    class Meta(Named.Meta):
+        verbose_name = "skill"
+
 
 class Technician(Versioned):
     """Somebody who does visits. The day begins and ends at the depot."""
@@ -104,6 +107,9 @@ class Absence(models.Model):
 
 class CertificateKind(Named):
     """A paper that the law or a customer asks for."""
+
+    class Meta(Named.Meta):
+        verbose_name = "certificate"
 
 
 class Certificate(models.Model):

@@ -1,13 +1,15 @@
 """Reading people."""
 
 from collections.abc import Collection, Iterable, Sequence
-from datetime import date
 from typing import cast
 
 from django.db.models import Count, F, Q
 
-from apps.people.models import Account, Certificate, CertificateKind, Crew, Skill, Technician
+from apps.company.queries import time_zone
+from apps.people.models import Account, Certificate, CertificateKind, Crew, Skill, Technician, TechnicianSkill
+from core.calendars import local_day
 from core.roles import Role
+from foundation import clock
 from foundation.actors import Actor
 from foundation.errors import NotFound
 from foundation.named import names
@@ -28,10 +30,6 @@ def portrait(technician_id: int) -> str:
     return found
 
 
-def skills() -> list[Skill]:
-    return list(Skill.objects.order_by("name"))
-
-
 def skill_names() -> dict[str, str]:
     """What each skill is called, by its key."""
     return names(Skill)
@@ -42,11 +40,17 @@ def certificate_names() -> dict[str, str]:
     return names(CertificateKind)
 
 
-def certificate_kinds(*, on: date) -> list[CertificateKind]:
-    """All kinds by name; `holders` of each: how many technicians hold one that is valid on a day."""
-    valid = Q(held__valid_until__isnull=True) | Q(held__valid_until__gte=on)
-    holders = Count("held__technician", filter=valid, distinct=True)
-    return list(CertificateKind.objects.annotate(holders=holders).order_by("name"))
+def skill_holders() -> dict[str, int]:
+    """How many technicians have each skill, by its key."""
+    rows = TechnicianSkill.objects.values_list("skill__code").annotate(holders=Count("technician", distinct=True))
+    return dict(rows)
+
+
+def certificate_holders() -> dict[str, int]:
+    """How many technicians hold each certificate and may use it today, by the key of its kind."""
+    today = local_day(int(clock.now().timestamp()), time_zone())
+    valid = Certificate.objects.filter(Q(valid_until__isnull=True) | Q(valid_until__gte=today))
+    return dict(valid.values_list("kind__code").annotate(holders=Count("technician", distinct=True)))
 
 
 def demo_accounts() -> list[Account]:

@@ -45,14 +45,6 @@ class DemoOut(Schema):
     accounts: list[DemoAccountOut]
 
 
-class SkillOut(Schema):
-    """`code` is what visits hold; the name may change. A retired one is not asked for any more."""
-
-    code: str
-    name: str
-    retired: bool
-
-
 class TechnicianOut(Schema):
     id: int
     name: str
@@ -96,15 +88,6 @@ class CrewOut(CrewChangeIn):
     def of(cls, crew: Crew) -> Self:
         members = [place.technician_id for place in crew.places.all()]
         return cls(id=crew.pk, version=crew.version, name=crew.name, members=members)
-
-
-class CertificateKindOut(Schema):
-    """`holders`: how many technicians hold a valid one today."""
-
-    code: str
-    name: str
-    retired: bool
-    holders: int
 
 
 class CertificateKindIn(Schema):

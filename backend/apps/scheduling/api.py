@@ -65,7 +65,7 @@ def start_run(request: HttpRequest, body: run_schemas.RunIn) -> dict[str, Any]:
     """Ask for a proposal; nothing changes until it is accepted."""
     row = commands.start_run(
         actor=actor_of(request), now=clock.now(), kind=body.kind, first_day=checked(body.day), days=body.days,
-        technician_id=body.technician_id, visit_ids=body.visit_ids, area=body.area,
+        technician_id=body.technician_id, visit_ids=body.visit_ids, area_id=body.area_id,
         playbook_id=body.playbook_id, seconds=body.seconds, seed=body.seed,
     )  # fmt: skip
     return run_schemas.run_out(row)

@@ -61,14 +61,14 @@ class OpeningsOut(Schema):
 
 
 class RunIn(Schema):
-    """`visit_ids` and `area` limit the backlog to these; without them all of it is taken."""
+    """`visit_ids` and `area_id` limit the backlog to these; without them all of it is taken."""
 
     kind: Literal["improve", "fill", "plan", "repair", "sequence", "spread"]
     day: date
     days: int = Field(1, ge=1, le=14)
     technician_id: Id | None = None
     visit_ids: list[Id] = Field([], max_length=2000)
-    area: Text = Field("", max_length=120)
+    area_id: Id | None = None
     playbook_id: Id | None = None
     seconds: float = Field(5.0, ge=0.2, le=300)
     seed: int = Field(1, ge=1, le=1_000_000)

@@ -114,8 +114,6 @@ class Settings:
     sources: tuple[str, ...] = _setting(
         ("phone", "web", "e-mail", "alarm", "walk-in", "contract", "recommended", "advertisement"),
         "Orders", "Sources", "list", "How customers come to you. Reports compare them.")
-    tags: tuple[str, ...] = _setting(("key account", "warranty", "complaint", "out of hours"),
-        "Orders", "Tags", "list", "Words to mark customers and orders with.")
 
     own_addresses: tuple[str, ...] = _setting((), "Messages", "Our own e-mail addresses", "list",
         "E-mail from these makes a request, and is not answered by itself: two machines would go on for ever.")

@@ -173,6 +173,21 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/skills',
+        component: lazyRouteComponent(company, 'SkillsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/certificates',
+        component: lazyRouteComponent(company, 'CertificatesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/tags',
+        component: lazyRouteComponent(company, 'TagsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/fields',
         component: lazyRouteComponent(company, 'FieldsPage'),
       }),

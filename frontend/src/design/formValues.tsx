@@ -4,10 +4,10 @@ import type { ComponentProps } from 'react';
 import type { Question } from '@/shared/questions';
 import { FormValue } from './form';
 import { Questions } from './Questions';
-import { TagsField } from './TagsField';
+import { TagsField, type Tag } from './TagsField';
 
 /** Tags, of the company's list. */
-export const FormTags = ({ name, tags }: { name: string; tags: string[] }) => (
+export const FormTags = ({ name, tags }: { name: string; tags: readonly Tag[] }) => (
   <FormValue name={name}>
     {({ value, onChange }) => <TagsField tags={tags} chosen={value as string[]} onChange={onChange} />}
   </FormValue>

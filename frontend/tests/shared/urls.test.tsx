@@ -5,8 +5,8 @@ import { layerUrl } from '@/features/roads/style';
 describe('an address', () => {
   it('has its names filled in, as they may stand in an address', () => {
     expect(urlOf('/api/v1/files/{file_id}', { file_id: 7 })).toBe('/api/v1/files/7');
-    expect(urlOf('/api/v1/areas/{name}', { name: 'Old Quay/North' })).toBe(
-      '/api/v1/areas/Old%20Quay%2FNorth',
+    expect(urlOf('/api/v1/company/tags/{code}', { code: 'key account/old' })).toBe(
+      '/api/v1/company/tags/key%20account%2Fold',
     );
   });
 

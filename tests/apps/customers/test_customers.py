@@ -128,12 +128,12 @@ def test_a_customer_cannot_be_merged_twice_or_into_itself(world, twin, dispatche
 
 
 def test_a_stale_change_is_refused_with_who_was_faster(world, dispatcher):
-    body = {"version": 1, "name": "Seagate Stores", "phone": "+351 296 555 100", "tags": ["key account"]}
+    body = {"version": 1, "name": "Seagate Stores", "phone": "+351 296 555 100", "tags": ["key-account"]}
     assert dispatcher.put(f"/customers/{world.customer.pk}", body).status_code == 200
     answer = dispatcher.put(f"/customers/{world.customer.pk}", {**body, "tags": []})
     assert answer.status_code == 409
     assert answer.json()["title"].startswith("The dispatcher changed")
-    assert Customer.objects.get(pk=world.customer.pk).tags == ["key account"]
+    assert Customer.objects.get(pk=world.customer.pk).tags == ["key-account"]
 
 
 def test_own_fields_are_checked_and_searched(world, as_role, dispatcher):
@@ -210,9 +210,17 @@ def test_an_area_is_drawn_and_its_sites_find_it(world, as_role):
     assert world.site.area.name == "Seagate Quarter"
     bad = admin.put("/areas", {"name": "Line", "polygon": {"type": "LineString", "coordinates": []}})
     assert bad.status_code == 422
-    assert admin.client.delete("/api/v1/areas/Seagate Quarter").status_code == 200
+    drawn = world.site.area
+    again = {"name": "Seagate", "polygon": polygon, "area_id": drawn.pk, "version": 1}
+    assert admin.put("/areas", again).status_code == 200
+    stale = admin.put("/areas", again | {"name": "Hall"})
+    assert (stale.status_code, "has changed this area meanwhile" in stale.json()["title"]) == (409, True)
+    assert admin.client.delete(f"/api/v1/areas/{drawn.pk}").status_code == 200
     world.site.refresh_from_db()
-    assert world.site.area.name != "Seagate Quarter"
+    assert world.site.area.name not in ("Seagate", "Seagate Quarter")
+    assert admin.post(f"/areas/{drawn.pk}/back", {}).status_code == 200
+    world.site.refresh_from_db()
+    assert (world.site.area.pk, world.site.area.name) == (drawn.pk, "Seagate")
 
 
 def test_every_site_is_on_the_map_but_those_of_merged_customers(world, dispatcher, django_assert_max_num_queries):

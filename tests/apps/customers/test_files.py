@@ -57,7 +57,7 @@ def test_accepted_rows_come_in_and_are_found(world, dispatcher):
     file = bring_in(dispatcher, upload(dispatcher, "customers", CUSTOMERS))
     assert file["state"] == "done"
     made = Customer.objects.get(name="Marram Foods")
-    assert (made.phone_key, made.tags) == ("+351296100200", ["key account", "warranty"])
+    assert (made.phone_key, made.tags) == ("+351296100200", ["key-account", "warranty"])
     world.customer.refresh_from_db()
     assert (world.customer.email, world.customer.phone) == ("info@seagate.example", "+351 296 555 100")
     assert [hit.customer for hit in find("marram")] == [made]

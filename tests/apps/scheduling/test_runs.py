@@ -337,15 +337,16 @@ def test_the_open_work_of_one_area_is_planned_alone(world, dispatcher):
         customer=world.customer, name="Far", address="x", lon=world.site.lon, lat=world.site.lat, area=other
     )
     WorkOrder.objects.filter(pk=elsewhere.order_id).update(site=site)
-    run = a_run(dispatcher, area=world.site.area.name)
+    run = a_run(dispatcher, area_id=world.site.area_id)
     assert [change["visit_id"] for change in run["proposal"]["changes"]] == [here.pk]
 
 
 def test_an_area_in_which_nothing_waits_is_said(world, dispatcher):
     world.visit()
-    answer = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat(), "area": "Nowhere"})
+    empty = Area.objects.exclude(pk=world.site.area_id).first()
+    answer = dispatcher.post("/runs", {"kind": "plan", "day": MONDAY.isoformat(), "area_id": empty.pk})
     assert answer.status_code == 422
-    assert (answer.json()["field"], answer.json()["title"]) == ("area", "Nothing waits in Nowhere.")
+    assert (answer.json()["field"], answer.json()["title"]) == ("area_id", f"Nothing waits in {empty.name}.")
 
 
 def test_a_proposal_says_what_it_comes_to(world, dispatcher):

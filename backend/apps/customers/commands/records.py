@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
+from apps.company.models import Tag
 from apps.company.queries import settings
 from apps.customers.commands.changing import apply, checked_extra, in_words, lock
 from apps.customers.inputs import CustomerFields
@@ -16,6 +17,7 @@ from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
+from foundation.named import resolved
 
 _WORDS = {
     "phone_key": "phone",
@@ -83,7 +85,7 @@ def _checked(customer: Customer, fields: CustomerFields) -> dict[str, Any]:
             raise NotFound("There is no such payer.", code="no_customer")
     values = {name: value.strip() if isinstance(value, str) else value for name, value in asdict(fields).items()}
     values["phone_key"] = phone_key(fields.phone, settings().phone_country)
-    values["tags"] = list(dict.fromkeys(tag.strip() for tag in fields.tags if tag.strip()))
+    values["tags"] = resolved(Tag, fields.tags, field="tags")
     values["extra"] = checked_extra("customer", fields.extra, required=customer.pk is not None or bool(fields.extra))
     return values
 

@@ -11,6 +11,8 @@ from typing import Any, cast
 from django.db import transaction
 from django.db.models.functions import Lower
 
+from apps.company.models import Tag
+from apps.company.queries import tag_names
 from apps.customers.importing.matching import MATCHERS, Planned, differing, in_words
 from apps.customers.importing.reading import in_words as row_in_words
 from apps.customers.importing.reading import rows_of
@@ -20,6 +22,7 @@ from apps.customers.search import make_findable
 from core.customers import BadFile, FileRow
 from foundation import audit, clock, live
 from foundation.actors import Actor
+from foundation.named import called
 
 BATCH = 200
 # So many of what was refused in the doing are shown with their reasons; the file of refused rows has them all.
@@ -38,6 +41,7 @@ def bring_in(file_id: int) -> None:
     except BadFile as error:
         settle(file.pk, state="failed", failure=str(error)[:300])
         return
+    _make_tags(cast(Actor, file.uploaded_by), rows)
     planned = _matched(file, rows)
     while file.position < len(planned):
         batch = planned[file.position : file.position + BATCH]
@@ -60,6 +64,20 @@ def bring_in(file_id: int) -> None:
             live.announce("customer")
         file.position = locked.position
     settle(file.pk, state="done", share=1, ended_at=clock.now())
+
+
+def _make_tags(actor: Actor, rows: Sequence[FileRow]) -> None:
+    """Those of rows without problems that nobody has used before; they stay when the file is stopped."""
+    named = {tag.casefold(): tag for row in rows if not row.problems for tag in row.cells.get("tags") or []}
+    known = {name.casefold() for name in tag_names().values()}
+    for name in (named[key] for key in sorted(named.keys() - known)):
+        with transaction.atomic():
+            tag, made = called(Tag, name)
+            if made:
+                audit.record(
+                    actor=actor, now=clock.now(), action="make", entity="tag", entity_id=tag.pk,
+                    sentence=f"made the tag {tag.name} from a file",
+                )  # fmt: skip
 
 
 def _matched(file: CustomerFile, rows: Sequence[FileRow]) -> list[Planned]:

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import models
 
-from apps.company.queries import area_at, record_fields, settings
+from apps.company.queries import area_at, record_fields, settings, tag_names
 from apps.customers.models import Asset, Contact, Customer, Site
 from apps.roads.queries import find_addresses
 from core.basics import Place, phone_key
@@ -116,6 +116,7 @@ class _Customers(Matcher):
     def __init__(self) -> None:
         super().__init__()
         self.by_phone = {c.phone_key: c for c in self.customers.values() if len(c.phone_key) > 6}
+        self.tags = {name.casefold(): code for code, name in tag_names().items()}
         self.by_email = {c.email.casefold(): c for c in self.customers.values() if c.email}
 
     def match(self, planned: Planned) -> None:
@@ -136,7 +137,7 @@ class _Customers(Matcher):
         values = {
             "name": cells["name"], "phone": cells.get("phone") or "", "phone_key": key,
             "email": cells.get("email") or "", "payer_id": payer.pk if payer else None,
-            "needs_po_number": cells.get("needs_po_number", False), "tags": cells.get("tags") or [],
+            "needs_po_number": cells.get("needs_po_number", False), "tags": self.tagged(planned),
             "extra": self.extra(planned),
         }  # fmt: skip
         if planned.becomes == "refused":
@@ -150,6 +151,13 @@ class _Customers(Matcher):
             self.change(planned, known, {k: v for k, v in values.items() if k != "name"})
             return
         planned.record = Customer(**values)
+
+    def tagged(self, planned: Planned) -> list[str]:
+        """Keys of the row's tags; one that is not known yet is made when the file is brought in."""
+        named = planned.row.cells.get("tags") or []
+        if new := [name for name in named if name.casefold() not in self.tags]:
+            planned.notes.append(f"makes the tag {', '.join(new)}")
+        return list(dict.fromkeys(self.tags.get(name.casefold(), name) for name in named))
 
 
 class _Sites(Matcher):

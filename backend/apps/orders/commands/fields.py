@@ -4,6 +4,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import asdict
 from typing import Any
 
+from apps.company.models import Tag
 from apps.customers.models import Asset, Customer
 from apps.orders.inputs import OrderFields
 from apps.orders.models import WorkOrder
@@ -12,6 +13,7 @@ from core.forms import check_answers, file_answers
 from foundation import files
 from foundation.actors import Actor
 from foundation.errors import NotFound, Rejected
+from foundation.named import resolved
 
 
 def values_of(order: WorkOrder) -> dict[str, Any]:
@@ -43,7 +45,9 @@ def write(order: WorkOrder, fields: OrderFields) -> None:
         raise Rejected("An asset of the order must be at its site.", field="asset")
     values = {name: value.strip() if isinstance(value, str) else value for name, value in asdict(fields).items()}
     values.pop("more_asset_ids")
-    values |= {"payer_id": payer_id, "tags": list(dict.fromkeys(fields.tags)), "extra": _extra(order, fields.extra)}
+    values |= {
+        "payer_id": payer_id, "tags": resolved(Tag, fields.tags, field="tags"), "extra": _extra(order, fields.extra)
+    }  # fmt: skip
     for name, value in values.items():
         setattr(order, name, value)
 

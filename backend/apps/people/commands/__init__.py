@@ -3,11 +3,9 @@
 from apps.people.commands.absences import note_absence, put_absence_back, remove_absence
 from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
-from apps.people.commands.naming import add_certificate_kind
 from apps.people.commands.signing import sign_in, sign_out
 
 __all__ = [
-    "add_certificate_kind",
     "change_crew",
     "close_calendar",
     "make_crew",

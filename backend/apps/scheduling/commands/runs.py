@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
-from apps.company.queries import time_zone
+from apps.company.queries import area_name, time_zone
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.events import CustomerToCall
@@ -41,7 +41,7 @@ PROPOSAL_DAYS = 90
 @transaction.atomic
 def start_run(
     *, actor: Actor, now: datetime, kind: str, first_day: date, days: int = 1, technician_id: int | None = None,
-    visit_ids: Collection[int] = (), area: str = "", playbook_id: int | None = None, seconds: float = 5.0,
+    visit_ids: Collection[int] = (), area_id: int | None = None, playbook_id: int | None = None, seconds: float = 5.0,
     seed: int = 1,
 ) -> PlanningRun:  # fmt: skip
     """Ask for a proposal. Nothing changes until it is accepted.
@@ -50,7 +50,7 @@ def start_run(
     ----------
     visit_ids
         Only these of the backlog; none: all of it.
-    area
+    area_id
         Only what waits in this area, among `visit_ids` if any are given.
     """
     require(actor, Action.PLAN)
@@ -65,8 +65,8 @@ def start_run(
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
     if technician_id is not None:
         people.technician(technician_id)
-    if area:
-        visit_ids = _waiting_in(area, visit_ids)
+    if area_id is not None:
+        visit_ids = _waiting_in(area_name(area_id), visit_ids)
     row = playbook_row(playbook_id)
     run = PlanningRun.objects.create(
         kind=kind, first_day=first_day, days=days, technician_id=technician_id, visit_ids=sorted(set(visit_ids)),
@@ -85,7 +85,7 @@ def _waiting_in(area: str, visit_ids: Collection[int]) -> list[int]:
     waiting = [line.id for line in order_queries.open_visits() if line.area == area]
     found = [key for key in waiting if not visit_ids or key in visit_ids]
     if not found:
-        raise Rejected(f"Nothing waits in {area}.", field="area")
+        raise Rejected(f"Nothing waits in {area}.", field="area_id")
     return found
 
 

@@ -148,7 +148,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/areas/{name}": {
+    "/api/v1/areas/{area_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -168,7 +168,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/areas/{name}/back": {
+    "/api/v1/areas/{area_id}/back": {
         parameters: {
             query?: never;
             header?: never;
@@ -780,6 +780,81 @@ export interface paths {
          * @description Change some settings.
          */
         post: operations["apps_company_api_change_settings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All: tag */
+        get: operations["list_tag"];
+        put?: never;
+        /**
+         * Add: tag
+         * @description The one of that name; made if there is none.
+         */
+        post: operations["add_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/tags/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename or retire: tag */
+        put: operations["change_tag"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/tags/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge into another: tag
+         * @description Whoever holds this key holds the other one from now on.
+         */
+        post: operations["merge_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/tags/{code}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who holds it: tag */
+        get: operations["uses_of_tag"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2221,17 +2296,68 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Certificates
-         * @description All kinds of certificates, and how many technicians hold a valid one today.
-         */
-        get: operations["apps_people_api_certificates"];
+        /** All: certificatekind */
+        get: operations["list_certificatekind"];
         put?: never;
         /**
-         * Add Certificate
-         * @description A kind of certificate of that name; the one there is, if there is one.
+         * Add: certificatekind
+         * @description The one of that name; made if there is none.
          */
-        post: operations["apps_people_api_add_certificate"];
+        post: operations["add_certificatekind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/certificates/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename or retire: certificatekind */
+        put: operations["change_certificatekind"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/certificates/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge into another: certificatekind
+         * @description Whoever holds this key holds the other one from now on.
+         */
+        post: operations["merge_certificatekind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/certificates/{code}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who holds it: certificatekind */
+        get: operations["uses_of_certificatekind"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2293,11 +2419,66 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** All: skill */
+        get: operations["list_skill"];
+        put?: never;
         /**
-         * Skills
-         * @description All skills.
+         * Add: skill
+         * @description The one of that name; made if there is none.
          */
-        get: operations["apps_people_api_skills"];
+        post: operations["add_skill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/skills/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename or retire: skill */
+        put: operations["change_skill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/skills/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge into another: skill
+         * @description Whoever holds this key holds the other one from now on.
+         */
+        post: operations["merge_skill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/skills/{code}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who holds it: skill */
+        get: operations["uses_of_skill"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3656,16 +3837,24 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** AreaIn */
+        /**
+         * AreaIn
+         * @description An area as it was drawn: a new one, or (with its key and the version that was seen) one that is known.
+         */
         AreaIn: {
+            /** Area Id */
+            area_id?: number | null;
             /** Name */
             name: string;
             /** Polygon */
             polygon: {
                 [key: string]: unknown;
             };
-            /** Was */
-            was?: string | null;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
         };
         /** AreaOut */
         AreaOut: {
@@ -3681,6 +3870,8 @@ export interface components {
         AreaOutlookOut: {
             /** Area */
             area: string;
+            /** Area Id */
+            area_id: number | null;
             /** Days */
             days: components["schemas"]["OutlookOut"][];
             /** Waiting Seconds */
@@ -3814,8 +4005,8 @@ export interface components {
          * @description Filters of the backlog; what is left out is not asked for.
          */
         BacklogIn: {
-            /** Areas */
-            areas?: string[];
+            /** Area Ids */
+            area_ids?: number[];
             /** Customer Id */
             customer_id?: number | null;
             /** Due By */
@@ -4228,31 +4419,12 @@ export interface components {
         };
         /**
          * CapacityOut
-         * @description Areas by name; `total` is the whole company with what lies outside of all areas (its area is "").
+         * @description Areas by name; `total` is the whole company with what lies outside of all areas (its area is "", without id).
          */
         CapacityOut: {
             /** Areas */
             areas: components["schemas"]["AreaOutlookOut"][];
             total: components["schemas"]["AreaOutlookOut"];
-        };
-        /** CertificateKindIn */
-        CertificateKindIn: {
-            /** Name */
-            name: string;
-        };
-        /**
-         * CertificateKindOut
-         * @description `holders`: how many technicians hold a valid one today.
-         */
-        CertificateKindOut: {
-            /** Code */
-            code: string;
-            /** Holders */
-            holders: number;
-            /** Name */
-            name: string;
-            /** Retired */
-            retired: boolean;
         };
         /**
          * CertificateOut
@@ -4984,8 +5156,8 @@ export interface components {
          * @description What is looked for; what is left out is not asked for.
          */
         FiltersIn: {
-            /** Areas */
-            areas?: string[];
+            /** Area Ids */
+            area_ids?: number[];
             /**
              * Billing
              * @default
@@ -5497,6 +5669,57 @@ export interface components {
             technician_id: number;
             /** Visit Id */
             visit_id: number;
+        };
+        /** KeyNameChangeIn */
+        KeyNameChangeIn: {
+            /** Name */
+            name: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** KeyNameIn */
+        KeyNameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * KeyNameMergeIn
+         * @description `into` is the key of the one that is kept.
+         */
+        KeyNameMergeIn: {
+            /** Into */
+            into: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * KeyNameOut
+         * @description `code` is what is held; the name may change. A retired one is not offered any more. `holders` is how many people
+         *     have it today, where people can.
+         */
+        KeyNameOut: {
+            /** Code */
+            code: string;
+            /** Holders */
+            holders?: number | null;
+            /** Name */
+            name: string;
+            /** Retired */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** KeyNameUseOut */
+        KeyNameUseOut: {
+            /** Count */
+            count: number;
+            /** What */
+            what: string;
         };
         /**
          * Kind
@@ -7174,14 +7397,11 @@ export interface components {
         };
         /**
          * RunIn
-         * @description `visit_ids` and `area` limit the backlog to these; without them all of it is taken.
+         * @description `visit_ids` and `area_id` limit the backlog to these; without them all of it is taken.
          */
         RunIn: {
-            /**
-             * Area
-             * @default
-             */
-            area: string;
+            /** Area Id */
+            area_id?: number | null;
             /**
              * Day
              * Format: date
@@ -7606,18 +7826,6 @@ export interface components {
             required: components["schemas"]["NamedOut"][];
             /** Version */
             version: number;
-        };
-        /**
-         * SkillOut
-         * @description `code` is what visits hold; the name may change. A retired one is not asked for any more.
-         */
-        SkillOut: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Retired */
-            retired: boolean;
         };
         /** SpreadIn */
         SpreadIn: {
@@ -8431,8 +8639,6 @@ export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
-export type SchemaCertificateKindIn = components['schemas']['CertificateKindIn'];
-export type SchemaCertificateKindOut = components['schemas']['CertificateKindOut'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
@@ -8497,6 +8703,11 @@ export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
 export type SchemaJoinIn = components['schemas']['JoinIn'];
 export type SchemaJudgeIn = components['schemas']['JudgeIn'];
+export type SchemaKeyNameChangeIn = components['schemas']['KeyNameChangeIn'];
+export type SchemaKeyNameIn = components['schemas']['KeyNameIn'];
+export type SchemaKeyNameMergeIn = components['schemas']['KeyNameMergeIn'];
+export type SchemaKeyNameOut = components['schemas']['KeyNameOut'];
+export type SchemaKeyNameUseOut = components['schemas']['KeyNameUseOut'];
 export type SchemaKind = components['schemas']['Kind'];
 export type SchemaLamp = components['schemas']['Lamp'];
 export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
@@ -8611,7 +8822,6 @@ export type SchemaSiteIn = components['schemas']['SiteIn'];
 export type SchemaSiteOnMapOut = components['schemas']['SiteOnMapOut'];
 export type SchemaSiteOut = components['schemas']['SiteOut'];
 export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut'];
-export type SchemaSkillOut = components['schemas']['SkillOut'];
 export type SchemaSpreadIn = components['schemas']['SpreadIn'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
@@ -8750,7 +8960,7 @@ export interface operations {
     apps_appointments_api_behind_capacity: {
         parameters: {
             query?: {
-                area?: string;
+                area_id?: number | null;
                 skill?: string;
             };
             header?: never;
@@ -9012,7 +9222,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: string;
+                area_id: number;
             };
             cookie?: never;
         };
@@ -9055,7 +9265,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                name: string;
+                area_id: number;
             };
             cookie?: never;
         };
@@ -10437,6 +10647,220 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_tag: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_tag: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses_of_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameUseOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -13770,7 +14194,7 @@ export interface operations {
             };
         };
     };
-    apps_people_api_certificates: {
+    list_certificatekind: {
         parameters: {
             query?: never;
             header?: never;
@@ -13785,7 +14209,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CertificateKindOut"][];
+                    "application/json": components["schemas"]["KeyNameOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -13808,7 +14232,7 @@ export interface operations {
             };
         };
     };
-    apps_people_api_add_certificate: {
+    add_certificatekind: {
         parameters: {
             query?: never;
             header?: {
@@ -13820,7 +14244,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CertificateKindIn"];
+                "application/json": components["schemas"]["KeyNameIn"];
             };
         };
         responses: {
@@ -13830,7 +14254,138 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CertificateKindOut"];
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_certificatekind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_certificatekind: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses_of_certificatekind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameUseOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -14018,7 +14573,7 @@ export interface operations {
             };
         };
     };
-    apps_people_api_skills: {
+    list_skill: {
         parameters: {
             query?: never;
             header?: never;
@@ -14033,7 +14588,183 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SkillOut"][];
+                    "application/json": components["schemas"]["KeyNameOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_skill: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_skill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_skill: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses_of_skill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameUseOut"][];
                 };
             };
             /** @description Not done; see Problem. */

@@ -46,12 +46,14 @@ export function useCapacity(first: string, days: number, skill: string) {
 }
 
 /** The work behind the figures of one day in one area, or of the whole company. */
-export function useBehind(day: string, area: string, skill: string) {
+export function useBehind(day: string, areaId: number | null, skill: string) {
   return useQuery({
-    queryKey: ['appointments', 'capacity', 'behind', day, area, skill],
+    queryKey: ['appointments', 'capacity', 'behind', day, areaId, skill],
     queryFn: () =>
       data(
-        api.GET('/api/v1/appointments/capacity/{day}', { params: { path: { day }, query: { area, skill } } }),
+        api.GET('/api/v1/appointments/capacity/{day}', {
+          params: { path: { day }, query: { area_id: areaId, skill } },
+        }),
       ),
   });
 }

@@ -28,7 +28,7 @@ export const WAITING_STATES = ['open', 'placed', 'sent', 'accepted'] as const;
 export const waitingSearch = z.object({
   reason: z.string().max(20).optional().catch(undefined),
   priorities: z.array(z.number().int().min(1).max(5)).optional().catch(undefined),
-  areas: z.array(z.string().max(60)).optional().catch(undefined),
+  area_ids: z.array(z.number().int().positive()).optional().catch(undefined),
   job_type_ids: z.array(z.number().int().positive()).optional().catch(undefined),
   skill: z.string().max(60).optional().catch(undefined),
   states: z.array(z.enum(WAITING_STATES)).optional().catch(undefined),

@@ -4,12 +4,15 @@ import { may, useSession } from '@/features/people';
 const PAGES = [
   { to: '/set-up/settings', words: 'Settings' },
   { to: '/set-up/job-types', words: 'Job types' },
+  { to: '/set-up/skills', words: 'Skills' },
+  { to: '/set-up/certificates', words: 'Certificates' },
+  { to: '/set-up/tags', words: 'Tags' },
   { to: '/set-up/fields', words: 'Own fields' },
   { to: '/set-up/areas', words: 'Areas' },
   { to: '/set-up/holidays', words: 'Holidays' },
 ] as const;
 
-/** How the company works: its settings, job types, own fields, areas, holidays; and files in and out. */
+/** How the company works: its settings, job types, skills, certificates, tags, own fields, areas, holidays; and files in and out. */
 export function SetUp() {
   const session = useSession();
   return (

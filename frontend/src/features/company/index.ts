@@ -1,2 +1,3 @@
 export { useSettings, useSetting, useRecordFields, settingsKey, useCompany } from './queries';
+export { useTags, useTagWords } from './names/queries';
 export { QuestionsEditor } from './fields/QuestionsEditor';

@@ -3,4 +3,5 @@
 export { SettingsPage } from './settings/SettingsPage';
 export { HolidaysPage } from './holidays/HolidaysPage';
 export { FieldsPage } from './fields/FieldsPage';
+export { CertificatesPage, SkillsPage, TagsPage } from './names/NamesPage';
 export { SetUp } from './SetUp';

@@ -1,7 +1,7 @@
 import { keepAtDesk } from '@/design/FileList';
 import { SelectField, TextArea, TextField } from '@/design/Field';
 import { Questions } from '@/design/Questions';
-import { TagsField } from '@/design/TagsField';
+import { TagsField, type Tag } from '@/design/TagsField';
 import { CustomerPicker } from '@/features/customers';
 import type { Question } from '@/shared/questions';
 import type { Details } from './model';
@@ -11,7 +11,7 @@ interface Props {
   onChange: (details: Details) => void;
   questions: Question[];
   needsPo: boolean;
-  tags: string[];
+  tags: readonly Tag[];
   open: boolean;
 }
 

@@ -7,7 +7,7 @@ import { SelectField, TextArea } from '@/design/Field';
 import { FormDay, FormSelect, FormText } from '@/design/form';
 import { Notice } from '@/design/Notice';
 import { shownOffers, UrgentFirst } from '@/features/appointments';
-import { useRecordFields, useSetting } from '@/features/company';
+import { useRecordFields, useSetting, useTags } from '@/features/company';
 import { useCustomer } from '@/features/customers';
 import { may, SkillsField, useSession, useSkillName } from '@/features/people';
 import type { Question } from '@/shared/questions';
@@ -142,7 +142,7 @@ function WhoToAsk({ source }: { source: string }) {
 }
 
 function Details({ need, needsPo }: { need: Need; needsPo: boolean }) {
-  const tags = useSetting<string[]>('tags', []);
+  const tags = useTags().data ?? [];
   const own = useRecordFields();
   const { failure } = need;
   const questions = [

@@ -21,10 +21,10 @@ const days = [
   cell(addDays(TODAY, 3), 0, { shifts: 0 }),
 ];
 const OUTLOOK = {
-  total: { area: '', days, waiting_visits: 5, waiting_seconds: 9 * HOUR },
+  total: { area_id: null, area: '', days, waiting_visits: 5, waiting_seconds: 9 * HOUR },
   areas: [
-    { area: 'Millrace', days, waiting_visits: 2, waiting_seconds: 3 * HOUR },
-    { area: 'Hale', days, waiting_visits: 0, waiting_seconds: 0 },
+    { area_id: 3, area: 'Millrace', days, waiting_visits: 2, waiting_seconds: 3 * HOUR },
+    { area_id: 4, area: 'Hale', days, waiting_visits: 0, waiting_seconds: 0 },
   ],
 };
 const BEHIND = {
@@ -89,7 +89,7 @@ describe('the capacity outlook', () => {
     expect(rows[0]).toHaveTextContent(/9.0 h in 5 visits$/);
     const link = within(rows[1]!).getByRole('link', { name: '3.0 h in 2 visits' });
     expect(decodeURIComponent(link.getAttribute('href')!)).toMatch(
-      /waiting={"unpromised":true,"areas":\["Millrace"\]}/,
+      /waiting={"unpromised":true,"area_ids":\[3\]}/,
     );
     expect(rows[2]).toHaveTextContent(/none$/);
   });

@@ -26,7 +26,10 @@ const show = async (search: WaitingSearch = {}, rows = ROWS) => {
     'GET /api/v1/company': {
       name: 'Test Lifts',
       time_zone: 'Atlantic/Azores',
-      areas: [{ id: 1, name: 'Millrace' }],
+      areas: [
+        { id: 1, name: 'Millrace' },
+        { id: 2, name: 'Old Quay' },
+      ],
     },
     'GET /api/v1/company/settings': { settings: [{ key: 'tags', value: ['key account'] }] },
     'GET /api/v1/company/fields': [],
@@ -126,12 +129,12 @@ describe('filters of the backlog', () => {
     expect(filtersSet({})).toBe(0);
     expect(filtersSet({ reason: 'nobody', sort: 'due' })).toBe(0);
     expect(filtersSet({ lon: 1, lat: 2, metres: 3000, sort: 'nearest' })).toBe(1);
-    expect(filtersSet({ areas: ['Millrace'], priorities: [], extra: {} })).toBe(1);
+    expect(filtersSet({ area_ids: [1], priorities: [], extra: {} })).toBe(1);
   });
 
   it.each([
     ['Priority', '2', { priorities: [1, 2] }],
-    ['Area', 'Millrace', { areas: ['Millrace'] }],
+    ['Area', 'Millrace', { area_ids: [1] }],
     ['Job type', '4', { job_type_ids: [4] }],
     ['Needs the skill', 'Door drives', { skill: 'doors' }],
     ['State', 'placed', { states: ['placed'] }],
@@ -150,13 +153,14 @@ describe('filters of the backlog', () => {
 
   it('are said in words, several of one kind too, and taken away one by one', async () => {
     const { user, onWaiting } = await show({
-      areas: ['Millrace', 'Old Quay'],
+      area_ids: [1, 2],
       job_type_ids: [4],
       priorities: [1, 2],
       due_by: TODAY,
     });
     const words = await screen.findByRole('list', { name: 'Only what is' });
     await within(words).findByText('Noisy door');
+    await within(words).findByText('in Old Quay');
     expect(
       within(words)
         .getAllByRole('listitem')
@@ -169,22 +173,20 @@ describe('filters of the backlog', () => {
       'due or promised by Fri 27 Nov',
     ]);
     await user.click(within(words).getByRole('button', { name: 'in Millrace: take away' }));
-    expect(onWaiting).toHaveBeenCalledWith(
-      expect.objectContaining({ areas: ['Old Quay'], job_type_ids: [4] }),
-    );
+    expect(onWaiting).toHaveBeenCalledWith(expect.objectContaining({ area_ids: [2], job_type_ids: [4] }));
   });
 
   it('take one more area beside those chosen', async () => {
-    const { user, onWaiting } = await show({ areas: ['Old Quay'] });
+    const { user, onWaiting } = await show({ area_ids: [2] });
     await user.click(await screen.findByRole('button', { name: 'Filter · 1' }));
     const filters = await screen.findByRole('group', { name: 'Filters of the backlog' });
     await within(filters).findByRole('option', { name: 'Millrace' });
     await user.selectOptions(within(filters).getByLabelText('Area'), 'Millrace');
-    expect(onWaiting).toHaveBeenCalledWith({ areas: ['Old Quay', 'Millrace'] });
+    expect(onWaiting).toHaveBeenCalledWith({ area_ids: [2, 1] });
   });
 
   it('are all taken away at once', async () => {
-    const { user, onWaiting } = await show({ areas: ['Millrace'], states: ['open'] });
+    const { user, onWaiting } = await show({ area_ids: [1], states: ['open'] });
     await user.click(await screen.findByRole('button', { name: 'Filter · 2' }));
     await user.click(await screen.findByRole('button', { name: 'Take all away' }));
     expect(onWaiting).toHaveBeenCalledWith({});

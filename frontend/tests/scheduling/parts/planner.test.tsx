@@ -70,7 +70,7 @@ describe('asking the planner', () => {
     await screen.findByLabelText(/Fill gaps/);
     await ask(user);
     await waitFor(() => expect(onRun).toHaveBeenCalledWith(9));
-    expect(body()).toMatchObject({ kind: 'fill', day: TODAY, days: 1, technician_id: null, area: '' });
+    expect(body()).toMatchObject({ kind: 'fill', day: TODAY, days: 1, technician_id: null, area_id: null });
   });
 
   it('plans what waits in one area, by another playbook, with more time', async () => {
@@ -83,7 +83,7 @@ describe('asking the planner', () => {
     await user.selectOptions(screen.getByLabelText('From this day, for'), '3');
     await ask(user);
     await waitFor(() =>
-      expect(body()).toMatchObject({ kind: 'plan', area: 'Millrace', playbook_id: 2, seconds: 20, days: 3 }),
+      expect(body()).toMatchObject({ kind: 'plan', area_id: 1, playbook_id: 2, seconds: 20, days: 3 }),
     );
   });
 
@@ -116,7 +116,7 @@ describe('asking the planner', () => {
       {},
       {
         [RUNS]: () => {
-          throw new Refusal(422, { code: 'rejected', title: 'Nothing waits in Millrace.', field: 'area' });
+          throw new Refusal(422, { code: 'rejected', title: 'Nothing waits in Millrace.', field: 'area_id' });
         },
       },
     );

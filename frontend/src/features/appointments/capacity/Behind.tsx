@@ -9,14 +9,15 @@ import { hours } from './hours';
 
 interface Props {
   title: string;
-  area: string;
+  /** Null: the whole company. */
+  areaId: number | null;
   skill: string;
   cell: SchemaOutlookOut;
 }
 
 /** The work behind the hours of one area and day: who is there, what is promised, what usually comes in. */
-export function Behind({ title, area, skill, cell }: Props) {
-  const behind = useBehind(cell.day, area, skill);
+export function Behind({ title, areaId, skill, cell }: Props) {
+  const behind = useBehind(cell.day, areaId, skill);
   return (
     <>
       <h2 className="font-semibold">{title}</h2>
@@ -26,7 +27,7 @@ export function Behind({ title, area, skill, cell }: Props) {
       </p>
       {behind.isPending && <p className="text-ink-soft">Looking…</p>}
       {behind.isError && <Notice tone="bad">{sentenceOf(behind.error)}</Notice>}
-      {behind.data && <Parts found={behind.data} cell={cell} whole={area === ''} />}
+      {behind.data && <Parts found={behind.data} cell={cell} whole={areaId === null} />}
     </>
   );
 }

@@ -76,7 +76,7 @@ export function CapacityPage() {
                   {row.area || 'Whole company'}
                 </th>
                 {row.days.map((cell) => (
-                  <OutlookCell key={cell.day} area={row.area} skill={skill} cell={cell} />
+                  <OutlookCell key={cell.day} area={row} skill={skill} cell={cell} />
                 ))}
                 <WaitingCell row={row} skill={skill} />
               </tr>
@@ -94,7 +94,7 @@ function WaitingCell({ row, skill }: { row: SchemaAreaOutlookOut; skill: string 
   if (row.waiting_visits === 0) return <td className="px-2 py-1 text-ink-soft">none</td>;
   const waiting = {
     unpromised: true,
-    ...(row.area && { areas: [row.area] }),
+    ...(row.area_id && { area_ids: [row.area_id] }),
     ...(skill && { skill }),
   };
   return (

@@ -1,13 +1,13 @@
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import type { SchemaOutlookOut } from '@/api/types';
+import type { SchemaAreaOutlookOut, SchemaOutlookOut } from '@/api/types';
 import { dayName, moment } from '@/shared/time';
 import { Behind } from './Behind';
 import { hours } from './hours';
 
 interface Props {
-  /** Empty: the whole company. */
-  area: string;
+  /** One without a key: the whole company. */
+  area: Pick<SchemaAreaOutlookOut, 'area' | 'area_id'>;
   skill: string;
   cell: SchemaOutlookOut;
 }
@@ -20,7 +20,7 @@ export function OutlookCell({ area, skill, cell }: Props) {
   const left = Math.round(cell.left / 360) / 10 || 0;
   const tone = left < 0 ? 'text-bad' : left < 2 ? 'text-warn' : '';
   const share = cell.shifts === 0 ? 1 : Math.min(1, Math.max(0, 1 - cell.left / cell.shifts));
-  const title = `${area || 'Whole company'}, ${dayName(moment(cell.day, 720))}`;
+  const title = `${area.area || 'Whole company'}, ${dayName(moment(cell.day, 720))}`;
   return (
     <td className="min-w-20 p-0">
       <Popover.Root open={open} onOpenChange={setOpen}>
@@ -48,7 +48,7 @@ export function OutlookCell({ area, skill, cell }: Props) {
             aria-label={title}
             className="z-40 max-h-[min(36rem,var(--radix-popover-content-available-height))] w-96 overflow-y-auto rounded-sm border border-ink bg-sheet p-3 text-sm"
           >
-            <Behind title={title} area={area} skill={skill} cell={cell} />
+            <Behind title={title} areaId={area.area_id} skill={skill} cell={cell} />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

@@ -3,7 +3,7 @@ import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
 import { SelectField } from '@/design/Field';
 import { useJobTypes } from '@/features/catalogue';
-import { useCompany, useRecordFields, useSetting } from '@/features/company';
+import { useCompany, useRecordFields, useTags } from '@/features/company';
 import { CustomerPicker, useCustomer } from '@/features/customers';
 import { Views } from '@/features/orders';
 import { useSkills } from '@/features/people';
@@ -127,9 +127,9 @@ function AreaAndJob({ waiting, set }: Fields) {
     <Pair>
       <OneMore
         label="Area"
-        chosen={waiting.areas ?? []}
-        options={(company.data?.areas ?? []).map((area) => ({ value: area.name, words: area.name }))}
-        onChoose={(areas) => set({ areas })}
+        chosen={waiting.area_ids ?? []}
+        options={(company.data?.areas ?? []).map((area) => ({ value: area.id, words: area.name }))}
+        onChoose={(area_ids) => set({ area_ids })}
       />
       <OneMore
         label="Job type"
@@ -167,7 +167,7 @@ function SkillAndDay({ waiting, set }: Fields) {
 }
 
 function TagAndPlace({ waiting, set, near }: Fields & Pick<Props, 'near'>) {
-  const tags = useSetting<string[]>('tags', []);
+  const tags = useTags().data ?? [];
   const from = hasPoint(waiting);
   const within = (metres: number | undefined) => {
     const point = near ?? { lon: waiting.lon!, lat: waiting.lat! };
@@ -183,7 +183,9 @@ function TagAndPlace({ waiting, set, near }: Fields & Pick<Props, 'near'>) {
       >
         <option value="">any</option>
         {tags.map((tag) => (
-          <option key={tag}>{tag}</option>
+          <option key={tag.code} value={tag.code}>
+            {tag.name}
+          </option>
         ))}
       </SelectField>
       <SelectField

@@ -1,7 +1,7 @@
 import { useSkillName } from '@/features/people';
 import { X } from 'lucide-react';
 import { useJobTypes } from '@/features/catalogue';
-import { useRecordFields } from '@/features/company';
+import { useCompany, useRecordFields, useTagWords } from '@/features/company';
 import { useCustomer } from '@/features/customers';
 import { STATE_WORDS } from '@/shared/signs';
 import { dayName, moment } from '@/shared/time';
@@ -24,8 +24,8 @@ export function FilterWords({ waiting, onChange }: Props) {
   if (words.length === 0) return null;
   return (
     <ul aria-label="Only what is" className="mt-1.5 flex flex-wrap gap-1 text-xs">
-      {words.map((row) => (
-        <li key={row.words}>
+      {words.map((row, at) => (
+        <li key={`${at} ${row.words}`}>
           <button
             type="button"
             className="flex min-h-6 items-center gap-1 rounded-sm border border-copper bg-copper-wash px-1.5"
@@ -45,11 +45,17 @@ function useWords(waiting: WaitingSearch): Word[] {
   const own = useRecordFields().data?.find((row) => row.record === 'order')?.questions ?? [];
   const customer = useCustomer(waiting.customer_id ?? null).data;
   const skillName = useSkillName();
-  const { priorities = [], areas = [], job_type_ids = [], states = [], extra = {} } = waiting;
+  const company = useCompany();
+  const tagWords = useTagWords();
+  const { priorities = [], area_ids = [], job_type_ids = [], states = [], extra = {} } = waiting;
   const found: Word[] = [];
   if (priorities.length > 0)
     found.push({ words: priorityWords(priorities), without: { priorities: undefined } });
-  for (const area of areas) found.push({ words: `in ${area}`, without: { areas: less(areas, area) } });
+  for (const id of area_ids)
+    found.push({
+      words: `in ${company.data?.areas.find((area) => area.id === id)?.name ?? 'one area'}`,
+      without: { area_ids: less(area_ids, id) },
+    });
   for (const id of job_type_ids)
     found.push({
       words: jobs.find((job) => job.id === id)?.name ?? 'one job type',
@@ -64,7 +70,7 @@ function useWords(waiting: WaitingSearch): Word[] {
       words: `due or promised by ${dayName(moment(waiting.due_by, 12 * 60))}`,
       without: { due_by: undefined },
     });
-  if (waiting.tag) found.push({ words: `tag ${waiting.tag}`, without: { tag: undefined } });
+  if (waiting.tag) found.push({ words: `tag ${tagWords([waiting.tag])}`, without: { tag: undefined } });
   if (waiting.customer_id)
     found.push({ words: customer?.name ?? 'one customer', without: { customer_id: undefined } });
   if (waiting.unpromised) found.push({ words: 'nothing promised', without: { unpromised: undefined } });

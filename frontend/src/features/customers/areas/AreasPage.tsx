@@ -7,20 +7,20 @@ import { FileChoice } from '@/design/FileChoice';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { AreaEditor, type AreaShape } from '@/features/roads';
-import { useAreaChanges, useAreaShapes } from './areas';
+import { useAreaChanges, useAreaShapes, type Area } from './areas';
 
 /** The areas in which technicians work: drawn and edited on the map; every site finds its area anew. */
 export function AreasPage() {
   const canChange = may(useSession(), 'change_settings');
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosenId, setChosenId] = useState<number | null>(null);
   const [drawn, setDrawn] = useState<AreaShape | null>(null);
   const { shapes, asOf } = useAreaShapes();
-  const choose = (shape: { name: string; polygon: AreaShape } | null) => {
-    setChosen(shape?.name ?? null);
-    setDrawn(shape?.polygon ?? null);
+  const choose = (area: Area | null) => {
+    setChosenId(area?.id ?? null);
+    setDrawn(area?.polygon ?? null);
   };
-  const { keep, remove, take, failure } = useAreaChanges(() => choose(null));
-  const shown = chosen ? shapes.find((shape) => shape.name === chosen) : undefined;
+  const changes = useAreaChanges(() => choose(null));
+  const chosen = shapes.find((shape) => shape.id === chosenId) ?? null;
   return (
     <div className="grid h-full min-h-0 grid-cols-[17rem_minmax(0,1fr)]">
       <div className="min-h-0 space-y-2 overflow-y-auto border-r border-hairline p-3 text-sm">
@@ -33,47 +33,53 @@ export function AreasPage() {
         <ul className="divide-y divide-hairline border-y border-hairline" aria-label="Areas">
           {shapes.map((shape) => (
             <AreaRow
-              key={shape.name}
+              key={shape.id}
               name={shape.name}
-              chosen={shape.name === chosen}
+              chosen={shape.id === chosenId}
               onChoose={() => choose(shape)}
-              onRemove={canChange ? () => remove.mutate(shape.name) : undefined}
+              onRemove={canChange ? () => changes.remove.mutate(shape) : undefined}
             />
           ))}
         </ul>
-        {canChange && (
-          <>
-            <Button onClick={() => choose(null)}>Draw a new one</Button>
-            {drawn && (
-              <AreaName
-                key={chosen}
-                name={chosen ?? ''}
-                busy={keep.isPending}
-                onKeep={(name) => keep.mutate({ name, polygon: drawn, was: chosen })}
-              />
-            )}
-            <FileChoice
-              className="flex min-h-8 items-center gap-2 underline"
-              onFile={(file) => take.mutate(file)}
-            >
-              <FileUp size={15} aria-hidden /> take areas from GeoJSON
-            </FileChoice>
-          </>
-        )}
+        {canChange && <Changing chosen={chosen} drawn={drawn} choose={choose} changes={changes} />}
         <a className="block underline" href={urlOf('/api/v1/areas.geojson')} download="areas.geojson">
           areas.geojson
         </a>
-        {failure && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
+        {changes.failure && <Notice tone="bad">{sentenceOf(changes.failure)}</Notice>}
       </div>
       <AreaEditor
-        key={`${chosen ?? 'new'} ${asOf}`}
-        shapes={shapes.filter((shape) => shape.name !== chosen)}
-        edited={shown?.polygon ?? null}
+        key={`${chosenId ?? 'new'} ${asOf}`}
+        shapes={shapes.filter((shape) => shape.id !== chosenId)}
+        edited={chosen?.polygon ?? null}
         onDraw={canChange ? setDrawn : undefined}
       />
     </div>
   );
 }
+
+interface ChangingProps {
+  chosen: Area | null;
+  drawn: AreaShape | null;
+  choose: (area: Area | null) => void;
+  changes: ReturnType<typeof useAreaChanges>;
+}
+
+const Changing = ({ chosen, drawn, choose, changes: { keep, take } }: ChangingProps) => (
+  <>
+    <Button onClick={() => choose(null)}>Draw a new one</Button>
+    {drawn && (
+      <AreaName
+        key={chosen?.id}
+        name={chosen?.name ?? ''}
+        busy={keep.isPending}
+        onKeep={(name) => keep.mutate({ name, polygon: drawn, of: chosen })}
+      />
+    )}
+    <FileChoice className="flex min-h-8 items-center gap-2 underline" onFile={(file) => take.mutate(file)}>
+      <FileUp size={15} aria-hidden /> take areas from GeoJSON
+    </FileChoice>
+  </>
+);
 
 interface RowProps {
   name: string;

@@ -6,23 +6,31 @@ import type { AreaShape } from '@/features/roads';
 const KEY = ['areas'];
 
 interface AreaFeature {
+  id: number;
   geometry: AreaShape;
-  properties: { name: string };
+  properties: { name: string; version: number };
 }
 
 /** Areas with their outlines. */
 export function useAreaShapes() {
   const found = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/areas.geojson')) });
   const features = (found.data as { features?: AreaFeature[] } | undefined)?.features ?? [];
-  const shapes = features.map(({ properties, geometry }) => ({ name: properties.name, polygon: geometry }));
+  const shapes = features.map(({ id, properties, geometry }) => ({ id, ...properties, polygon: geometry }));
   return { shapes, asOf: found.dataUpdatedAt };
+}
+
+export interface Area {
+  id: number;
+  name: string;
+  version: number;
+  polygon: AreaShape;
 }
 
 export interface DrawnArea {
   name: string;
   polygon: AreaShape;
-  /** What it was called before; null: it is new. */
-  was: string | null;
+  /** Which one it was; null: it is new. */
+  of: Area | null;
 }
 
 /** Everything that changes areas; every site then finds its area anew, and what that leads to is said. */
@@ -35,22 +43,29 @@ export function useAreaChanges(onDone: () => void) {
     onDone();
   };
   const keep = useMutation({
-    mutationFn: ({ name, polygon, was }: DrawnArea) =>
+    mutationFn: ({ name, polygon, of }: DrawnArea) =>
       data(
         api.PUT('/api/v1/areas', {
-          body: { name, polygon: polygon as unknown as Record<string, unknown>, was },
+          body: {
+            name,
+            polygon: polygon as unknown as Record<string, unknown>,
+            area_id: of?.id ?? null,
+            version: of?.version ?? 0,
+          },
         }),
       ),
     onSuccess: (answer, { name }) => done(answer, `${name} is kept`),
   });
   const back = useMutation({
-    mutationFn: (name: string) => data(api.POST('/api/v1/areas/{name}/back', { params: { path: { name } } })),
-    onSuccess: (answer, name) => done(answer, `${name} is back, with everybody who works there`),
+    mutationFn: ({ id }: Area) =>
+      data(api.POST('/api/v1/areas/{area_id}/back', { params: { path: { area_id: id } } })),
+    onSuccess: (answer, { name }) => done(answer, `${name} is back, with everybody who works there`),
   });
   const remove = useMutation({
-    mutationFn: (name: string) => data(api.DELETE('/api/v1/areas/{name}', { params: { path: { name } } })),
-    onSuccess: (answer, name) =>
-      done(answer, `${name} is off the map`, { label: 'Undo', onClick: () => back.mutate(name) }),
+    mutationFn: ({ id }: Area) =>
+      data(api.DELETE('/api/v1/areas/{area_id}', { params: { path: { area_id: id } } })),
+    onSuccess: (answer, area) =>
+      done(answer, `${area.name} is off the map`, { label: 'Undo', onClick: () => back.mutate(area) }),
   });
   const take = useMutation({
     mutationFn: (file: File) => {

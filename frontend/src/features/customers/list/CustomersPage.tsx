@@ -3,10 +3,12 @@ import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import { Notice } from '@/design/Notice';
 import { Suggest } from '@/design/Suggest';
+import { useTagWords } from '@/features/company';
 import { useCustomerSearch, useLatestCustomers } from '../queries';
 
 /** Find a customer, or see the newest ones. */
 export function CustomersPage() {
+  const tagWords = useTagWords();
   const [text, setText] = useState('');
   const navigate = useNavigate();
   const search = useCustomerSearch(text.trim());
@@ -86,7 +88,7 @@ export function CustomersPage() {
                 </td>
                 <td className="figures pr-3">{row.phone}</td>
                 <td className="pr-3">{row.email}</td>
-                <td>{row.tags.join(', ')}</td>
+                <td>{tagWords(row.tags)}</td>
               </tr>
             ))}
           </tbody>

@@ -5,7 +5,7 @@ import type { SchemaCustomerDetailOut } from '@/api/types';
 import { Form, FormCheck, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
 import { keepFile } from '@/design/FileList';
 import { FormOwnFields, FormTags } from '@/design/formValues';
-import { useRecordFields, useSetting } from '@/features/company';
+import { useRecordFields, useTags } from '@/features/company';
 import { useChangeCustomer } from '../commands';
 import { CustomerPicker } from '../CustomerPicker';
 
@@ -29,7 +29,7 @@ interface Props {
 export function CustomerForm({ customer, onDone }: Props) {
   const change = useChangeCustomer(customer.id);
   const own = useRecordFields().data?.find((row) => row.record === 'customer')?.questions ?? [];
-  const tags = useSetting<string[]>('tags', []);
+  const tags = useTags().data ?? [];
   const kept = useKeptForm({
     schema,
     values: {

@@ -8,6 +8,7 @@ import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
 import { rowsOf } from '@/shared/pages';
+import { useTagWords } from '@/features/company';
 import { may, useSession } from '@/features/people';
 import { RegionMap } from '@/features/roads';
 import { useAddNote, useUndoMerge } from '../commands';
@@ -70,6 +71,7 @@ interface HeadProps {
 }
 
 function Head({ row, canChange, mode, onMode }: HeadProps) {
+  const tagWords = useTagWords();
   const toggle = (wanted: Mode) => () => onMode(mode === wanted ? null : wanted);
   return (
     <header className="flex items-start justify-between gap-3">
@@ -77,7 +79,7 @@ function Head({ row, canChange, mode, onMode }: HeadProps) {
         <h1 className="text-xl font-semibold">{row.name}</h1>
         <p className="text-ink-soft">{[row.phone, row.email].filter(Boolean).join(' · ')}</p>
         <p className="text-sm">{payerWords(row)}</p>
-        {row.tags.length > 0 && <p className="text-sm text-ink-soft">Tags: {row.tags.join(', ')}</p>}
+        {row.tags.length > 0 && <p className="text-sm text-ink-soft">Tags: {tagWords(row.tags)}</p>}
       </div>
       {canChange && (
         <div className="flex flex-wrap gap-1.5">

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { DayBox } from '@/design/DayField';
 import { useJobTypes } from '@/features/catalogue';
-import { useCompany, useRecordFields, useSetting } from '@/features/company';
+import { useCompany, useRecordFields, useSetting, useTags } from '@/features/company';
 import { useTechnicians } from '@/features/people';
 import type { Question } from '@/shared/questions';
 import type { OrdersSearch } from './search';
@@ -84,8 +84,8 @@ function WorkAndPeople({ search, onChange }: Props) {
           label="Area"
           any="any"
           value={search.areas?.[0]}
-          options={(company.data?.areas ?? []).map((row) => [row.name, row.name])}
-          onPick={(area) => onChange({ areas: area ? [area] : undefined })}
+          options={numbered(company.data?.areas)}
+          onPick={(id) => onChange({ areas: id ? [Number(id)] : undefined })}
         />
       </Choice>
       <Choice label="Technician">
@@ -103,13 +103,13 @@ function WorkAndPeople({ search, onChange }: Props) {
 
 /** What orders are marked with: tags, billing, how they came in. */
 function Marks({ search, onChange }: Props) {
-  const tags = useSetting<string[]>('tags', []);
+  const tags = useTags().data ?? [];
   const sources = useSetting<string[]>('sources', []);
   return (
     <>
       <Ticks
         label="Tags"
-        rows={tags.map((tag) => [tag, tag])}
+        rows={tags.map((tag) => [tag.code, tag.name])}
         chosen={search.tags ?? []}
         onChange={(chosen) => onChange({ tags: chosen.length > 0 ? chosen : undefined })}
       />

@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { useTagWords } from '@/features/company';
 import { useSkillName } from '@/features/people';
 import { usePartName } from '@/features/stock';
 import { asked, type Question } from '@/shared/questions';
@@ -9,6 +10,7 @@ import { length, stamp } from '@/shared/time';
 import { useRestore } from '../queries';
 
 export function Facts({ row }: { row: SchemaOrderDetailOut }) {
+  const tagWords = useTagWords();
   const payer = row.payer?.name ?? (row.payer_address || row.customer.name);
   const questions = row.questions as unknown as Question[];
   const facts: [string, string][] = [
@@ -28,7 +30,7 @@ export function Facts({ row }: { row: SchemaOrderDetailOut }) {
     ['Priority', String(row.priority)],
     ['Due', row.due ? stamp(row.due) : 'no deadline'],
     ['Source', row.source || '–'],
-    ['Tags', row.tags.join(', ') || '–'],
+    ['Tags', tagWords(row.tags) || '–'],
     ...asked(questions, row.extra).map(
       (question) => [question.label, answerWords(row.extra[question.key])] as [string, string],
     ),

@@ -4,7 +4,7 @@ import type { SchemaAssetOut, SchemaOrderDetailOut } from '@/api/types';
 import { Form, FormArea, FormSelect, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
 import { FormOwnFields, FormTags } from '@/design/formValues';
 import { keepFile } from '@/design/FileList';
-import { useSetting } from '@/features/company';
+import { useSetting, useTags } from '@/features/company';
 import { CustomerPicker, useCustomer } from '@/features/customers';
 import { useChangeOrder } from '../queries';
 
@@ -53,7 +53,7 @@ interface Props {
 /** Change an order's own facts; its visits are changed on the board. */
 export function OrderForm({ order, onDone }: Props) {
   const change = useChangeOrder(order.id);
-  const tags = useSetting<string[]>('tags', []);
+  const tags = useTags().data ?? [];
   const kept = useKeptForm({
     schema,
     values: typed(order),

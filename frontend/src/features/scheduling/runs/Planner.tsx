@@ -108,7 +108,7 @@ function Ask({ board, day, who, wanted, only, onRun }: AskProps) {
   const [asked, setAsked] = useState<Asked>({
     kind: wanted ?? (who ? 'improve' : only ? 'plan' : 'fill'),
     technician: who ?? 0,
-    area: '',
+    area: 0,
     days: board.days.length,
     seconds: 5,
     playbook: 0,
@@ -150,7 +150,8 @@ interface Asked {
   kind: Kind;
   /** 0: everybody. */
   technician: number;
-  area: string;
+  /** 0: every area. */
+  area: number;
   days: number;
   seconds: number;
   /** 0: the default one. */
@@ -169,7 +170,7 @@ function bodyOf(asked: Asked) {
   return {
     kind: asked.kind,
     days: one ? 1 : asked.days,
-    area: takesBacklog(asked) ? asked.area : '',
+    area_id: (takesBacklog(asked) && asked.area) || null,
     technician_id: asked.technician || null,
     playbook_id: asked.playbook || null,
     seconds: one ? Math.min(asked.seconds, 2) : asked.seconds,
@@ -214,10 +215,16 @@ function Scope({ asked, set, board }: AskedProps & Pick<Props, 'board'>) {
         ))}
       </SelectField>
       {takesBacklog(asked) && (
-        <SelectField label="What waits in" value={asked.area} onChange={(e) => set({ area: e.target.value })}>
-          <option value="">every area</option>
+        <SelectField
+          label="What waits in"
+          value={asked.area}
+          onChange={(e) => set({ area: Number(e.target.value) })}
+        >
+          <option value={0}>every area</option>
           {areas.map((row) => (
-            <option key={row.id}>{row.name}</option>
+            <option key={row.id} value={row.id}>
+              {row.name}
+            </option>
           ))}
         </SelectField>
       )}

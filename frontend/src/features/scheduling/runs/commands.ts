@@ -15,7 +15,7 @@ export function useStartRun() {
     mutationFn: (wish: RunWish) =>
       data(
         api.POST('/api/v1/runs', {
-          body: { days: 1, visit_ids: [], area: '', seconds: 5, seed: 1, ...wish },
+          body: { days: 1, visit_ids: [], seconds: 5, seed: 1, ...wish },
         }),
       ),
     onError: complain,

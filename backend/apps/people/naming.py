@@ -1,0 +1,33 @@
+"""Who of the people holds skills and certificates."""
+
+from django.db.models import Max
+
+from apps.people.models import Certificate, CertificateKind, Skill, TechnicianSkill
+from foundation.named import Use
+
+
+def _count_skill(code: str) -> int:
+    return TechnicianSkill.objects.filter(skill__code=code).count()
+
+
+def _replace_skill(old: str, new: str) -> None:
+    """Whoever has both keeps the higher level."""
+    both = TechnicianSkill.objects.filter(skill__code__in=(old, new))
+    levels = dict(both.values_list("technician_id").annotate(level=Max("level")))
+    kept = Skill.objects.get(code=new)
+    both.delete()
+    TechnicianSkill.objects.bulk_create(
+        TechnicianSkill(technician_id=who, skill=kept, level=level) for who, level in sorted(levels.items())
+    )
+
+
+def _count_certificate(code: str) -> int:
+    return Certificate.objects.filter(kind__code=code).values("technician").distinct().count()
+
+
+def _replace_certificate(old: str, new: str) -> None:
+    Certificate.objects.filter(kind__code=old).update(kind=CertificateKind.objects.get(code=new))
+
+
+OF_SKILLS = Use("technicians", _count_skill, _replace_skill)
+OF_CERTIFICATES = Use("technicians", _count_certificate, _replace_certificate)

@@ -1,0 +1,79 @@
+"""Who holds the keys of what a company names, so that a use can be shown and two can be merged."""
+
+from collections import defaultdict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal, cast
+
+from django.db import connection, models
+
+from foundation.named.rows import Named
+
+
+@dataclass(frozen=True)
+class Use:
+    """One way of holding a key.
+
+    what : who holds it, in the plural, as "work orders".
+    count : how many hold this key.
+    replace : let whoever holds the first key hold the second one instead.
+    """
+
+    what: str
+    count: Callable[[str], int]
+    replace: Callable[[str, str], object]
+
+
+_uses: defaultdict[type[Named], dict[str, Use]] = defaultdict(dict)
+
+
+def used(kind: type[Named], *uses: Use) -> None:
+    """Say in the `ready` of an app who of it holds keys of this kind."""
+    _uses[kind].update({use.what: use for use in uses})
+
+
+def uses_of(kind: type[Named]) -> Sequence[Use]:
+    return list(_uses[kind].values())
+
+
+def in_list(what: str, model: type[models.Model], field: str) -> Use:
+    """Keys in an array of texts."""
+
+    def count(code: str) -> int:
+        return model._default_manager.filter(**{f"{field}__contains": [code]}).count()
+
+    def replace(old: str, new: str) -> None:
+        table, column = _quoted(model, field)
+        both = f"{column} @> ARRAY[%(old)s, %(new)s]::varchar[]"
+        instead = (
+            f"CASE WHEN {both} THEN array_remove({column}, %(old)s) ELSE array_replace({column}, %(old)s, %(new)s) END"
+        )
+        _run(f"UPDATE {table} SET {column} = {instead} WHERE {column} @> ARRAY[%(old)s]::varchar[]", old=old, new=new)
+
+    return Use(what, count, replace)
+
+
+def in_amounts(what: str, model: type[models.Model], field: str, *, both: Literal["greatest", "sum"]) -> Use:
+    """Keys of a JSON object whose values are numbers; of two that become one, the greatest or the sum is kept."""
+
+    def count(code: str) -> int:
+        return model._default_manager.filter(**{f"{field}__has_key": code}).count()
+
+    def replace(old: str, new: str) -> None:
+        table, column = _quoted(model, field)
+        was, other = f"({column}->>%(old)s)::numeric", f"coalesce(({column}->>%(new)s)::numeric, 0)"
+        amount = f"greatest({was}, {other})" if both == "greatest" else f"{was} + {other}"
+        kept = f"({column} - %(old)s) || jsonb_build_object(%(new)s::text, {amount})"
+        _run(f"UPDATE {table} SET {column} = {kept} WHERE {column} ? %(old)s", old=old, new=new)
+
+    return Use(what, count, replace)
+
+
+def _quoted(model: type[models.Model], field: str) -> tuple[str, str]:
+    column = cast("models.Field[Any, Any]", model._meta.get_field(field)).column
+    return connection.ops.quote_name(model._meta.db_table), connection.ops.quote_name(str(column))
+
+
+def _run(sql: str, **parameters: Any) -> None:
+    with connection.cursor() as cursor:
+        cursor.execute(sql, parameters)
