@@ -41,6 +41,7 @@ export default tseslint.config(
       ...reactHooks.configs.recommended.rules,
       'import-x/no-cycle': 'error',
       'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
+      'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }],
       'no-restricted-globals': ['error', { name: 'fetch', message: 'Use api/client.' }],
     },
   },

@@ -70,7 +70,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     virtual.scrollToIndex(next.index);
     next.element.focus();
   };
-  const width = columns.reduce((sum, column) => sum + column.width, 0);
+  const width = widthOf(columns);
   return (
     <div ref={frame} className="min-h-0 flex-1 overflow-auto">
       <table
@@ -79,20 +79,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         aria-label={label}
         aria-rowcount={rows.length + 1}
       >
-        <colgroup>
-          {columns.map((column) => (
-            <col key={column.key} style={{ width: `${(100 * column.width) / width}%` }} />
-          ))}
-        </colgroup>
-        <thead className="sticky top-0 z-10 bg-wash text-xs text-ink-soft">
-          <tr>
-            {columns.map((column) => (
-              <th key={column.key} scope="col" className="truncate px-2 py-1 font-semibold">
-                {column.title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Head columns={columns} width={width} />
         <tbody onKeyDown={onKeyDown}>
           <Gap height={shown[0]?.start ?? 0} />
           {shown.map(({ index }) => (
@@ -117,6 +104,33 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     </div>
   );
 }
+
+const widthOf = (columns: readonly { width: number }[]) =>
+  columns.reduce((sum, column) => sum + column.width, 0);
+
+interface HeadProps {
+  columns: readonly { key: string; title: string; width: number }[];
+  width: number;
+}
+
+const Head = ({ columns, width }: HeadProps) => (
+  <>
+    <colgroup>
+      {columns.map((column) => (
+        <col key={column.key} style={{ width: `${(100 * column.width) / width}%` }} />
+      ))}
+    </colgroup>
+    <thead className="sticky top-0 z-10 bg-wash text-xs text-ink-soft">
+      <tr>
+        {columns.map((column) => (
+          <th key={column.key} scope="col" className="truncate px-2 py-1 font-semibold">
+            {column.title}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  </>
+);
 
 /** What up or down leads to from the row in which the focus is. */
 function besideFocused(event: KeyboardEvent, frame: HTMLElement | null) {

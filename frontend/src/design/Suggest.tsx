@@ -21,7 +21,7 @@ interface Props<Row> {
 
 /** A field that suggests: arrows move, Enter takes, typing goes on narrowing. */
 export function Suggest<Row>(props: Props<Row>) {
-  const { rows, label, value, keyOf, show, onType, onChoose, note } = props;
+  const { rows, label, value, onType, onChoose, note } = props;
   const id = useId();
   const [active, setActive] = useState(0);
   const at = Math.min(active, rows.length - 1);
@@ -65,28 +65,40 @@ export function Suggest<Row>(props: Props<Row>) {
         onKeyDown={onKey}
         className={`w-full rounded-sm border bg-sheet ${box}`}
       />
-      <ul
-        id={`${id}-list`}
-        role="listbox"
-        aria-label={props.listLabel}
-        className={rows.length > 0 ? 'divide-y divide-hairline border-x border-b border-hairline' : ''}
-      >
-        {rows.map((row, index) => (
-          <li
-            key={keyOf(row)}
-            id={`${id}-${index}`}
-            role="option"
-            aria-selected={index === at}
-            onMouseDown={(event) => event.preventDefault()}
-            onClick={() => onChoose(row)}
-            onMouseEnter={() => setActive(index)}
-            className={`cursor-pointer px-2 py-1.5 text-sm ${index === at ? 'bg-copper-wash' : 'bg-sheet'}`}
-          >
-            {show(row)}
-          </li>
-        ))}
-      </ul>
+      <Options {...props} id={id} at={at} onActive={setActive} />
       {note}
     </div>
+  );
+}
+
+interface OptionsProps<Row> extends Pick<Props<Row>, 'rows' | 'keyOf' | 'show' | 'onChoose' | 'listLabel'> {
+  id: string;
+  at: number;
+  onActive: (index: number) => void;
+}
+
+function Options<Row>({ rows, keyOf, show, onChoose, listLabel, id, at, onActive }: OptionsProps<Row>) {
+  return (
+    <ul
+      id={`${id}-list`}
+      role="listbox"
+      aria-label={listLabel}
+      className={rows.length > 0 ? 'divide-y divide-hairline border-x border-b border-hairline' : ''}
+    >
+      {rows.map((row, index) => (
+        <li
+          key={keyOf(row)}
+          id={`${id}-${index}`}
+          role="option"
+          aria-selected={index === at}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => onChoose(row)}
+          onMouseEnter={() => onActive(index)}
+          className={`cursor-pointer px-2 py-1.5 text-sm ${index === at ? 'bg-copper-wash' : 'bg-sheet'}`}
+        >
+          {show(row)}
+        </li>
+      ))}
+    </ul>
   );
 }

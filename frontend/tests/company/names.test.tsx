@@ -90,7 +90,7 @@ describe('what a company names', () => {
     const { user } = await show();
     await choose(user, /^Door drives/);
     expect(screen.queryByRole('button', { name: /^Merge/ })).toBeNull();
-    await user.selectOptions(screen.getByLabelText('The same as'), 'Rope work');
+    await user.selectOptions(screen.getByLabelText('Merge into'), 'Rope work');
     expect(screen.getByText(/Whoever uses Door drives will use Rope work/)).toBeVisible();
     await user.click(screen.getByRole('button', { name: 'Merge Door drives into Rope work' }));
     await waitFor(() =>

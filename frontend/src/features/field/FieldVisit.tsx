@@ -81,24 +81,9 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
           )}
           <Way visit={visit} />
         </div>
-        {visit.description && (
-          <div>
-            <h2 className="text-sm font-semibold text-ink-soft">What is wrong</h2>
-            <p>{visit.description}</p>
-          </div>
-        )}
-        {visit.asset && (
-          <div>
-            <h2 className="text-sm font-semibold text-ink-soft">Equipment</h2>
-            <p>{visit.asset}</p>
-          </div>
-        )}
-        {visit.notes && (
-          <div>
-            <h2 className="text-sm font-semibold text-ink-soft">Notes from the office</h2>
-            <p className="whitespace-pre-line">{visit.notes}</p>
-          </div>
-        )}
+        <Told title="What is wrong" words={visit.description} />
+        <Told title="Equipment" words={visit.asset} />
+        <Told title="Notes from the office" words={visit.notes} />
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
         <Stamps visit={visit} />
       </div>
@@ -106,6 +91,14 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
     </>
   );
 }
+
+const Told = ({ title, words }: { title: string; words: string | null }) =>
+  words && (
+    <div>
+      <h2 className="text-sm font-semibold text-ink-soft">{title}</h2>
+      <p className="whitespace-pre-line">{words}</p>
+    </div>
+  );
 
 /** The road there, drawn when asked for. */
 function Way({ visit }: { visit: SchemaVisitDetailOut }) {
@@ -152,20 +145,14 @@ function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
   );
 }
 
-function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
-  const [asking, setAsking] = useState<Action | null>(null);
-  const [note, setNote] = useState('');
+/** Takes a step; the same press again, after an answer that was lost on the way, is done once. */
+function useTakeStep(visit: SchemaVisitDetailOut) {
   const step = useFieldStep(visit.id);
   const navigate = useNavigate();
   const keys = useRef<Partial<Record<SchemaStep, string>>>({});
-  const session = useSession();
-  const leads = visit.technician_id === session.account?.technician_id;
-  const [main, ...others] = actionsOf(visit.actions, leads);
-  if (!main) return null;
   const take = (action: Action, words: string) =>
     step.mutate(
       {
-        // The same press again, after an answer that was lost on the way, is done once.
         key: (keys.current[action.step] ??= crypto.randomUUID()),
         based_on: { state: visit.state, start: visit.start },
         step: action.step,
@@ -180,33 +167,27 @@ function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
         },
       },
     );
+  return { step, take };
+}
+
+function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
+  const [asking, setAsking] = useState<Action | null>(null);
+  const { step, take } = useTakeStep(visit);
+  const session = useSession();
+  const leads = visit.technician_id === session.account?.technician_id;
+  const [main, ...others] = actionsOf(visit.actions, leads);
+  if (!main) return null;
   const press = (action: Action) => (action.ask ? setAsking(action) : take(action, ''));
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (asking && note.trim()) take(asking, note);
-  };
   return (
     <div className="sticky bottom-0 space-y-2 border-t border-hairline bg-paper p-3">
       {step.isError && <Notice tone="bad">{sentenceOf(step.error)}</Notice>}
       {asking ? (
-        <form onSubmit={submit} className="space-y-2">
-          <TextArea
-            label={asking.ask ?? ''}
-            rows={3}
-            autoFocus
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-            className="text-base"
-          />
-          <div className="grid grid-cols-[1fr_2fr] gap-2">
-            <Button size="thumb" rank="quiet" onClick={() => setAsking(null)}>
-              Back
-            </Button>
-            <Button size="thumb" type="submit" rank="main" disabled={!note.trim() || step.isPending}>
-              {asking.label}
-            </Button>
-          </div>
-        </form>
+        <WithNote
+          asking={asking}
+          busy={step.isPending}
+          onBack={() => setAsking(null)}
+          onTake={(note) => take(asking, note)}
+        />
       ) : (
         <>
           <Button
@@ -236,5 +217,41 @@ function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
         </>
       )}
     </div>
+  );
+}
+
+interface WithNoteProps {
+  asking: Action;
+  busy: boolean;
+  onBack: () => void;
+  onTake: (note: string) => void;
+}
+
+/** A step that needs a word. */
+function WithNote({ asking, busy, onBack, onTake }: WithNoteProps) {
+  const [note, setNote] = useState('');
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (note.trim()) onTake(note);
+  };
+  return (
+    <form onSubmit={submit} className="space-y-2">
+      <TextArea
+        label={asking.ask ?? ''}
+        rows={3}
+        autoFocus
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        className="text-base"
+      />
+      <div className="grid grid-cols-[1fr_2fr] gap-2">
+        <Button size="thumb" rank="quiet" onClick={onBack}>
+          Back
+        </Button>
+        <Button size="thumb" type="submit" rank="main" disabled={!note.trim() || busy}>
+          {asking.label}
+        </Button>
+      </div>
+    </form>
   );
 }

@@ -42,51 +42,9 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
           Payer, notes and more about the order
         </summary>
         <div className="space-y-2 pt-1">
-          <div className="grid grid-cols-2 gap-2">
-            <CustomerPicker
-              label="Payer, if it is somebody else"
-              placeholder="the customer pays"
-              chosen={details.payer}
-              onChoose={(payer) => set({ payer, payerAddress: '' })}
-            />
-            <TextField
-              label="or billed to this address"
-              value={details.payerAddress}
-              disabled={details.payer !== null}
-              onChange={(event) => set({ payerAddress: event.target.value })}
-            />
-            <SelectField
-              label="Billing"
-              value={details.billing}
-              onChange={(event) => set({ billing: event.target.value as Details['billing'] })}
-            >
-              <option>billable</option>
-              <option>not billable</option>
-              <option>contract</option>
-            </SelectField>
-            {!needsPo && (
-              <TextField
-                label="Purchase-order number"
-                value={details.poNumber}
-                onChange={(event) => set({ poNumber: event.target.value })}
-              />
-            )}
-          </div>
+          <Payer details={details} set={set} needsPo={needsPo} />
           <TagsField tags={tags} chosen={details.tags} onChange={(chosen) => set({ tags: chosen })} />
-          <div className="grid grid-cols-2 gap-2">
-            <TextArea
-              label="Note to the technician"
-              rows={2}
-              value={details.technicianNote}
-              onChange={(event) => set({ technicianNote: event.target.value })}
-            />
-            <TextArea
-              label="Text on the invoice"
-              rows={2}
-              value={details.invoiceText}
-              onChange={(event) => set({ invoiceText: event.target.value })}
-            />
-          </div>
+          <Notes details={details} set={set} />
           <Questions
             questions={questions.filter((question) => question.required !== 'to create')}
             answers={details.extra}
@@ -98,3 +56,59 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
     </>
   );
 }
+
+interface PartProps {
+  details: Details;
+  set: (changes: Partial<Details>) => void;
+}
+
+/** Who pays, and how. */
+const Payer = ({ details, set, needsPo }: PartProps & { needsPo: boolean }) => (
+  <div className="grid grid-cols-2 gap-2">
+    <CustomerPicker
+      label="Payer, if it is somebody else"
+      placeholder="the customer pays"
+      chosen={details.payer}
+      onChoose={(payer) => set({ payer, payerAddress: '' })}
+    />
+    <TextField
+      label="or billed to this address"
+      value={details.payerAddress}
+      disabled={details.payer !== null}
+      onChange={(event) => set({ payerAddress: event.target.value })}
+    />
+    <SelectField
+      label="Billing"
+      value={details.billing}
+      onChange={(event) => set({ billing: event.target.value as Details['billing'] })}
+    >
+      <option>billable</option>
+      <option>not billable</option>
+      <option>contract</option>
+    </SelectField>
+    {!needsPo && (
+      <TextField
+        label="Purchase-order number"
+        value={details.poNumber}
+        onChange={(event) => set({ poNumber: event.target.value })}
+      />
+    )}
+  </div>
+);
+
+const Notes = ({ details, set }: PartProps) => (
+  <div className="grid grid-cols-2 gap-2">
+    <TextArea
+      label="Note to the technician"
+      rows={2}
+      value={details.technicianNote}
+      onChange={(event) => set({ technicianNote: event.target.value })}
+    />
+    <TextArea
+      label="Text on the invoice"
+      rows={2}
+      value={details.invoiceText}
+      onChange={(event) => set({ invoiceText: event.target.value })}
+    />
+  </div>
+);

@@ -32,13 +32,7 @@ export function PublicForm() {
       <h1 className="mb-3 text-2xl font-semibold">What can we do for you?</h1>
       {form.isError && <Notice tone="bad">{sentenceOf(form.error)}</Notice>}
       {send.isSuccess ? (
-        <Notice tone="good">
-          <p className="font-semibold">
-            Thank you. We have your request{send.data.number ? ` ${send.data.number}` : ''} and will call you
-            back.
-          </p>
-          <p>If somebody is trapped or in danger, call us: do not wait for an answer.</p>
-        </Notice>
+        <Thanks number={send.data.number} />
       ) : (
         <form
           className="space-y-3"
@@ -74,3 +68,12 @@ export function PublicForm() {
     </main>
   );
 }
+
+const Thanks = ({ number }: { number: string | null | undefined }) => (
+  <Notice tone="good">
+    <p className="font-semibold">
+      Thank you. We have your request{number ? ` ${number}` : ''} and will call you back.
+    </p>
+    <p>If somebody is trapped or in danger, call us: do not wait for an answer.</p>
+  </Notice>
+);

@@ -118,14 +118,12 @@ export function useNeed({ caller, site, request, onSaved }: Setting) {
     );
 
   const chooseJob = (id: number | null) => {
-    form.setValue('jobTypeId', id);
     promise.setChosen(null);
-    const found = jobs.find((row) => row.id === id);
-    if (!found) return;
-    const filled = filledFrom(found);
-    form.setValue('length', filled.length, { shouldValidate: true });
-    form.setValue('priority', filled.priority);
-    form.setValue('needs', filled.needs);
+    fillFrom(
+      form,
+      id,
+      jobs.find((row) => row.id === id),
+    );
   };
   const failure = take.error ?? book.error;
   return {
@@ -140,6 +138,20 @@ export function useNeed({ caller, site, request, onSaved }: Setting) {
 }
 
 export type Need = ReturnType<typeof useNeed>;
+
+/** The job type that was chosen, and what it fills in. */
+function fillFrom(
+  form: ReturnType<typeof useNeedForm>['form'],
+  id: number | null,
+  job: ReturnType<typeof useNeedForm>['jobs'][number] | undefined,
+) {
+  form.setValue('jobTypeId', id);
+  if (!job) return;
+  const filled = filledFrom(job);
+  form.setValue('length', filled.length, { shouldValidate: true });
+  form.setValue('priority', filled.priority);
+  form.setValue('needs', filled.needs);
+}
 
 function orderedWords(made: SchemaBookedOut): string {
   const promised = made.promise ? `promised ${window_(made.promise)}` : 'is in the backlog';

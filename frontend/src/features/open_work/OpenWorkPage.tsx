@@ -44,22 +44,13 @@ export function OpenWorkPage() {
         promise_to, due, skills, contact and po_number may follow. A row obeys the rules of an order made by
         hand. Nothing is made before you say so.
       </p>
-      <label className="mt-3 inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-sm border border-ink bg-sheet px-4 font-semibold focus-within:outline-2 hover:bg-wash">
-        <FileUp size={16} aria-hidden />
-        {preview.isPending ? 'Reading…' : 'Choose a file'}
-        <input
-          type="file"
-          accept=".csv,text/csv,text/plain"
-          className="sr-only"
-          disabled={preview.isPending}
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            if (file) preview.mutate(file);
-            accept.reset();
-            event.target.value = '';
-          }}
-        />
-      </label>
+      <Choose
+        busy={preview.isPending}
+        onFile={(file) => {
+          preview.mutate(file);
+          accept.reset();
+        }}
+      />
       <div className="mt-3 max-w-2xl">
         {preview.isError && <Notice tone="bad">{sentenceOf(preview.error)}</Notice>}
         {accept.isError && <Notice tone="bad">{sentenceOf(accept.error)}</Notice>}
@@ -76,6 +67,24 @@ export function OpenWorkPage() {
     </div>
   );
 }
+
+const Choose = ({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }) => (
+  <label className="mt-3 inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-sm border border-ink bg-sheet px-4 font-semibold focus-within:outline-2 hover:bg-wash">
+    <FileUp size={16} aria-hidden />
+    {busy ? 'Reading…' : 'Choose a file'}
+    <input
+      type="file"
+      accept=".csv,text/csv,text/plain"
+      className="sr-only"
+      disabled={busy}
+      onChange={(event) => {
+        const [file] = event.target.files ?? [];
+        if (file) onFile(file);
+        event.target.value = '';
+      }}
+    />
+  </label>
+);
 
 interface PreviewProps {
   preview: SchemaPreviewOut;
@@ -117,36 +126,7 @@ function Preview({ preview, show, onShow, busy, onAccept }: PreviewProps) {
           Refused rows are left out; correct them in the file and choose it again, or bring in the others now.
         </p>
       )}
-      <table className="mt-2 w-full border-collapse text-left text-sm">
-        <thead className="border-b border-ink text-xs text-ink-soft">
-          <tr>
-            {['Line', 'Customer', 'Site', 'What', 'What will happen'].map((head) => (
-              <th key={head} className="px-2 py-1 font-semibold">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.slice(0, SHOWN_ROWS).map((row) => (
-            <tr key={row.line} className="border-b border-hairline align-top">
-              <td className="figures px-2 py-1">{row.line}</td>
-              <td className="px-2 py-1">{row.customer}</td>
-              <td className="px-2 py-1">{row.site}</td>
-              <td className="max-w-80 truncate px-2 py-1" title={row.description}>
-                {row.description}
-              </td>
-              <td className="px-2 py-1">
-                {row.accepted ? (
-                  <span>✓ {row.notes.join(', ')}</span>
-                ) : (
-                  <span className="text-bad">✕ refused: {row.problems.join('; ')}</span>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Rows rows={rows.slice(0, SHOWN_ROWS)} />
       {rows.length > SHOWN_ROWS && (
         <p className="p-2 text-sm text-ink-soft">
           The first {SHOWN_ROWS} of {rows.length} rows are shown.
@@ -156,3 +136,36 @@ function Preview({ preview, show, onShow, busy, onAccept }: PreviewProps) {
     </section>
   );
 }
+
+const Rows = ({ rows }: Pick<SchemaPreviewOut, 'rows'>) => (
+  <table className="mt-2 w-full border-collapse text-left text-sm">
+    <thead className="border-b border-ink text-xs text-ink-soft">
+      <tr>
+        {['Line', 'Customer', 'Site', 'What', 'What will happen'].map((head) => (
+          <th key={head} className="px-2 py-1 font-semibold">
+            {head}
+          </th>
+        ))}
+      </tr>
+    </thead>
+    <tbody>
+      {rows.map((row) => (
+        <tr key={row.line} className="border-b border-hairline align-top">
+          <td className="figures px-2 py-1">{row.line}</td>
+          <td className="px-2 py-1">{row.customer}</td>
+          <td className="px-2 py-1">{row.site}</td>
+          <td className="max-w-80 truncate px-2 py-1" title={row.description}>
+            {row.description}
+          </td>
+          <td className="px-2 py-1">
+            {row.accepted ? (
+              <span>✓ {row.notes.join(', ')}</span>
+            ) : (
+              <span className="text-bad">✕ refused: {row.problems.join('; ')}</span>
+            )}
+          </td>
+        </tr>
+      ))}
+    </tbody>
+  </table>
+);

@@ -1,4 +1,4 @@
-import type { StyleSpecification } from 'maplibre-gl';
+import type { LayerSpecification, StyleSpecification } from 'maplibre-gl';
 import { urlOf } from '@/api/client';
 
 export const colour = (token: string) =>
@@ -11,20 +11,43 @@ export const FONT = 'Atkinson Hyperlegible Next Variable';
 export const layerUrl = (layer: 'land' | 'roads' | 'areas') =>
   window.location.origin + urlOf('/api/v1/roads/map/{layer}', { layer });
 
-/** Sea, land, hills, water and roads, in the interface's own colours. */
+const widths = (thin: number, thick: number) =>
+  ['interpolate', ['linear'], ['zoom'], 10, thin, 16, thick] as [
+    'interpolate',
+    ['linear'],
+    ['zoom'],
+    number,
+    number,
+    number,
+    number,
+  ];
+
+/** A filled part of the land layer, in one of the interface's colours. */
+const fill = (kind: string, token: string): LayerSpecification => ({
+  id: kind,
+  type: 'fill',
+  source: 'land',
+  filter: ['==', ['get', 'kind'], kind],
+  paint: { 'fill-color': colour(token) },
+});
+
+/** A line of a layer, so thin from afar and so thick from near. */
+const line = (
+  source: 'land' | 'roads',
+  kind: string,
+  token: string,
+  thin: number,
+  thick: number,
+): LayerSpecification => ({
+  id: kind,
+  type: 'line',
+  source,
+  filter: ['==', ['get', source === 'land' ? 'kind' : 'class'], kind],
+  paint: { 'line-color': colour(token), 'line-width': widths(thin, thick) },
+});
+
+/** Sea, land, hills, water and roads, in the interface's own colours; what comes later lies above. */
 export function regionStyle(): StyleSpecification {
-  const kind = (value: string) => ['==', ['get', 'kind'], value] as ['==', ['get', string], string];
-  const road = (value: string) => ['==', ['get', 'class'], value] as ['==', ['get', string], string];
-  const widths = (thin: number, thick: number) =>
-    ['interpolate', ['linear'], ['zoom'], 10, thin, 16, thick] as [
-      'interpolate',
-      ['linear'],
-      ['zoom'],
-      number,
-      number,
-      number,
-      number,
-    ];
   return {
     version: 8,
     sources: {
@@ -34,83 +57,17 @@ export function regionStyle(): StyleSpecification {
     },
     layers: [
       { id: 'sea', type: 'background', paint: { 'background-color': colour('--water') } },
-      {
-        id: 'land',
-        type: 'fill',
-        source: 'land',
-        filter: kind('land'),
-        paint: { 'fill-color': colour('--land') },
-      },
-      {
-        id: 'hill',
-        type: 'fill',
-        source: 'land',
-        filter: kind('hill'),
-        paint: { 'fill-color': colour('--hill') },
-      },
-      {
-        id: 'tarn',
-        type: 'fill',
-        source: 'land',
-        filter: kind('tarn'),
-        paint: { 'fill-color': colour('--water') },
-      },
-      {
-        id: 'runway',
-        type: 'fill',
-        source: 'land',
-        filter: kind('runway'),
-        paint: { 'fill-color': colour('--road') },
-      },
-      {
-        id: 'river',
-        type: 'line',
-        source: 'land',
-        filter: kind('river'),
-        paint: { 'line-color': colour('--water'), 'line-width': widths(3, 34) },
-      },
-      {
-        id: 'pier',
-        type: 'line',
-        source: 'land',
-        filter: kind('pier'),
-        paint: { 'line-color': colour('--road-main'), 'line-width': widths(1, 6) },
-      },
-      {
-        id: 'street',
-        type: 'line',
-        source: 'roads',
-        filter: road('street'),
-        paint: { 'line-color': colour('--road'), 'line-width': widths(0.5, 6) },
-      },
-      {
-        id: 'lane',
-        type: 'line',
-        source: 'roads',
-        filter: road('lane'),
-        paint: { 'line-color': colour('--road-main'), 'line-width': widths(1, 7) },
-      },
-      {
-        id: 'main',
-        type: 'line',
-        source: 'roads',
-        filter: road('main'),
-        paint: { 'line-color': colour('--road-main'), 'line-width': widths(1, 9) },
-      },
-      {
-        id: 'ring',
-        type: 'line',
-        source: 'roads',
-        filter: road('ring'),
-        paint: { 'line-color': colour('--ink-soft'), 'line-width': widths(2, 12) },
-      },
-      {
-        id: 'bridge',
-        type: 'line',
-        source: 'roads',
-        filter: road('bridge'),
-        paint: { 'line-color': colour('--ink'), 'line-width': widths(2.5, 12) },
-      },
+      fill('land', '--land'),
+      fill('hill', '--hill'),
+      fill('tarn', '--water'),
+      fill('runway', '--road'),
+      line('land', 'river', '--water', 3, 34),
+      line('land', 'pier', '--road-main', 1, 6),
+      line('roads', 'street', '--road', 0.5, 6),
+      line('roads', 'lane', '--road-main', 1, 7),
+      line('roads', 'main', '--road-main', 1, 9),
+      line('roads', 'ring', '--ink-soft', 2, 12),
+      line('roads', 'bridge', '--ink', 2.5, 12),
       {
         id: 'areas',
         type: 'line',

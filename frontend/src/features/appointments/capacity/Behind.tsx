@@ -32,7 +32,13 @@ export function Behind({ title, areaId, skill, cell }: Props) {
   );
 }
 
-function Parts({ found, cell, whole }: { found: SchemaBehindOut; cell: SchemaOutlookOut; whole: boolean }) {
+interface PartsProps {
+  found: SchemaBehindOut;
+  cell: SchemaOutlookOut;
+  whole: boolean;
+}
+
+function Parts({ found, cell, whole }: PartsProps) {
   return (
     <div className="space-y-3">
       <Part
@@ -53,52 +59,57 @@ function Parts({ found, cell, whole }: { found: SchemaBehindOut; cell: SchemaOut
           </Row>
         ))}
       </Part>
-      <Part
-        title={`Expected at short notice: ${hours(cell.expected)} h`}
-        none={`Nothing came in at short notice on such a day in the last ${found.weeks} weeks.`}
-      >
-        {found.expected.length > 0 && (
-          <li className="py-1 text-ink-soft">
-            Of {hours(found.expected.reduce((sum, row) => sum + row.seconds, 0))} h that came in on such days
-            in {found.weeks} weeks, one {found.weeks}th:
-          </li>
-        )}
-        {found.expected.map((row) => (
-          <Row
-            key={`${row.order_id} ${row.start}`}
-            figure={hours(row.seconds)}
-            to={
-              <Link to="/orders/$orderId" params={{ orderId: String(row.order_id) }} className="underline">
-                {row.number} {row.site}
-              </Link>
-            }
-          >
-            {dayName(row.start)}
-          </Row>
-        ))}
-      </Part>
-      <Part
-        title={`Free: ${hours(cell.free)} of ${hours(cell.shifts)} h`}
-        none="Nobody works there that day."
-      >
-        {found.workers.map((row) => (
-          <Row
-            key={row.technician_id}
-            figure={hours(row.working_here - row.taken_here)}
-            to={
-              <Link to="/board" search={{ day: cell.day, person: row.technician_id }} className="underline">
-                {row.name}
-              </Link>
-            }
-          >
-            {hours(row.working)} h of work, {hours(row.taken)} taken
-            {!whole && row.areas > 1 && `, shared over ${row.areas} areas`}
-          </Row>
-        ))}
-      </Part>
+      <Expected found={found} cell={cell} />
+      <Free found={found} cell={cell} whole={whole} />
     </div>
   );
 }
+
+const Expected = ({ found, cell }: Pick<PartsProps, 'found' | 'cell'>) => (
+  <Part
+    title={`Expected at short notice: ${hours(cell.expected)} h`}
+    none={`Nothing came in at short notice on such a day in the last ${found.weeks} weeks.`}
+  >
+    {found.expected.length > 0 && (
+      <li className="py-1 text-ink-soft">
+        Of {hours(found.expected.reduce((sum, row) => sum + row.seconds, 0))} h that came in on such days in{' '}
+        {found.weeks} weeks, one {found.weeks}th:
+      </li>
+    )}
+    {found.expected.map((row) => (
+      <Row
+        key={`${row.order_id} ${row.start}`}
+        figure={hours(row.seconds)}
+        to={
+          <Link to="/orders/$orderId" params={{ orderId: String(row.order_id) }} className="underline">
+            {row.number} {row.site}
+          </Link>
+        }
+      >
+        {dayName(row.start)}
+      </Row>
+    ))}
+  </Part>
+);
+
+const Free = ({ found, cell, whole }: PartsProps) => (
+  <Part title={`Free: ${hours(cell.free)} of ${hours(cell.shifts)} h`} none="Nobody works there that day.">
+    {found.workers.map((row) => (
+      <Row
+        key={row.technician_id}
+        figure={hours(row.working_here - row.taken_here)}
+        to={
+          <Link to="/board" search={{ day: cell.day, person: row.technician_id }} className="underline">
+            {row.name}
+          </Link>
+        }
+      >
+        {hours(row.working)} h of work, {hours(row.taken)} taken
+        {!whole && row.areas > 1 && `, shared over ${row.areas} areas`}
+      </Row>
+    ))}
+  </Part>
+);
 
 function Part({ title, none, children }: { title: string; none: string; children: ReactNode[] | ReactNode }) {
   const empty = Array.isArray(children) && children.flat().every((child) => !child);

@@ -18,7 +18,6 @@ export function CapacityPage() {
   const today = isoDay(serverNow());
   const [first, setFirst] = useState(today);
   const [skill, setSkill] = useState('');
-  const skills = useSkills();
   const skillName = useSkillName();
   const outlook = useCapacity(first, DAYS, skill);
   const rows = outlook.data ? [outlook.data.total, ...outlook.data.areas] : [];
@@ -30,21 +29,7 @@ export function CapacityPage() {
         <Button onClick={() => setFirst(addDays(first, -7))}>A week back</Button>
         <Button onClick={() => setFirst(today)}>From today</Button>
         <Button onClick={() => setFirst(addDays(first, 7))}>A week on</Button>
-        <label className="flex items-center gap-1.5 text-sm">
-          Skill
-          <select
-            className="rounded-sm border border-hairline bg-sheet px-2 py-1.5"
-            value={skill}
-            onChange={(event) => setSkill(event.target.value)}
-          >
-            <option value="">any</option>
-            {(skills.data ?? []).map((row) => (
-              <option key={row.code} value={row.code}>
-                {row.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SkillChoice value={skill} onChange={setSkill} />
         <p className="text-sm text-ink-soft">
           Hours left to sell{skill ? ` of those who have ${skillName(skill)}` : ''}. Somebody who works in
           several areas is shared among them in equal parts.
@@ -54,21 +39,7 @@ export function CapacityPage() {
       {outlook.isPending && <p className="text-ink-soft">Adding up…</p>}
       {rows.length > 0 && (
         <table className="border-collapse text-sm" aria-label="Hours by area and day">
-          <thead>
-            <tr>
-              <th scope="col" className="sticky left-0 bg-paper pr-3 text-left">
-                Area
-              </th>
-              {days.map((cell) => (
-                <th scope="col" key={cell.day} className="px-2 pb-1 text-left font-semibold">
-                  {dayName(moment(cell.day, 720))}
-                </th>
-              ))}
-              <th scope="col" className="px-2 pb-1 text-left font-semibold">
-                Waiting, no promise
-              </th>
-            </tr>
-          </thead>
+          <Heads days={days} />
           <tbody>
             {rows.map((row) => (
               <tr key={row.area} className="border-t border-hairline align-top">
@@ -88,6 +59,45 @@ export function CapacityPage() {
     </div>
   );
 }
+
+function SkillChoice({ value, onChange }: { value: string; onChange: (skill: string) => void }) {
+  const skills = useSkills();
+  return (
+    <label className="flex items-center gap-1.5 text-sm">
+      Skill
+      <select
+        className="rounded-sm border border-hairline bg-sheet px-2 py-1.5"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        <option value="">any</option>
+        {(skills.data ?? []).map((row) => (
+          <option key={row.code} value={row.code}>
+            {row.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+const Heads = ({ days }: { days: SchemaAreaOutlookOut['days'] }) => (
+  <thead>
+    <tr>
+      <th scope="col" className="sticky left-0 bg-paper pr-3 text-left">
+        Area
+      </th>
+      {days.map((cell) => (
+        <th scope="col" key={cell.day} className="px-2 pb-1 text-left font-semibold">
+          {dayName(moment(cell.day, 720))}
+        </th>
+      ))}
+      <th scope="col" className="px-2 pb-1 text-left font-semibold">
+        Waiting, no promise
+      </th>
+    </tr>
+  </thead>
+);
 
 /** Work that nobody was promised a time for: it could be done on any of the days. Opened in the backlog. */
 function WaitingCell({ row, skill }: { row: SchemaAreaOutlookOut; skill: string }) {

@@ -43,22 +43,7 @@ export const Backlog = memo(function Backlog(props: Props) {
   const backlog = useQuery(backlogQuery(text, waiting));
   const { total = 0, visits = NONE } = backlog.data ?? {};
   const groups = useMemo(() => grouped(visits), [visits]);
-  const shown = waiting.reason ? groups.filter((group) => group.key === waiting.reason) : groups;
-  const lines = useMemo(
-    () =>
-      shown.flatMap((group): Line[] => [
-        {
-          kind: 'heading',
-          key: group.key,
-          title: `${group.title} · ${group.visits.length}`,
-          loud: group.key === 'nobody',
-        },
-        ...group.visits.map((visit): Line => ({ kind: 'visit', key: `${visit.id}`, visit })),
-      ]),
-    // `shown` is made anew each time; what it is made of is what matters.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [groups, waiting.reason],
-  );
+  const lines = useMemo(() => linesOf(groups, waiting.reason), [groups, waiting.reason]);
   const narrowed = text !== '' || filtersSet(waiting) > 0;
   return (
     <section
@@ -109,6 +94,20 @@ export const Backlog = memo(function Backlog(props: Props) {
     </section>
   );
 });
+
+function linesOf(groups: ReturnType<typeof grouped>, reason: string | undefined): Line[] {
+  return groups
+    .filter((group) => !reason || group.key === reason)
+    .flatMap((group): Line[] => [
+      {
+        kind: 'heading',
+        key: group.key,
+        title: `${group.title} · ${group.visits.length}`,
+        loud: group.key === 'nobody',
+      },
+      ...group.visits.map((visit): Line => ({ kind: 'visit', key: `${visit.id}`, visit })),
+    ]);
+}
 
 const NONE: BacklogVisit[] = [];
 

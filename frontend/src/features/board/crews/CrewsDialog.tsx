@@ -106,7 +106,6 @@ function Edit({ draft, onDone }: { draft: Draft; onDone: () => void }) {
   const [members, setMembers] = useState(draft.members);
   const heads = useQuery(headsQuery).data ?? [];
   const save = useSaveCrew();
-  const nameOf = useNames();
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate({ ...draft, name, members }, { onSuccess: onDone });
@@ -120,31 +119,7 @@ function Edit({ draft, onDone }: { draft: Draft; onDone: () => void }) {
         value={name}
         onChange={(event) => setName(event.target.value)}
       />
-      <ol aria-label="Members" className="divide-y divide-hairline border-y border-hairline">
-        {members.map((id, index) => (
-          <li key={id} className="flex items-center gap-2 py-1">
-            <span className="flex-1">
-              {nameOf(id)}
-              {index === 0 && <span className="text-ink-soft"> · leads</span>}
-            </span>
-            {index > 0 && (
-              <Button
-                rank="quiet"
-                onClick={() => setMembers([id, ...members.filter((other) => other !== id)])}
-              >
-                Let lead
-              </Button>
-            )}
-            <Button
-              rank="quiet"
-              icon={<X size={14} />}
-              aria-label={`Take ${nameOf(id)} out`}
-              onClick={() => setMembers(members.filter((other) => other !== id))}
-            />
-          </li>
-        ))}
-        {members.length < 2 && <li className="py-1.5 text-ink-soft">A crew has at least two members.</li>}
-      </ol>
+      <Members members={members} onChange={setMembers} />
       <SelectField
         label="Add somebody"
         value=""
@@ -168,5 +143,33 @@ function Edit({ draft, onDone }: { draft: Draft; onDone: () => void }) {
         </Button>
       </div>
     </form>
+  );
+}
+
+function Members({ members, onChange }: { members: number[]; onChange: (members: number[]) => void }) {
+  const nameOf = useNames();
+  return (
+    <ol aria-label="Members" className="divide-y divide-hairline border-y border-hairline">
+      {members.map((id, index) => (
+        <li key={id} className="flex items-center gap-2 py-1">
+          <span className="flex-1">
+            {nameOf(id)}
+            {index === 0 && <span className="text-ink-soft"> · leads</span>}
+          </span>
+          {index > 0 && (
+            <Button rank="quiet" onClick={() => onChange([id, ...members.filter((other) => other !== id)])}>
+              Let lead
+            </Button>
+          )}
+          <Button
+            rank="quiet"
+            icon={<X size={14} />}
+            aria-label={`Take ${nameOf(id)} out`}
+            onClick={() => onChange(members.filter((other) => other !== id))}
+          />
+        </li>
+      ))}
+      {members.length < 2 && <li className="py-1.5 text-ink-soft">A crew has at least two members.</li>}
+    </ol>
   );
 }

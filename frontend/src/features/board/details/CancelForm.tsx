@@ -48,23 +48,7 @@ export function CancelForm({ visitId, busy, onCancel }: Props) {
           Neither a phone number nor an e-mail address of {usual.data.name} is known: somebody has to call.
         </p>
       )}
-      {reachable && (
-        <>
-          <label className="flex items-center gap-2 text-sm">
-            <input type="checkbox" checked={tells} onChange={(e) => setTells(e.target.checked)} />
-            Tell {usual.data.name}, {usual.data.address}
-          </label>
-          {tells && (
-            <TextArea
-              label="What the customer reads"
-              rows={3}
-              maxLength={600}
-              value={text}
-              onChange={(e) => setOwn(e.target.value)}
-            />
-          )}
-        </>
-      )}
+      {reachable && <Tell to={usual.data} on={tells} onTick={setTells} text={text} onText={setOwn} />}
       <Button type="submit" rank="danger" disabled={!note.trim() || busy || (!usual.data && !usual.isError)}>
         {usual.isPending
           ? 'Fetching what the customer reads…'
@@ -75,3 +59,30 @@ export function CancelForm({ visitId, busy, onCancel }: Props) {
     </form>
   );
 }
+
+interface TellProps {
+  to: { name: string; address: string };
+  on: boolean;
+  onTick: (on: boolean) => void;
+  text: string;
+  onText: (text: string) => void;
+}
+
+/** What the customer reads, if anything. */
+const Tell = ({ to, on, onTick, text, onText }: TellProps) => (
+  <>
+    <label className="flex items-center gap-2 text-sm">
+      <input type="checkbox" checked={on} onChange={(e) => onTick(e.target.checked)} />
+      Tell {to.name}, {to.address}
+    </label>
+    {on && (
+      <TextArea
+        label="What the customer reads"
+        rows={3}
+        maxLength={600}
+        value={text}
+        onChange={(e) => onText(e.target.value)}
+      />
+    )}
+  </>
+);

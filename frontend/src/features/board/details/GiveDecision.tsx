@@ -46,21 +46,12 @@ export function GiveDecision({ visitId, technicianId, busy, error, onGive }: Pro
       className="mt-1 space-y-2 border-l-2 border-copper pl-2"
     >
       {rows.map((row) => (
-        <fieldset key={row.visit_id} className="space-y-0.5">
-          <legend className="font-semibold">{row.label}</legend>
-          {choices(row).map(([choice, words]) => (
-            <label key={choice} className="flex items-start gap-1.5">
-              <input
-                type="radio"
-                name={`way-${row.visit_id}`}
-                className="mt-1"
-                checked={choiceOf(row) === choice}
-                onChange={() => setChosen((old) => ({ ...old, [row.visit_id]: choice }))}
-              />
-              <span>{words}</span>
-            </label>
-          ))}
-        </fieldset>
+        <Ways
+          key={row.visit_id}
+          row={row}
+          chosen={choiceOf(row)}
+          onChoose={(choice) => setChosen((old) => ({ ...old, [row.visit_id]: choice }))}
+        />
       ))}
       {why.length > 0 && (
         <>
@@ -84,6 +75,31 @@ export function GiveDecision({ visitId, technicianId, busy, error, onGive }: Pro
     </form>
   );
 }
+
+interface WaysProps {
+  row: SchemaGivesWayOut;
+  chosen: Choice;
+  onChoose: (choice: Choice) => void;
+}
+
+/** The ways in which one visit can give way. */
+const Ways = ({ row, chosen, onChoose }: WaysProps) => (
+  <fieldset className="space-y-0.5">
+    <legend className="font-semibold">{row.label}</legend>
+    {choices(row).map(([choice, words]) => (
+      <label key={choice} className="flex items-start gap-1.5">
+        <input
+          type="radio"
+          name={`way-${row.visit_id}`}
+          className="mt-1"
+          checked={chosen === choice}
+          onChange={() => onChoose(choice)}
+        />
+        <span>{words}</span>
+      </label>
+    ))}
+  </fieldset>
+);
 
 /** Whose promise would break goes elsewhere, where there is a place; who only comes later stays. */
 const usual = (row: SchemaGivesWayOut): Choice =>

@@ -1,10 +1,11 @@
 import { useState, type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaVerdictOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { DayField } from '@/design/DayField';
 import { SelectField, TextField } from '@/design/Field';
 import { isoDay, minutesOfDay, moment, parseTime, timeText } from '@/shared/time';
+import type { Grabbed } from '../lanes/interaction';
 import { grab } from '../lanes/useBoardInteraction';
 import { usePlace, useUnplace } from '../commands';
 import type { Board } from '../model';
@@ -20,7 +21,6 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   const [time, setTime] = useState(base === null ? '' : timeText(minutesOfDay(base)));
   const fits = useFits(visit.id, day || board.day);
   const place = usePlace();
-  const unplace = useUnplace();
   const minutes = parseTime(time, base === null ? undefined : minutesOfDay(base));
   const start = minutes === null || !day ? null : moment(day, minutes);
   const changed =
@@ -28,7 +28,8 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   const { verdict, error } = useVerdict(visit.id, changed ? { technicianId, start: start } : null);
   const asks = verdict?.reasons.some((reason) => reason.weight === 'asks') ?? false;
   const grabbed = grab(visit);
-  const unmeasured = visit.duration_seconds === null;
+  // Without a length nothing can be judged: it is asked for when it is placed.
+  const refused = verdict?.allowed === false && visit.duration_seconds !== null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (changed && start !== null) place.mutate({ visit: grabbed, technicianId, start, because });
@@ -36,19 +37,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
   return (
     <form onSubmit={submit} className="space-y-2 border-t border-hairline pt-3" aria-label="Placement">
       <h3 className="text-xs font-semibold text-ink-soft">{placed ? 'Move it' : 'Place it'}</h3>
-      <SelectField
-        label="Technician"
-        value={technicianId}
-        onChange={(e) => setTechnicianId(Number(e.target.value))}
-      >
-        <option value={0}>nobody</option>
-        {board.lanes.map((lane) => (
-          <option key={lane.technician_id} value={lane.technician_id}>
-            {lane.name}
-            {fits.data?.get(lane.technician_id)?.length ? ` — ${fits.data.get(lane.technician_id)![0]}` : ''}
-          </option>
-        ))}
-      </SelectField>
+      <Who board={board} fits={fits.data} value={technicianId} onChange={setTechnicianId} />
       <div className="grid grid-cols-2 gap-2">
         <DayField label="Day" value={day} onChange={setDay} />
         <TextField
@@ -60,24 +49,7 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
         />
       </div>
       {error && <p className="text-sm text-bad">{sentenceOf(error)}</p>}
-      {verdict && (
-        <ul className="space-y-0.5 text-sm">
-          {verdict.reasons.map((reason) => (
-            <li
-              key={reason.sentence}
-              className={
-                reason.weight === 'refuses'
-                  ? 'text-bad'
-                  : ['warns', 'asks'].includes(reason.weight)
-                    ? 'text-warn'
-                    : ''
-              }
-            >
-              {MARKS[reason.weight]} {reason.sentence}
-            </li>
-          ))}
-        </ul>
-      )}
+      {verdict && <Reasons reasons={verdict.reasons} />}
       {asks && (
         <TextField
           label="Why all the same"
@@ -87,20 +59,53 @@ export function PlaceForm({ visit, board }: { visit: SchemaVisitDetailOut; board
         />
       )}
       <div className="flex gap-2">
-        <Button
-          type="submit"
-          disabled={!changed || (verdict?.allowed === false && !unmeasured) || place.isPending}
-        >
+        <Button type="submit" disabled={!changed || refused || place.isPending}>
           {placed ? 'Move' : 'Place'}
         </Button>
-        {placed && (
-          <Button rank="quiet" onClick={() => unplace.mutate({ visit: grabbed })}>
-            Back to the backlog
-          </Button>
-        )}
+        {placed && <BackButton visit={grabbed} />}
       </div>
     </form>
   );
 }
 
+interface WhoProps {
+  board: Board;
+  fits: ReadonlyMap<number, string[]> | undefined;
+  value: number;
+  onChange: (technicianId: number) => void;
+}
+
+const Who = ({ board, fits, value, onChange }: WhoProps) => (
+  <SelectField label="Technician" value={value} onChange={(e) => onChange(Number(e.target.value))}>
+    <option value={0}>nobody</option>
+    {board.lanes.map((lane) => (
+      <option key={lane.technician_id} value={lane.technician_id}>
+        {lane.name}
+        {fits?.get(lane.technician_id)?.length ? ` — ${fits.get(lane.technician_id)![0]}` : ''}
+      </option>
+    ))}
+  </SelectField>
+);
+
+const TONES = { refuses: 'text-bad', asks: 'text-warn', warns: 'text-warn', good: '', note: '' };
+
+const Reasons = ({ reasons }: Pick<SchemaVerdictOut, 'reasons'>) => (
+  <ul className="space-y-0.5 text-sm">
+    {reasons.map((reason) => (
+      <li key={reason.sentence} className={TONES[reason.weight]}>
+        {MARKS[reason.weight]} {reason.sentence}
+      </li>
+    ))}
+  </ul>
+);
+
 const MARKS = { refuses: '✕', asks: '?', warns: '!', good: '✓', note: '·' };
+
+function BackButton({ visit }: { visit: Grabbed }) {
+  const unplace = useUnplace();
+  return (
+    <Button rank="quiet" onClick={() => unplace.mutate({ visit })}>
+      Back to the backlog
+    </Button>
+  );
+}

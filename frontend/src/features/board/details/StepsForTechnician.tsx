@@ -67,26 +67,46 @@ export function StepsForTechnician({ visit, onGap }: Props) {
         />
       )}
       {asking && asking !== 'cancel' && (
-        <form
-          className="flex items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            take(asking);
-          }}
-        >
-          <TextField
-            className="flex-1"
-            label={`${WORDS[asking]}: in a few words`}
-            autoFocus
-            required
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-          />
-          <Button type="submit" disabled={!note.trim() || step.isPending}>
-            Stamp
-          </Button>
-        </form>
+        <InWords
+          key={asking}
+          step={asking}
+          note={note}
+          onNote={setNote}
+          busy={step.isPending}
+          onTake={() => take(asking)}
+        />
       )}
     </section>
   );
 }
+
+interface InWordsProps {
+  step: SchemaStep;
+  note: string;
+  onNote: (note: string) => void;
+  busy: boolean;
+  onTake: () => void;
+}
+
+/** A stamp that needs a word. */
+const InWords = ({ step, note, onNote, busy, onTake }: InWordsProps) => (
+  <form
+    className="flex items-end gap-2"
+    onSubmit={(event) => {
+      event.preventDefault();
+      onTake();
+    }}
+  >
+    <TextField
+      className="flex-1"
+      label={`${WORDS[step]}: in a few words`}
+      autoFocus
+      required
+      value={note}
+      onChange={(e) => onNote(e.target.value)}
+    />
+    <Button type="submit" disabled={!note.trim() || busy}>
+      Stamp
+    </Button>
+  </form>
+);

@@ -74,16 +74,7 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
         onClose={onClose}
       />
       <div className="min-h-0 flex-1 overflow-y-auto">
-        {error !== null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
-        {pending && <p className="p-3 text-sm text-ink-soft">Looking what fits…</p>}
-        {!pending && !found && error === null && (
-          <p className="p-3 text-sm text-ink-soft">No free time follows on that day.</p>
-        )}
-        {found?.fillers.length === 0 && (
-          <p className="p-3 text-sm text-ink-soft">
-            Nothing fits there without breaking a promise or a limit, from the standby list or the backlog.
-          </p>
-        )}
+        <Findings found={found} pending={pending} error={error} />
         <ol aria-label="What fits" className="divide-y divide-hairline">
           {found?.fillers.map((row, index) => (
             <li key={row.visit.id}>
@@ -108,6 +99,22 @@ function Panel({ board, found, pending, error, canPlan, onShow, onVisit, onClose
     </section>
   );
 }
+
+/** What is said where there is no list, or an empty one. */
+const Findings = ({ found, pending, error }: Pick<PanelProps, 'found' | 'pending' | 'error'>) => (
+  <>
+    {error !== null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
+    {pending && <p className="p-3 text-sm text-ink-soft">Looking what fits…</p>}
+    {!pending && !found && error === null && (
+      <p className="p-3 text-sm text-ink-soft">No free time follows on that day.</p>
+    )}
+    {found?.fillers.length === 0 && (
+      <p className="p-3 text-sm text-ink-soft">
+        Nothing fits there without breaking a promise or a limit, from the standby list or the backlog.
+      </p>
+    )}
+  </>
+);
 
 interface FillerProps {
   row: SchemaFillerOut;

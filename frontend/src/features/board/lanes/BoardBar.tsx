@@ -24,7 +24,12 @@ interface Props {
   onLegend: () => void;
 }
 
-const SPAN_WORDS: Record<number, string> = { 1: 'Day', 3: '3 days', 7: 'Week', 14: '2 weeks' };
+const SPAN_WORDS: Record<(typeof SPANS)[number], string> = {
+  1: 'Day',
+  3: '3 days',
+  7: 'Week',
+  14: '2 weeks',
+};
 
 const VIEW_WORDS: Record<(typeof VIEWS)[number], string> = {
   lanes: 'Lanes',
@@ -110,39 +115,43 @@ function Days({ day, search, change }: Pick<Props, 'day' | 'search' | 'change'>)
       <Button disabled={day === today} title="Today  T" onClick={() => change({ day: undefined })}>
         Today
       </Button>
-      <select
-        aria-label="Days shown"
-        className="h-8 rounded-sm border border-hairline bg-sheet px-1 text-sm"
+      <PickOne
+        label="Days shown"
         value={span}
-        onChange={(event) => {
-          const wanted = Number(event.target.value) as BoardSearch['span'];
-          change({ span: wanted === 1 ? undefined : wanted });
-        }}
-      >
-        {SPANS.map((value) => (
-          <option key={value} value={value}>
-            {SPAN_WORDS[value]}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Shown as"
-        className="h-8 rounded-sm border border-hairline bg-sheet px-1 text-sm"
+        options={SPANS.map((value) => [value, SPAN_WORDS[value]])}
+        onPick={(wanted) => change({ span: wanted === 1 ? undefined : wanted })}
+      />
+      <PickOne
+        label="Shown as"
         value={search.view ?? 'lanes'}
-        onChange={(event) => {
-          const wanted = event.target.value as NonNullable<BoardSearch['view']>;
-          change({ view: wanted === 'lanes' ? undefined : wanted });
-        }}
-      >
-        {VIEWS.map((value) => (
-          <option key={value} value={value}>
-            {VIEW_WORDS[value]}
-          </option>
-        ))}
-      </select>
+        options={VIEWS.map((value) => [value, VIEW_WORDS[value]])}
+        onPick={(wanted) => change({ view: wanted === 'lanes' ? undefined : wanted })}
+      />
     </>
   );
 }
+
+interface PickProps<Value> {
+  label: string;
+  value: Value;
+  options: [Value, string][];
+  onPick: (value: Value) => void;
+}
+
+const PickOne = <Value extends string | number>({ label, value, options, onPick }: PickProps<Value>) => (
+  <select
+    aria-label={label}
+    className="h-8 rounded-sm border border-hairline bg-sheet px-1 text-sm"
+    value={value}
+    onChange={(event) => onPick(options[event.target.selectedIndex]![0])}
+  >
+    {options.map(([one, words]) => (
+      <option key={one} value={one}>
+        {words}
+      </option>
+    ))}
+  </select>
+);
 
 function BackAndForth({ onUndo, onRedo }: Pick<Props, 'onUndo' | 'onRedo'>) {
   const changes = useChanges(true).data;

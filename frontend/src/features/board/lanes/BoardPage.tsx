@@ -59,6 +59,10 @@ interface LoadedProps {
   stale: boolean;
 }
 
+/** Nothing changes where there is no gap. */
+const toGap = (gap: BoardSearch['gap']) =>
+  gap ? { gap, visit: undefined, run: undefined, person: undefined } : {};
+
 const NONE: ReadonlySet<number> = new Set();
 const NOTHING: WaitingSearch = {};
 const NO_VISITS: BacklogVisit[] = [];
@@ -79,41 +83,48 @@ function useChoice() {
   return { chosen, setChosen, wish, setWish, onNone, onChoose };
 }
 
+/** What lies over the board: the legend, and the crews. */
+function useSheets() {
+  const [legend, setLegend] = useState(false);
+  const [crews, setCrews] = useState(false);
+  return {
+    on: { onLegend: () => setLegend(true), onCrews: () => setCrews(true) },
+    legend: { open: legend, onOpenChange: setLegend },
+    crews: { open: crews, onOpenChange: setCrews },
+  };
+}
+
+type Keys = Omit<Parameters<typeof useBoardShortcuts>[0], 'onNext' | 'onOpenings'>;
+
+/** The keys of the board; who may not plan has nothing to take back. */
+function useKeys(keys: Keys, canPlan: boolean, selectedId: number | null, change: Change) {
+  useBoardShortcuts({
+    ...keys,
+    onUndo: () => canPlan && keys.onUndo(),
+    onRedo: () => canPlan && keys.onRedo(),
+    onNext: () => selectedId !== null && change({ gap: { after: selectedId } }),
+    onOpenings: toOpenings,
+  });
+}
+
 function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   const canPlan = may(useSession(), 'plan');
   const now = useNow();
-  const [legendOpen, setLegendOpen] = useState(false);
-  const [crewsOpen, setCrewsOpen] = useState(false);
+  const sheets = useSheets();
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const { chosen, setChosen, wish, setWish, onNone, onChoose } = useChoice();
   const going = useGoing(change, search, day, onNone);
   const days = useShownDays(board, search, scroller, canPlan);
   const { onDeed, place, sendDay, undo, redo } = useDeeds({ day, change, setChosen, setWish });
+  const on = { onUndo: undo, onRedo: redo, ...sheets.on };
   const holding = useHolding({ board, day, days, chosen, now, canPlan, onDeed });
   const { ghosts, left, setLeft } = useGhosts(search.run);
   const waiting = search.waiting ?? NOTHING;
   const open = useQuery(backlogQuery(search.text ?? '', waiting)).data?.visits;
   const many = useChosen(open, board.visits, chosen);
-  const goToGap = (by: number) => {
-    const gap = gapBeside(days.inOrder, search.gap, by);
-    if (gap) change({ gap, visit: undefined, run: undefined, person: undefined });
-  };
-  const on = {
-    onUndo: undo,
-    onRedo: redo,
-    onLegend: () => setLegendOpen(true),
-    onCrews: () => setCrewsOpen(true),
-  };
-  useBoardShortcuts({
-    onDay: going.onDay,
-    onUndo: () => canPlan && undo(),
-    onRedo: () => canPlan && redo(),
-    onLegend: on.onLegend,
-    onGap: goToGap,
-    onNext: () => days.selectedId !== null && change({ gap: { after: days.selectedId } }),
-    onOpenings: toOpenings,
-    onClose: () => (chosen.size > 0 ? onNone() : change(closing(search))),
-  });
+  const goToGap = (by: number) => change(toGap(gapBeside(days.inOrder, search.gap, by)));
+  const onClose = () => (chosen.size > 0 ? onNone() : change(closing(search)));
+  useKeys({ ...on, onDay: going.onDay, onGap: goToGap, onClose }, canPlan, days.selectedId, change);
   const beside = { board, day, search, change, canPlan };
   return (
     <div className="flex h-full min-h-0 flex-col">
@@ -150,8 +161,8 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
         onGap={() => goToGap(1)}
         onSend={sendDay}
       />
-      <Legend open={legendOpen} onOpenChange={setLegendOpen} hues={days.hues} />
-      <CrewsDialog open={crewsOpen} onOpenChange={setCrewsOpen} />
+      <Legend {...sheets.legend} hues={days.hues} />
+      <CrewsDialog {...sheets.crews} />
     </div>
   );
 }

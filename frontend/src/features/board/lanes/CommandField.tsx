@@ -39,7 +39,6 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
     run();
   };
   const day = parseDay(text, isoDay(serverNow()));
-  const who = text.replace(ABSENT, ' ').trim();
   return (
     <CommandDialog
       open={open}
@@ -68,19 +67,7 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
           ))}
       </CommandGroup>
       {onAbsent && ABSENT.test(text) && (
-        <CommandGroup heading="Who is absent?">
-          {heads
-            .filter((head) => holds(head.name, who))
-            .map((head) => (
-              <CommandItem
-                key={head.technician_id}
-                value={`absent ${head.technician_id}`}
-                onSelect={then(() => onAbsent(head.technician_id))}
-              >
-                {head.name} is absent… <span className="text-ink-soft">{head.depot}</span>
-              </CommandItem>
-            ))}
-        </CommandGroup>
+        <Absent heads={heads} text={text} onAbsent={(id) => then(() => onAbsent(id))()} />
       )}
       <FoundAnywhere text={text} open={open} onVisit={(visit) => onVisit(visit.id)} then={then}>
         <CommandGroup heading="On the board">
@@ -95,5 +82,31 @@ export function CommandField({ open, onOpenChange, acts, onDay, onTechnician, on
         </CommandGroup>
       </FoundAnywhere>
     </CommandDialog>
+  );
+}
+
+interface AbsentProps {
+  heads: { technician_id: number; name: string; depot: string }[];
+  text: string;
+  onAbsent: (id: number) => void;
+}
+
+/** Somebody is said not to be at work: who? */
+function Absent({ heads, text, onAbsent }: AbsentProps) {
+  const who = text.replace(ABSENT, ' ').trim();
+  return (
+    <CommandGroup heading="Who is absent?">
+      {heads
+        .filter((head) => holds(head.name, who))
+        .map((head) => (
+          <CommandItem
+            key={head.technician_id}
+            value={`absent ${head.technician_id}`}
+            onSelect={() => onAbsent(head.technician_id)}
+          >
+            {head.name} is absent… <span className="text-ink-soft">{head.depot}</span>
+          </CommandItem>
+        ))}
+    </CommandGroup>
   );
 }

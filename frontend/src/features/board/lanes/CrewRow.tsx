@@ -45,19 +45,7 @@ export const CrewRow = memo(function CrewRow(props: Props) {
       className={`flex border-b border-hairline ${props.aimed ? 'bg-copper-wash/60' : 'bg-wash/50'}`}
       style={{ height: LANE_HEIGHT }}
     >
-      <div className="w-(--head) min-w-(--head) sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-wash px-2">
-        <span className="flex -space-x-2">
-          {ids.slice(0, 3).map((id) => (
-            <Portrait key={id} technicianId={id} size={24} />
-          ))}
-        </span>
-        <span className="min-w-0">
-          <span className="block truncate text-sm leading-tight font-semibold">{crew.name}</span>
-          <span className="block truncate text-[11px] text-ink-soft">
-            {crew.members.map((lane) => lane.name.split(' ')[0]).join(', ')}
-          </span>
-        </span>
-      </div>
+      <CrewHead crew={crew} />
       <div className="relative" data-lane={lead} data-mates={mates.join(',')} style={{ width: axis.width }}>
         {visits
           .filter((visit) => !isJoint(visit))
@@ -91,3 +79,19 @@ export const CrewRow = memo(function CrewRow(props: Props) {
     </div>
   );
 });
+
+const CrewHead = ({ crew }: Pick<Props, 'crew'>) => (
+  <div className="w-(--head) min-w-(--head) sticky left-0 z-20 flex items-center gap-2 border-r border-hairline bg-wash px-2">
+    <span className="flex -space-x-2">
+      {crew.members.slice(0, 3).map((lane) => (
+        <Portrait key={lane.technician_id} technicianId={lane.technician_id} size={24} />
+      ))}
+    </span>
+    <span className="min-w-0">
+      <span className="block truncate text-sm leading-tight font-semibold">{crew.name}</span>
+      <span className="block truncate text-[11px] text-ink-soft">
+        {crew.members.map((lane) => lane.name.split(' ')[0]).join(', ')}
+      </span>
+    </span>
+  </div>
+);

@@ -71,7 +71,7 @@ function FleetingLane({ lane, axis }: Props) {
 }
 
 function FullLane(props: Props) {
-  const { lane, axis, selectedId, chosen, liftedId, preview, aimed, unfit } = props;
+  const { lane, axis, aimed, unfit } = props;
   const [from, until] = useInTurn(props.from, props.until);
   const visits = useMemo(
     () =>
@@ -82,9 +82,6 @@ function FullLane(props: Props) {
     [props.visits, from, until],
   );
   const days = lane.days.filter((day) => day.end > from && day.start < until);
-  const levels = useMemo(() => bracketLevels(visits), [visits]);
-  const broken = useMemo(() => brokenByVisit(lane), [lane]);
-  const close = axis.pixelsPerHour >= LEAST_FOR_PROMISES;
   return (
     <div
       className={`flex border-b border-hairline ${aimed ? 'bg-copper-wash/60' : ''}`}
@@ -117,61 +114,91 @@ function FullLane(props: Props) {
               key={day.day}
               day={day}
               axis={axis}
-              preview={preview?.day === day.start ? preview.timetable : null}
+              preview={props.preview?.day === day.start ? props.preview.timetable : null}
             />
           ))}
         </svg>
-        {visits.map((visit) =>
-          visit.promise && (close || visit.id === selectedId) ? (
-            <Bracket
-              key={visit.id}
-              axis={axis}
-              promise={visit.promise}
-              level={levels.get(visit.id) ?? 0}
-              strong={visit.id === selectedId}
-            />
-          ) : null,
-        )}
-        {visits.map((visit) => (
-          <Station
-            key={visit.id}
-            visit={visit}
-            axis={axis}
-            drawing={props.drawing}
-            broken={broken.get(visit.id) ?? NOTHING_BROKEN}
-            selected={visit.id === selectedId}
-            chosen={chosen.has(visit.id)}
-            lifted={visit.id === liftedId || props.leaving.has(visit.id)}
-            onPress={props.onPress}
-            onKey={props.onKey}
-          />
-        ))}
-        {props.ghosts?.map((ghost) => (
-          <GhostSign key={`${ghost.visitId} ${ghost.start}`} ghost={ghost} axis={axis} />
-        ))}
-        {days.flatMap((day) =>
-          day.reminders.map((reminder) => (
-            <ReminderSign
-              key={reminder.id}
-              reminder={reminder}
-              left={xOf(axis, reminder.at)}
-              onOpen={() => props.onPerson(lane.technician_id)}
-            />
-          )),
-        )}
-        {props.marks?.map((start) => (
-          <span
-            key={start}
-            aria-hidden
-            data-mark={start}
-            className="pointer-events-none absolute top-0 -ml-1.5 border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
-            style={{ left: xOf(axis, start) }}
-          />
-        ))}
+        <Brackets {...props} visits={visits} />
+        <Stations {...props} visits={visits} />
+        <Signs {...props} days={days} />
         {lane.days.length === 0 && <span className="absolute top-4 left-2 text-xs text-ink-soft">…</span>}
       </div>
     </div>
   );
+}
+
+/** Proposed places, reminders, and where the held visit fits. */
+const Signs = ({ lane, axis, ghosts, marks, onPerson, days }: Props & { days: Lane['days'] }) => (
+  <>
+    {ghosts?.map((ghost) => (
+      <GhostSign key={`${ghost.visitId} ${ghost.start}`} ghost={ghost} axis={axis} />
+    ))}
+    {days.flatMap((day) =>
+      day.reminders.map((reminder) => (
+        <ReminderSign
+          key={reminder.id}
+          reminder={reminder}
+          left={xOf(axis, reminder.at)}
+          onOpen={() => onPerson(lane.technician_id)}
+        />
+      )),
+    )}
+    {marks?.map((start) => (
+      <span
+        key={start}
+        aria-hidden
+        data-mark={start}
+        className="pointer-events-none absolute top-0 -ml-1.5 border-x-[6px] border-t-[7px] border-x-transparent border-t-good"
+        style={{ left: xOf(axis, start) }}
+      />
+    ))}
+  </>
+);
+
+/** The promises of the visits; in days drawn small only that of the selected one. */
+function Brackets({ visits, axis, selectedId }: Props) {
+  const levels = useMemo(() => bracketLevels(visits), [visits]);
+  const close = axis.pixelsPerHour >= LEAST_FOR_PROMISES;
+  return visits.map((visit) =>
+    visit.promise && (close || visit.id === selectedId) ? (
+      <Bracket
+        key={visit.id}
+        axis={axis}
+        promise={visit.promise}
+        level={levels.get(visit.id) ?? 0}
+        strong={visit.id === selectedId}
+      />
+    ) : null,
+  );
+}
+
+function Stations({
+  visits,
+  lane,
+  axis,
+  drawing,
+  selectedId,
+  chosen,
+  liftedId,
+  leaving,
+  onPress,
+  onKey,
+}: Props) {
+  const broken = useMemo(() => brokenByVisit(lane), [lane]);
+  return visits.map((visit) => (
+    <Station
+      key={visit.id}
+      visit={visit}
+      axis={axis}
+      drawing={drawing}
+      broken={broken.get(visit.id) ?? NOTHING_BROKEN}
+      selected={visit.id === selectedId}
+      chosen={chosen.has(visit.id)}
+      lifted={visit.id === liftedId || leaving.has(visit.id)}
+      onPress={onPress}
+      onKey={onKey}
+    />
+  ));
 }
 
 /** Promises of days drawn small would be a grey band: only the selected visit's is drawn there. */

@@ -58,43 +58,45 @@ export function LaneHead({ lane, unfit, wide, onPerson, onPlan }: Props) {
         </span>
         {wide && <Able lane={lane} />}
       </button>
-      {near && (
-        // Made for a head that somebody comes near: hundreds scroll by.
-        <Popover.Root open>
-          <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
-          <Popover.Portal>
-            <Popover.Content
-              side="right"
-              align="start"
-              sideOffset={4}
-              collisionPadding={8}
-              onOpenAutoFocus={(event) => event.preventDefault()}
-              onCloseAutoFocus={(event) => event.preventDefault()}
-              className="pointer-events-none z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
-            >
-              <p className="mb-1 font-semibold">{lane.name}</p>
-              <AboutLane lane={lane} />
-              <p className="mt-2 text-xs text-ink-soft">
-                Click or Enter: papers, directions, reminders, absences
-              </p>
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
-      )}
-      {onPlan && lane.days.some((day) => day.shift) && (
-        <button
-          type="button"
-          className="absolute right-1 rounded-sm border border-hairline bg-sheet p-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
-          aria-label={`Plan the day of ${lane.name}`}
-          title="Put this day in order, or fill it"
-          onClick={() => onPlan(lane.technician_id)}
-        >
-          <Route size={14} aria-hidden />
-        </button>
-      )}
+      {near && <Card button={button} lane={lane} />}
+      {onPlan && lane.days.some((day) => day.shift) && <PlanButton lane={lane} onPlan={onPlan} />}
     </div>
   );
 }
+
+/** Made for a head that somebody comes near: hundreds scroll by. */
+const Card = ({ button, lane }: { button: RefObject<HTMLButtonElement | null>; lane: Lane }) => (
+  <Popover.Root open>
+    <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
+    <Popover.Portal>
+      <Popover.Content
+        side="right"
+        align="start"
+        sideOffset={4}
+        collisionPadding={8}
+        onOpenAutoFocus={(event) => event.preventDefault()}
+        onCloseAutoFocus={(event) => event.preventDefault()}
+        className="pointer-events-none z-40 w-80 rounded-sm border border-ink bg-sheet p-3 text-sm"
+      >
+        <p className="mb-1 font-semibold">{lane.name}</p>
+        <AboutLane lane={lane} />
+        <p className="mt-2 text-xs text-ink-soft">Click or Enter: papers, directions, reminders, absences</p>
+      </Popover.Content>
+    </Popover.Portal>
+  </Popover.Root>
+);
+
+const PlanButton = ({ lane, onPlan }: { lane: Lane; onPlan: (technicianId: number) => void }) => (
+  <button
+    type="button"
+    className="absolute right-1 rounded-sm border border-hairline bg-sheet p-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
+    aria-label={`Plan the day of ${lane.name}`}
+    title="Put this day in order, or fill it"
+    onClick={() => onPlan(lane.technician_id)}
+  >
+    <Route size={14} aria-hidden />
+  </button>
+);
 
 /** What somebody can do and where, as far as there is room. */
 function Able({ lane }: { lane: Lane }) {

@@ -29,31 +29,7 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
   const x = (moment: number) => xOf(axis, moment);
   return (
     <g>
-      {shift && (
-        <>
-          <line
-            x1={x(shift.start)}
-            x2={x(shift.end)}
-            y1={MIDDLE}
-            y2={MIDDLE}
-            stroke="var(--hairline)"
-            strokeWidth="1"
-          />
-          <EndStop at={x(shift.start)} />
-          <EndStop at={x(shift.end)} />
-          {shift.gap && (
-            <>
-              <EndStop at={x(shift.gap.start)} />
-              <EndStop at={x(shift.gap.end)} />
-              <Absent
-                left={x(shift.gap.start)}
-                right={x(shift.gap.end)}
-                words="between two parts of the shift"
-              />
-            </>
-          )}
-        </>
-      )}
+      {shift && <ShiftLine shift={shift} x={x} />}
       {day.holiday && (
         <rect x={x(day.start)} width={x(day.end) - x(day.start)} y={0} height={HEIGHT} fill="url(#holiday)">
           <title>{day.holiday}</title>
@@ -84,6 +60,29 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
     </g>
   );
 });
+
+/** From stop to stop, with the gap of a split shift. */
+const ShiftLine = ({ shift, x }: { shift: NonNullable<LaneDay['shift']>; x: (moment: number) => number }) => (
+  <>
+    <line
+      x1={x(shift.start)}
+      x2={x(shift.end)}
+      y1={MIDDLE}
+      y2={MIDDLE}
+      stroke="var(--hairline)"
+      strokeWidth="1"
+    />
+    <EndStop at={x(shift.start)} />
+    <EndStop at={x(shift.end)} />
+    {shift.gap && (
+      <>
+        <EndStop at={x(shift.gap.start)} />
+        <EndStop at={x(shift.gap.end)} />
+        <Absent left={x(shift.gap.start)} right={x(shift.gap.end)} words="between two parts of the shift" />
+      </>
+    )}
+  </>
+);
 
 function Stretches({ timetable, axis, ghost }: { timetable: Timetable; axis: Axis; ghost: boolean }) {
   // Small, a day is its drives alone, as one path: a screen holds hundreds of days then.

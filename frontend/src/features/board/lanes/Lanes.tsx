@@ -59,7 +59,7 @@ const OVERSCAN = 3;
 
 /** Technicians' days, one line each. Only what is on screen, and a little around it, is drawn. */
 export const Lanes = memo(function Lanes(props: Props) {
-  const { scroller, rows, visitsOf, axis, column, now, aimedId } = props;
+  const { scroller, rows, axis, column, now } = props;
   // Its functions change with what is scrolled to: this component is memoized by hand.
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
@@ -101,46 +101,7 @@ export const Lanes = memo(function Lanes(props: Props) {
               className="absolute inset-x-0 top-0"
               style={{ transform: `translateY(${item.start - AXIS_HEIGHT}px)`, contain: 'layout style' }}
             >
-              {row.kind === 'group' ? (
-                <GroupRow title={row.title} />
-              ) : row.kind === 'crew' ? (
-                <CrewRow
-                  crew={row.crew}
-                  visitsOf={visitsOf}
-                  axis={axis}
-                  from={from}
-                  until={until}
-                  drawing={props.drawing}
-                  selectedId={props.selectedId}
-                  chosen={props.chosen}
-                  liftedId={props.liftedId}
-                  aimed={isAimed(row.crew, aimedId, props.aimedMates)}
-                  onPress={props.onPress}
-                  onKey={props.onKey}
-                />
-              ) : (
-                <LaneRow
-                  lane={row.lane}
-                  visits={visitsOf.get(row.lane.technician_id) ?? NOBODY}
-                  axis={axis}
-                  from={from}
-                  until={until}
-                  drawing={props.drawing}
-                  selectedId={props.selectedId}
-                  chosen={props.chosen}
-                  liftedId={props.liftedId}
-                  preview={aimedId === row.lane.technician_id ? props.preview : null}
-                  aimed={aimedId === row.lane.technician_id && props.aimedMates === ''}
-                  marks={props.marks?.get(row.lane.technician_id) ?? null}
-                  unfit={props.fits?.get(row.lane.technician_id) ?? null}
-                  onPress={props.onPress}
-                  onKey={props.onKey}
-                  ghosts={props.ghosts?.to.get(row.lane.technician_id) ?? null}
-                  leaving={props.ghosts?.leaving ?? NONE_LEAVING}
-                  onPerson={props.onPerson}
-                  onPlan={props.onPlan}
-                />
-              )}
+              <AnyRow {...props} row={row} from={from} until={until} />
             </div>
           );
         })}
@@ -149,6 +110,54 @@ export const Lanes = memo(function Lanes(props: Props) {
     </div>
   );
 });
+
+interface AnyRowProps extends Props {
+  row: Props['rows'][number];
+  from: number;
+  until: number;
+}
+
+/** A heading, a crew's line or a technician's. */
+function AnyRow({ row, from, until, ...props }: AnyRowProps) {
+  const { visitsOf, axis, aimedId } = props;
+  if (row.kind === 'group') return <GroupRow title={row.title} />;
+  const shared = {
+    axis,
+    from,
+    until,
+    drawing: props.drawing,
+    selectedId: props.selectedId,
+    chosen: props.chosen,
+    liftedId: props.liftedId,
+    onPress: props.onPress,
+    onKey: props.onKey,
+  };
+  if (row.kind === 'crew')
+    return (
+      <CrewRow
+        {...shared}
+        crew={row.crew}
+        visitsOf={visitsOf}
+        aimed={isAimed(row.crew, aimedId, props.aimedMates)}
+      />
+    );
+  const id = row.lane.technician_id;
+  return (
+    <LaneRow
+      {...shared}
+      lane={row.lane}
+      visits={visitsOf.get(id) ?? NOBODY}
+      preview={aimedId === id ? props.preview : null}
+      aimed={aimedId === id && props.aimedMates === ''}
+      marks={props.marks?.get(id) ?? null}
+      unfit={props.fits?.get(id) ?? null}
+      ghosts={props.ghosts?.to.get(id) ?? null}
+      leaving={props.ghosts?.leaving ?? NONE_LEAVING}
+      onPerson={props.onPerson}
+      onPlan={props.onPlan}
+    />
+  );
+}
 
 function isAimed(crew: ShownCrew, technicianId: number | null, mates: string): boolean {
   const [lead, ...others] = crew.members.map((lane) => lane.technician_id);

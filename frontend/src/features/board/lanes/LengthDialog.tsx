@@ -46,13 +46,7 @@ function Asking({ asked: { visit, then } }: { asked: LengthAsked }) {
               else give(seconds);
             }}
           >
-            <div className="mb-2 flex flex-wrap gap-1.5">
-              {USUAL.map((minutes) => (
-                <Button key={minutes} disabled={stretch.isPending} onClick={() => give(60 * minutes)}>
-                  {length(60 * minutes)}
-                </Button>
-              ))}
-            </div>
+            <Usual busy={stretch.isPending} onGive={give} />
             <TextField
               label="Length"
               autoFocus
@@ -75,3 +69,13 @@ function Asking({ asked: { visit, then } }: { asked: LengthAsked }) {
     </Dialog.Root>
   );
 }
+
+const Usual = ({ busy, onGive }: { busy: boolean; onGive: (seconds: number) => void }) => (
+  <div className="mb-2 flex flex-wrap gap-1.5">
+    {USUAL.map((minutes) => (
+      <Button key={minutes} disabled={busy} onClick={() => onGive(60 * minutes)}>
+        {length(60 * minutes)}
+      </Button>
+    ))}
+  </div>
+);

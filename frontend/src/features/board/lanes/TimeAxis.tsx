@@ -55,18 +55,14 @@ export const TimeAxis = memo(function TimeAxis({
           ))}
         {several &&
           axis.segments.map((row) => (
-            <button
+            <DayName
               key={row.day}
-              type="button"
-              data-day={row.day}
-              title="Open this day; a visit dropped here goes to the day's best place"
-              className={`absolute inset-y-0 truncate border-l border-hairline px-1 text-left font-semibold text-ink hover:underline ${aimedDay === row.day ? 'bg-copper-wash' : ''}`}
-              style={{ left: row.left, width: wide && !holidays.has(row.day) ? 92 : row.width }}
-              onClick={() => onDay(row.day)}
-            >
-              {dayName(row.start)}
-              {holidays.has(row.day) && <i className="font-normal"> {holidays.get(row.day)}</i>}
-            </button>
+              row={row}
+              width={wide && !holidays.has(row.day) ? 92 : row.width}
+              aimed={aimedDay === row.day}
+              holiday={holidays.get(row.day)}
+              onDay={onDay}
+            />
           ))}
         {!several && holidays.has(axis.segments[0]?.day ?? '') && (
           <b className="absolute top-1 left-1/2 -translate-x-1/2 bg-paper px-2 text-ink">
@@ -85,6 +81,28 @@ export const TimeAxis = memo(function TimeAxis({
     </div>
   );
 });
+
+interface DayNameProps {
+  row: Axis['segments'][number];
+  width: number;
+  aimed: boolean;
+  holiday: string | undefined;
+  onDay: (day: string) => void;
+}
+
+const DayName = ({ row, width, aimed, holiday, onDay }: DayNameProps) => (
+  <button
+    type="button"
+    data-day={row.day}
+    title="Open this day; a visit dropped here goes to the day's best place"
+    className={`absolute inset-y-0 truncate border-l border-hairline px-1 text-left font-semibold text-ink hover:underline ${aimed ? 'bg-copper-wash' : ''}`}
+    style={{ left: row.left, width }}
+    onClick={() => onDay(row.day)}
+  >
+    {dayName(row.start)}
+    {holiday !== undefined && <i className="font-normal"> {holiday}</i>}
+  </button>
+);
 
 interface LinesProps {
   axis: Axis;

@@ -31,51 +31,57 @@ export function ViewMenu({ search, change }: Props) {
           aria-label="How the board is drawn"
           className="z-40 w-72 space-y-2 rounded-sm border border-ink bg-sheet p-3"
         >
-          <Choice
-            label="Columns"
-            value={String(search.column ?? '')}
-            options={[['', 'fit the screen'], ...COLUMNS.map((c) => [String(c), columnWords(c)] as const)]}
-            onChange={(value) => change({ column: (Number(value) || undefined) as BoardSearch['column'] })}
-          />
-          <Choice
-            label="Technicians"
-            value={search.group ?? 'none'}
-            options={GROUPINGS.map((key) => [key, GROUPING_WORDS[key]])}
-            onChange={(value) => change({ group: value === 'none' ? undefined : (value as never) })}
-          />
-          <Choice
-            label="Beside a name"
-            value={search.heads ?? ''}
-            options={[
-              ['', 'as the screen allows'],
-              ['narrow', 'hours'],
-              ['wide', 'hours, skills and areas'],
-            ]}
-            onChange={(value) => change({ heads: (value || undefined) as BoardSearch['heads'] })}
-          />
-          <Choice
-            label="Sorted by"
-            value={search.sort ?? 'name'}
-            options={SORTINGS.map((key) => [key, SORTING_WORDS[key]])}
-            onChange={(value) => change({ sort: value === 'name' ? undefined : (value as never) })}
-          />
-          <Choice
-            label="Written on a visit"
-            value={search.label ?? 'site'}
-            options={LABELS.map((key) => [key, LABEL_WORDS[key]])}
-            onChange={(value) => change({ label: value === 'site' ? undefined : (value as never) })}
-          />
-          <Choice
-            label="Hue of a visit"
-            value={search.hue ?? 'none'}
-            options={HUINGS.map((key) => [key, HUING_WORDS[key]])}
-            onChange={(value) => change({ hue: value === 'none' ? undefined : (value as never) })}
-          />
+          <Choices search={search} change={change} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
 }
+
+const Choices = ({ search, change }: Props) => (
+  <>
+    <Choice
+      label="Columns"
+      value={String(search.column ?? '')}
+      options={[['', 'fit the screen'], ...COLUMNS.map((c) => [String(c), columnWords(c)] as const)]}
+      onChange={(value) => change({ column: (Number(value) || undefined) as BoardSearch['column'] })}
+    />
+    <Choice
+      label="Technicians"
+      value={search.group ?? 'none'}
+      options={GROUPINGS.map((key) => [key, GROUPING_WORDS[key]])}
+      onChange={(value) => change({ group: value === 'none' ? undefined : (value as never) })}
+    />
+    <Choice
+      label="Beside a name"
+      value={search.heads ?? ''}
+      options={[
+        ['', 'as the screen allows'],
+        ['narrow', 'hours'],
+        ['wide', 'hours, skills and areas'],
+      ]}
+      onChange={(value) => change({ heads: (value || undefined) as BoardSearch['heads'] })}
+    />
+    <Choice
+      label="Sorted by"
+      value={search.sort ?? 'name'}
+      options={SORTINGS.map((key) => [key, SORTING_WORDS[key]])}
+      onChange={(value) => change({ sort: value === 'name' ? undefined : (value as never) })}
+    />
+    <Choice
+      label="Written on a visit"
+      value={search.label ?? 'site'}
+      options={LABELS.map((key) => [key, LABEL_WORDS[key]])}
+      onChange={(value) => change({ label: value === 'site' ? undefined : (value as never) })}
+    />
+    <Choice
+      label="Hue of a visit"
+      value={search.hue ?? 'none'}
+      options={HUINGS.map((key) => [key, HUING_WORDS[key]])}
+      onChange={(value) => change({ hue: value === 'none' ? undefined : (value as never) })}
+    />
+  </>
+);
 
 interface ChoiceProps {
   label: string;

@@ -1,4 +1,12 @@
-import { useCallback, useEffect, useReducer, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useReducer,
+  useRef,
+  type KeyboardEvent,
+  type PointerEvent,
+  type RefObject,
+} from 'react';
 import { momentAt, xOf, type Axis } from '../axis';
 import { lengthOf, shownSpan, type AnyVisit, type BoardVisit, type Lane } from '../model';
 import {
@@ -51,61 +59,15 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
     if (result.deed) setting.current.onDeed(result.deed);
   }, []);
 
-  useEffect(() => {
-    const move = (event: globalThis.PointerEvent) => {
-      if (!FOLLOWED.has(current.current.mode)) return;
-      event.preventDefault();
-      const under = setting.current.axis ? underPointer(event, setting.current.axis) : null;
-      send({ type: 'move', x: event.clientX, y: event.clientY, under });
-    };
-    const release = () => send({ type: 'release' });
-    const lose = () => send({ type: 'cancel' });
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', release);
-    window.addEventListener('pointercancel', lose);
-    return () => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', release);
-      window.removeEventListener('pointercancel', lose);
-    };
-  }, [send]);
-
-  // While something is held by the keyboard, the arrows are its own wherever the focus is.
-  useEffect(() => {
-    if (state.mode === 'idle') return;
-    const key = (event: globalThis.KeyboardEvent) => {
-      const wanted = heldEvent(event, current.current, setting.current);
-      if (!wanted) return;
-      event.preventDefault();
-      event.stopPropagation();
-      send(wanted);
-    };
-    window.addEventListener('keydown', key, true);
-    return () => window.removeEventListener('keydown', key, true);
-  }, [state.mode, send]);
+  usePointer(current, setting, send);
+  useHeldKeys(state.mode, current, setting, send);
 
   const press = useCallback(
     (event: PointerEvent<HTMLElement>, visit: AnyVisit) => {
       if (event.button !== 0) return;
       event.stopPropagation();
-      const grabbed = grab(visit);
-      if (!setting.current.canPlan) {
-        setting.current.onDeed({ kind: 'open', visit: grabbed });
-        return;
-      }
-      const box = event.currentTarget.getBoundingClientRect();
-      const edge =
-        visit.start !== null && box.width >= LEAST_STRETCHABLE && box.right - event.clientX <= EDGE_PIXELS;
-      send({
-        type: 'press',
-        visit: grabbed,
-        together: togetherWith(grabbed.id, setting.current.chosen),
-        x: event.clientX,
-        y: event.clientY,
-        grabSeconds: grabSeconds(event, visit, setting.current.axis),
-        part: edge ? 'edge' : 'body',
-        adds: event.shiftKey || event.ctrlKey || event.metaKey,
-      });
+      if (setting.current.canPlan) send(pressEvent(event, visit, setting.current));
+      else setting.current.onDeed({ kind: 'open', visit: grab(visit) });
     },
     [send],
   );
@@ -137,25 +99,96 @@ export function useBoardInteraction({ axis, lanes, slots, chosen, now, canPlan, 
 
   const key = useCallback(
     (event: KeyboardEvent<HTMLElement>, visit: AnyVisit) => {
-      const grabbed = grab(visit);
-      const { onDeed: deed, canPlan: allowed } = setting.current;
-      const letter = event.ctrlKey || event.metaKey || event.altKey ? '' : event.key.toLowerCase();
-      if (event.key === 'Enter') deed({ kind: 'open', visit: grabbed });
-      else if (event.key === ' ') deed({ kind: allowed ? 'toggle' : 'open', visit: grabbed });
-      else if (allowed && letter === 'm') take(visit);
-      else if (allowed && letter === 'l' && visit.start !== null) send({ type: 'lengthen', visit: grabbed });
-      else if (allowed && (event.key === 'Delete' || event.key === 'Backspace')) {
-        if (visit.technician_id !== null) deed({ kind: 'unplace', visit: grabbed });
-      } else {
-        moveFocus(event);
-        return;
-      }
-      event.preventDefault();
+      const done = keyed(event, visit, setting.current, { take, send });
+      if (done) event.preventDefault();
+      else moveFocus(event);
     },
     [send, take],
   );
 
   return { state, press, ground, key, take, offer };
+}
+
+type Send = (event: Event) => void;
+
+/** While the pointer holds something, it is followed wherever it goes. */
+function usePointer(current: RefObject<Interaction>, setting: RefObject<Setting>, send: Send) {
+  useEffect(() => {
+    const move = (event: globalThis.PointerEvent) => {
+      if (!FOLLOWED.has(current.current.mode)) return;
+      event.preventDefault();
+      const under = setting.current.axis ? underPointer(event, setting.current.axis) : null;
+      send({ type: 'move', x: event.clientX, y: event.clientY, under });
+    };
+    const release = () => send({ type: 'release' });
+    const lose = () => send({ type: 'cancel' });
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', release);
+    window.addEventListener('pointercancel', lose);
+    return () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', release);
+      window.removeEventListener('pointercancel', lose);
+    };
+  }, [current, setting, send]);
+}
+
+/** While something is held by the keyboard, the arrows are its own wherever the focus is. */
+function useHeldKeys(
+  mode: Interaction['mode'],
+  current: RefObject<Interaction>,
+  setting: RefObject<Setting>,
+  send: Send,
+) {
+  useEffect(() => {
+    if (mode === 'idle') return;
+    const key = (event: globalThis.KeyboardEvent) => {
+      const wanted = heldEvent(event, current.current, setting.current);
+      if (!wanted) return;
+      event.preventDefault();
+      event.stopPropagation();
+      send(wanted);
+    };
+    window.addEventListener('keydown', key, true);
+    return () => window.removeEventListener('keydown', key, true);
+  }, [mode, current, setting, send]);
+}
+
+/** A press on a visit: on its right edge it is stretched, elsewhere it is moved. */
+function pressEvent(event: PointerEvent<HTMLElement>, visit: AnyVisit, { chosen, axis }: Setting): Event {
+  const grabbed = grab(visit);
+  const box = event.currentTarget.getBoundingClientRect();
+  const edge =
+    visit.start !== null && box.width >= LEAST_STRETCHABLE && box.right - event.clientX <= EDGE_PIXELS;
+  return {
+    type: 'press',
+    visit: grabbed,
+    together: togetherWith(grabbed.id, chosen),
+    x: event.clientX,
+    y: event.clientY,
+    grabSeconds: grabSeconds(event, visit, axis),
+    part: edge ? 'edge' : 'body',
+    adds: event.shiftKey || event.ctrlKey || event.metaKey,
+  };
+}
+
+/** What a key does to a visit that has the focus; false: it is none of its keys. */
+function keyed(
+  event: KeyboardEvent<HTMLElement>,
+  visit: AnyVisit,
+  { onDeed: deed, canPlan: allowed }: Setting,
+  { take, send }: { take: (visit: AnyVisit) => void; send: Send },
+): boolean {
+  const grabbed = grab(visit);
+  const letter = event.ctrlKey || event.metaKey || event.altKey ? '' : event.key.toLowerCase();
+  if (event.key === 'Enter') deed({ kind: 'open', visit: grabbed });
+  else if (event.key === ' ') deed({ kind: allowed ? 'toggle' : 'open', visit: grabbed });
+  else if (allowed && letter === 'm') take(visit);
+  else if (allowed && letter === 'l' && visit.start !== null) send({ type: 'lengthen', visit: grabbed });
+  else if (allowed && (event.key === 'Delete' || event.key === 'Backspace')) {
+    if (visit.technician_id !== null) deed({ kind: 'unplace', visit: grabbed });
+  } else return false;
+  return true;
 }
 
 const togetherWith = (id: number, chosen: ReadonlySet<number>) => (chosen.has(id) ? [...chosen] : []);

@@ -14,7 +14,6 @@ const FIELD = 'h-8 rounded-sm border border-hairline bg-sheet px-1.5';
 
 /** Which visits of the days shown are listed. */
 export function ListFilters({ board, search, shown, change }: Props) {
-  const states = useMemo(() => new Set(board.visits.map((visit) => visit.state)), [board.visits]);
   const filtered = search.text || search.state || search.who || search.broken;
   return (
     <form
@@ -44,21 +43,7 @@ export function ListFilters({ board, search, shown, change }: Props) {
           </option>
         ))}
       </select>
-      <select
-        aria-label="State"
-        className={FIELD}
-        value={search.state ?? ''}
-        onChange={(event) => change({ state: (event.target.value || undefined) as ListSearch['state'] })}
-      >
-        <option value="">Every state</option>
-        {(Object.keys(STATE_WORDS) as (keyof typeof STATE_WORDS)[])
-          .filter((state) => states.has(state) || state === search.state)
-          .map((state) => (
-            <option key={state} value={state}>
-              {STATE_WORDS[state]}
-            </option>
-          ))}
-      </select>
+      <StateChoice board={board} search={search} change={change} />
       <label className="flex items-center gap-1.5">
         <input
           type="checkbox"
@@ -80,6 +65,28 @@ export function ListFilters({ board, search, shown, change }: Props) {
         )}
       </p>
     </form>
+  );
+}
+
+/** Of the states that are there. */
+function StateChoice({ board, search, change }: Pick<Props, 'board' | 'search' | 'change'>) {
+  const states = useMemo(() => new Set(board.visits.map((visit) => visit.state)), [board.visits]);
+  return (
+    <select
+      aria-label="State"
+      className={FIELD}
+      value={search.state ?? ''}
+      onChange={(event) => change({ state: (event.target.value || undefined) as ListSearch['state'] })}
+    >
+      <option value="">Every state</option>
+      {(Object.keys(STATE_WORDS) as (keyof typeof STATE_WORDS)[])
+        .filter((state) => states.has(state) || state === search.state)
+        .map((state) => (
+          <option key={state} value={state}>
+            {STATE_WORDS[state]}
+          </option>
+        ))}
+    </select>
   );
 }
 

@@ -46,29 +46,12 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
           <tr>
             <th className="sticky left-0 bg-paper px-2 text-left">Technician</th>
             {days.map((date) => (
-              <th
-                key={date}
-                className={`px-0.5 font-normal ${startsWeek(date) ? 'border-l-2 border-hairline' : ''}`}
-              >
-                <button
-                  type="button"
-                  className={`w-8 hover:underline ${date === today ? 'font-semibold text-copper' : ''}`}
-                  onClick={() => onDay(date)}
-                >
-                  <span className="sr-only">Open {date}: </span>
-                  <span className="block text-ink-soft">{weekday(date)}</span>
-                  <span className="figures">{date.slice(8)}</span>
-                </button>
-              </th>
+              <DayHead key={date} date={date} today={date === today} onDay={onDay} />
             ))}
           </tr>
           <tr className="border-b border-hairline">
             <th className="sticky left-0 bg-paper px-2 text-left">Everybody</th>
-            {totals?.map((row) => <Cell key={row.date} row={row} />) ?? (
-              <td colSpan={DAYS} className="h-7 text-left text-ink-soft">
-                counting…
-              </td>
-            )}
+            <Totals rows={totals} />
           </tr>
         </thead>
         <tbody>
@@ -87,6 +70,27 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
     </div>
   );
 }
+
+const DayHead = ({ date, today, onDay }: { date: string; today: boolean; onDay: (day: string) => void }) => (
+  <th className={`px-0.5 font-normal ${startsWeek(date) ? 'border-l-2 border-hairline' : ''}`}>
+    <button
+      type="button"
+      className={`w-8 hover:underline ${today ? 'font-semibold text-copper' : ''}`}
+      onClick={() => onDay(date)}
+    >
+      <span className="sr-only">Open {date}: </span>
+      <span className="block text-ink-soft">{weekday(date)}</span>
+      <span className="figures">{date.slice(8)}</span>
+    </button>
+  </th>
+);
+
+const Totals = ({ rows }: { rows: SchemaDayWorkloadOut[] | null }) =>
+  rows?.map((row) => <Cell key={row.date} row={row} />) ?? (
+    <td colSpan={DAYS} className="h-7 text-left text-ink-soft">
+      counting…
+    </td>
+  );
 
 function Cell({ row }: { row: SchemaDayWorkloadOut }) {
   const edge = startsWeek(row.date) ? 'border-l-2 border-hairline' : '';

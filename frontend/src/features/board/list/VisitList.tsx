@@ -86,17 +86,17 @@ export const VisitList = memo(function VisitList(props: Props) {
             })}
           </div>
         </div>
-        {rows.length === 0 && (
-          <p className="p-6 text-ink-soft">
-            {board.visits.length === 0
-              ? 'No visit on these days.'
-              : 'No visit of these days passes the filter.'}
-          </p>
-        )}
+        {rows.length === 0 && <Nothing none={board.visits.length === 0} />}
       </div>
     </div>
   );
 });
+
+const Nothing = ({ none }: { none: boolean }) => (
+  <p className="p-6 text-ink-soft">
+    {none ? 'No visit on these days.' : 'No visit of these days passes the filter.'}
+  </p>
+);
 
 type HeadsProps = Pick<Props, 'search' | 'change' | 'chosen' | 'onChoose'> & { rows: Listed[] };
 

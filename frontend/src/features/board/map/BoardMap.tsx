@@ -94,13 +94,7 @@ export const BoardMap = memo(function BoardMap(props: Props) {
       <fieldset className="absolute top-2 left-2 flex flex-wrap gap-x-3 gap-y-1 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
         <legend className="sr-only">On the map</legend>
         {board.days.length > 1 && <DayOnMap board={board} day={day} onDay={setDay} />}
-        {isToday && <Tick on={layers.people} words="technicians" onChange={layers.setPeople} />}
-        <Tick on={layers.sites} words="sites" onChange={layers.setSites} />
-        <Tick
-          on={layers.traffic}
-          words={traffic ? `traffic: ${traffic.period}` : 'traffic'}
-          onChange={layers.setTraffic}
-        />
+        <Ticks layers={layers} isToday={isToday} period={traffic?.period} />
         <Measure
           circle={circle !== null}
           measuring={measuring}
@@ -111,14 +105,41 @@ export const BoardMap = memo(function BoardMap(props: Props) {
       {ghosts && <RoundsKey />}
       {site && <SiteCard site={site} onClose={() => setSiteId(null)} onNear={() => nearTo(site)} />}
       {driven && (
-        <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
-          {board.lanes.find((lane) => lane.technician_id === who)?.name}: {driven.minutes} min of driving in{' '}
-          {driven.drives} drives
-        </p>
+        <Driven name={board.lanes.find((lane) => lane.technician_id === who)?.name} driven={driven} />
       )}
     </div>
   );
 });
+
+const Driven = ({
+  name,
+  driven,
+}: {
+  name: string | undefined;
+  driven: NonNullable<ReturnType<typeof driving>>;
+}) => (
+  <p className="absolute bottom-2 left-2 rounded-sm border border-hairline bg-sheet px-2 py-1 text-xs">
+    {name}: {driven.minutes} min of driving in {driven.drives} drives
+  </p>
+);
+
+interface TicksProps {
+  layers: ReturnType<typeof useLayers>;
+  isToday: boolean;
+  period: string | undefined;
+}
+
+const Ticks = ({ layers, isToday, period }: TicksProps) => (
+  <>
+    {isToday && <Tick on={layers.people} words="technicians" onChange={layers.setPeople} />}
+    <Tick on={layers.sites} words="sites" onChange={layers.setSites} />
+    <Tick
+      on={layers.traffic}
+      words={period ? `traffic: ${period}` : 'traffic'}
+      onChange={layers.setTraffic}
+    />
+  </>
+);
 
 const NOWHERE = { lon: undefined, lat: undefined, metres: undefined, sort: undefined };
 

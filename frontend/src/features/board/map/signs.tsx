@@ -46,62 +46,81 @@ export function useSigns(
   return useMemo(() => {
     const within = board.days.find((row) => row.day === day) ?? board;
     const places = placesInDay(visitsOf, within);
-    const shown = board.visits.filter((visit) => places.has(visit.id));
-    const placed = shown.slice(0, MOST_SIGNS).map((visit): PlacedSign => ({
-      id: `visit ${visit.id}`,
-      lon: visit.lon,
-      lat: visit.lat,
-      words: `${places.get(visit.id)}. ${visit.number} ${visit.title}, ${visit.site}. ${STATE_WORDS[visit.state]}${visit.start ? `, ${clockTime(visit.start)}` : ''}`,
-      sign: (
-        <VisitSign
-          visit={visit}
-          place={places.get(visit.id)!}
-          hue={drawing.hueOf(visit)}
-          selected={visit.id === selectedId}
-        />
-      ),
-      front: visit.id === selectedId,
-      onOpen: () => onVisit(visit.id),
-    }));
     const fillers = gap?.fillers ?? [];
     const fits = new Set(fillers.map((row) => row.visit.id));
-    const fitting = fillers.map((row, index): PlacedSign => ({
-      id: `fits ${row.visit.id}`,
-      lon: row.visit.lon,
-      lat: row.visit.lat,
-      words: `${index + 1}. ${row.visit.title}, ${row.visit.site}: fits the gap at ${clockTime(row.start)}, ${Math.round(row.drive_seconds / 60)} min to drive there`,
-      sign: <FitSign rank={index + 1} standby={row.standby} />,
-      front: true,
-      onOpen: () => onVisit(row.visit.id),
-    }));
-    const open = waitingVisits
-      .filter((visit) => visit.technician_id === null && !fits.has(visit.id))
-      .slice(0, MOST_SIGNS)
-      .map((visit): PlacedSign => ({
-        id: `open ${visit.id}`,
-        lon: visit.lon,
-        lat: visit.lat,
-        words: `${visit.number} ${visit.title}, ${visit.site}. No place yet${visit.promise ? `, promised ${window_(visit.promise)}` : ''}. Drag it onto a route`,
-        sign: <OpenSign loud={visit.promise !== null} selected={visit.id === selectedId} />,
-        front: true,
-        onPress: (event) => onPress(event, visit),
-        onOpen: () => onVisit(visit.id),
-      }));
-    const seen = (people ?? []).map((row): PlacedSign => ({
-      id: `technician ${row.technician_id}`,
-      lon: row.lon,
-      lat: row.lat,
-      words: `${row.name}, ${row.doing}${row.at ? `, ${clockTime(row.at)}` : ''}`,
-      onOpen: () => onPerson(row.technician_id),
-      sign: (
-        <span className="block overflow-hidden rounded-full border-2 border-ink bg-sheet">
-          <Portrait technicianId={row.technician_id} size={20} />
-        </span>
-      ),
-    }));
-    return [...placed, ...seen, ...open, ...fitting];
+    return [
+      ...board.visits
+        .filter((visit) => places.has(visit.id))
+        .slice(0, MOST_SIGNS)
+        .map((visit) => placedSign(visit, places.get(visit.id)!, { selectedId, drawing, onVisit })),
+      ...(people ?? []).map((row) => seenSign(row, onPerson)),
+      ...waitingVisits
+        .filter((visit) => visit.technician_id === null && !fits.has(visit.id))
+        .slice(0, MOST_SIGNS)
+        .map((visit) => openSign(visit, { selectedId, onPress, onVisit })),
+      ...fillers.map((row, index) => fittingSign(row, index + 1, onVisit)),
+    ];
   }, [board, day, gap, visitsOf, waitingVisits, selectedId, drawing, people, onPress, onVisit, onPerson]);
 }
+
+type Look = Pick<Shown, 'selectedId' | 'drawing' | 'onVisit'>;
+
+const placedSign = (
+  visit: BoardVisit,
+  place: number,
+  { selectedId, drawing, onVisit }: Look,
+): PlacedSign => ({
+  id: `visit ${visit.id}`,
+  lon: visit.lon,
+  lat: visit.lat,
+  words: `${place}. ${visit.number} ${visit.title}, ${visit.site}. ${STATE_WORDS[visit.state]}${visit.start ? `, ${clockTime(visit.start)}` : ''}`,
+  sign: (
+    <VisitSign visit={visit} place={place} hue={drawing.hueOf(visit)} selected={visit.id === selectedId} />
+  ),
+  front: visit.id === selectedId,
+  onOpen: () => onVisit(visit.id),
+});
+
+const fittingSign = (
+  row: SchemaGapOut['fillers'][number],
+  rank: number,
+  onVisit: Shown['onVisit'],
+): PlacedSign => ({
+  id: `fits ${row.visit.id}`,
+  lon: row.visit.lon,
+  lat: row.visit.lat,
+  words: `${rank}. ${row.visit.title}, ${row.visit.site}: fits the gap at ${clockTime(row.start)}, ${Math.round(row.drive_seconds / 60)} min to drive there`,
+  sign: <FitSign rank={rank} standby={row.standby} />,
+  front: true,
+  onOpen: () => onVisit(row.visit.id),
+});
+
+const openSign = (
+  visit: Shown['waitingVisits'][number],
+  { selectedId, onPress, onVisit }: Pick<Shown, 'selectedId' | 'onPress' | 'onVisit'>,
+): PlacedSign => ({
+  id: `open ${visit.id}`,
+  lon: visit.lon,
+  lat: visit.lat,
+  words: `${visit.number} ${visit.title}, ${visit.site}. No place yet${visit.promise ? `, promised ${window_(visit.promise)}` : ''}. Drag it onto a route`,
+  sign: <OpenSign loud={visit.promise !== null} selected={visit.id === selectedId} />,
+  front: true,
+  onPress: (event) => onPress(event, visit),
+  onOpen: () => onVisit(visit.id),
+});
+
+const seenSign = (row: Seen, onPerson: Shown['onPerson']): PlacedSign => ({
+  id: `technician ${row.technician_id}`,
+  lon: row.lon,
+  lat: row.lat,
+  words: `${row.name}, ${row.doing}${row.at ? `, ${clockTime(row.at)}` : ''}`,
+  onOpen: () => onPerson(row.technician_id),
+  sign: (
+    <span className="block overflow-hidden rounded-full border-2 border-ink bg-sheet">
+      <Portrait technicianId={row.technician_id} size={20} />
+    </span>
+  ),
+});
 
 interface VisitSignProps {
   visit: BoardVisit;

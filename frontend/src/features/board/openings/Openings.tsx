@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaOpeningOut, SchemaVisitDetailOut } from '@/api/types';
+import type { SchemaOpeningOut, SchemaOpeningsOut, SchemaVisitDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import type { Shown } from '@/features/scheduling';
@@ -57,16 +57,7 @@ export function Openings({ visit, day, onShow }: Props) {
           <Button onClick={() => void found.refetch()}>Try again</Button>
         </div>
       )}
-      {found.data?.openings.length === 0 && (
-        <p className="mt-1 text-sm">Nobody can take it in the week from {dayName(moment(from, 720))}.</p>
-      )}
-      {found.data?.openings.length === 0 && (
-        <ul className="text-sm" aria-label="What keeps them out">
-          {found.data.in_short.map((words) => (
-            <li key={words}>{words}</li>
-          ))}
-        </ul>
-      )}
+      {found.data?.openings.length === 0 && <NoneFound from={from} reasons={found.data.in_short} />}
       <ol className="mt-1 divide-y divide-hairline">
         {shown.map((opening, index) => (
           <Row
@@ -75,14 +66,7 @@ export function Openings({ visit, day, onShow }: Props) {
             opening={opening}
             busy={place.isPending}
             onTake={() => take(opening)}
-            onShow={(on) => {
-              const seat = opening.seats[0];
-              onShow(
-                on && seat
-                  ? { visitId: visit.id, technicianId: seat.technician_id, start: opening.start }
-                  : null,
-              );
-            }}
+            onShow={(on) => onShow(on ? placementOf(visit, opening) : null)}
           />
         ))}
       </ol>
@@ -91,23 +75,39 @@ export function Openings({ visit, day, onShow }: Props) {
           {openings.length - shown.length} more
         </button>
       )}
-      {found.data && found.data.excluded.length > 0 && (
-        <details className="mt-2 text-sm">
-          <summary className="cursor-pointer text-ink-soft">
-            {found.data.excluded.length} technicians cannot take it
-          </summary>
-          <ul className="mt-1 space-y-1">
-            {found.data.excluded.map((row) => (
-              <li key={row.technician_id}>
-                <b className="font-semibold">{row.technician}</b>
-                <span className="block text-ink-soft">{row.reasons.join(' · ')}</span>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      {found.data && found.data.excluded.length > 0 && <Excluded rows={found.data.excluded} />}
     </section>
   );
+}
+
+/** Nobody can take it, and what keeps everybody out. */
+const NoneFound = ({ from, reasons }: { from: string; reasons: string[] }) => (
+  <>
+    <p className="mt-1 text-sm">Nobody can take it in the week from {dayName(moment(from, 720))}.</p>
+    <ul className="text-sm" aria-label="What keeps them out">
+      {reasons.map((words) => (
+        <li key={words}>{words}</li>
+      ))}
+    </ul>
+  </>
+);
+
+const Excluded = ({ rows }: { rows: SchemaOpeningsOut['excluded'] }) => (
+  <details className="mt-2 text-sm">
+    <summary className="cursor-pointer text-ink-soft">{rows.length} technicians cannot take it</summary>
+    <ul className="mt-1 space-y-1">
+      {rows.map((row) => (
+        <li key={row.technician_id}>
+          <b className="font-semibold">{row.technician}</b>
+          <span className="block text-ink-soft">{row.reasons.join(' · ')}</span>
+        </li>
+      ))}
+    </ul>
+  </details>
+);
+
+function placementOf(visit: SchemaVisitDetailOut, { seats, start }: SchemaOpeningOut): Shown | null {
+  return seats[0] ? { visitId: visit.id, technicianId: seats[0].technician_id, start } : null;
 }
 
 interface RowProps {

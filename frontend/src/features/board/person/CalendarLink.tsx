@@ -8,15 +8,14 @@ interface Props {
   name: string;
 }
 
-/** The secret link of a technician's calendar: copied, and taken from whoever should not have it any more. */
-export function CalendarLink({ who, name }: Props) {
-  const [open, setOpen] = useState(false);
+/** Copying, renewing and closing the link; `onClosed`: there is none to copy. */
+function useLink({ who, name }: Props, onClosed: () => void) {
   const params = { params: { path: { technician_id: who } } };
   const path = '/api/v1/technicians/{technician_id}/calendar-link';
   const copied = async (found: string | null, words: string) => {
     if (found === null) {
       toast.info(`${name}’s calendar is closed. A new link opens it.`);
-      setOpen(true);
+      onClosed();
       return;
     }
     await navigator.clipboard.writeText(`${window.location.origin}${found}`);
@@ -39,6 +38,13 @@ export function CalendarLink({ who, name }: Props) {
     onSuccess: () => toast.success(`Nobody reads ${name}’s calendar by a link any more.`),
     onError: fail,
   });
+  return { copy, renew, close };
+}
+
+/** The secret link of a technician's calendar: copied, and taken from whoever should not have it any more. */
+export function CalendarLink({ who, name }: Props) {
+  const [open, setOpen] = useState(false);
+  const { copy, renew, close } = useLink({ who, name }, () => setOpen(true));
   return (
     <span className="inline-flex flex-wrap gap-x-3">
       <button type="button" className="underline" onClick={() => copy.mutate()}>

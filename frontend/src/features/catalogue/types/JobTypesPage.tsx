@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
+import type { SchemaJobTypeOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
@@ -25,22 +26,7 @@ export function JobTypesPage() {
         {jobs.isError && <Notice tone="bad">{sentenceOf(jobs.error)}</Notice>}
         <ul className="divide-y divide-hairline border-t border-hairline text-sm" aria-label="Job types">
           {rows.map((job) => (
-            <li key={job.id} className={job.id === chosen ? 'bg-copper-wash' : ''}>
-              <button
-                type="button"
-                className="flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-wash"
-                onClick={() => setChosen(job.id)}
-              >
-                <span className="figures w-4 text-ink-soft">{job.priority}</span>
-                <span className={`flex-1 ${job.retired ? 'text-ink-soft line-through' : 'font-semibold'}`}>
-                  {job.name}
-                </span>
-                <span className="text-ink-soft">
-                  {job.duration_seconds ? length(job.duration_seconds) : 'no length'}
-                  {job.crew > 1 ? ` × ${job.crew}` : ''}
-                </span>
-              </button>
-            </li>
+            <Row key={job.id} job={job} chosen={job.id === chosen} onChoose={() => setChosen(job.id)} />
           ))}
         </ul>
       </div>
@@ -77,3 +63,22 @@ export function JobTypesPage() {
     </div>
   );
 }
+
+const Row = ({ job, chosen, onChoose }: { job: SchemaJobTypeOut; chosen: boolean; onChoose: () => void }) => (
+  <li className={chosen ? 'bg-copper-wash' : ''}>
+    <button
+      type="button"
+      className="flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-wash"
+      onClick={onChoose}
+    >
+      <span className="figures w-4 text-ink-soft">{job.priority}</span>
+      <span className={`flex-1 ${job.retired ? 'text-ink-soft line-through' : 'font-semibold'}`}>
+        {job.name}
+      </span>
+      <span className="text-ink-soft">
+        {job.duration_seconds ? length(job.duration_seconds) : 'no length'}
+        {job.crew > 1 ? ` × ${job.crew}` : ''}
+      </span>
+    </button>
+  </li>
+);

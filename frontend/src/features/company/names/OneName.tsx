@@ -33,8 +33,8 @@ export function OneName({ kind, row, others, canChange, onDone }: Props) {
           <section aria-label="Retire" className="space-y-1">
             <p className="text-ink-soft">
               {row.retired
-                ? 'It is not offered any more. Whoever uses it goes on using it.'
-                : 'Retired, it is not offered any more. Whoever uses it goes on using it.'}
+                ? 'It is no longer offered. Whatever uses it keeps it.'
+                : 'A retired name is no longer offered. Whatever uses it keeps it.'}
             </p>
             <Button
               disabled={change.isPending}
@@ -119,7 +119,7 @@ function Merge({ row, others, busy, onMerge }: MergeProps) {
   const kept = others.find((one) => one.code === into);
   return (
     <section aria-label="Merge" className="space-y-2">
-      <SelectField label="The same as" value={into} onChange={(event) => setInto(event.target.value)}>
+      <SelectField label="Merge into" value={into} onChange={(event) => setInto(event.target.value)}>
         <option value="">choose the one to keep…</option>
         {others.map((one) => (
           <option key={one.code} value={one.code}>

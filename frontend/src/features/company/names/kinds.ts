@@ -29,7 +29,7 @@ export const KINDS = {
     title: 'Skills',
     one: 'skill',
     about:
-      'What people can do, at levels from 1 to 5. Job types ask for them, and only who has them is offered.',
+      'What people can do, at levels from 1 to 5. Job types ask for skills; only people who have them are offered.',
     list: () => data(api.GET('/api/v1/people/skills')),
     add: (name) => data(api.POST('/api/v1/people/skills', { body: { name } })),
     change: (code, body) => data(api.PUT('/api/v1/people/skills/{code}', { ...path(code), body })),

@@ -41,20 +41,7 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
     <form onSubmit={submit} className="p-4" aria-label="Settings">
       <h1 className="text-lg font-semibold">Settings</h1>
       {!canChange && <p className="text-sm text-ink-soft">You see them; an administrator changes them.</p>}
-      <div className="sticky top-0 z-10 flex max-w-4xl items-baseline gap-3 bg-paper py-2 text-sm">
-        <input
-          type="search"
-          aria-label="Find a setting"
-          placeholder="Find a setting…"
-          value={wanted}
-          onChange={(event) => setWanted(event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && event.preventDefault()}
-          className="w-64 rounded-sm border border-hairline bg-sheet px-2 py-1"
-        />
-        <span role="status" className="text-ink-soft">
-          {wanted.trim() && `${rows.length} of ${settings.settings.length}`}
-        </span>
-      </div>
+      <Find wanted={wanted} onWanted={setWanted} found={rows.length} all={settings.settings.length} />
       {rows.length === 0 && <p className="text-sm text-ink-soft">No setting is about that.</p>}
       {[...new Set(rows.map((row) => row.group))].map((group) => (
         <fieldset key={group} className="mt-2 max-w-4xl" disabled={!canChange}>
@@ -86,6 +73,30 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
     </form>
   );
 }
+
+interface FindProps {
+  wanted: string;
+  onWanted: (wanted: string) => void;
+  found: number;
+  all: number;
+}
+
+const Find = ({ wanted, onWanted, found, all }: FindProps) => (
+  <div className="sticky top-0 z-10 flex max-w-4xl items-baseline gap-3 bg-paper py-2 text-sm">
+    <input
+      type="search"
+      aria-label="Find a setting"
+      placeholder="Find a setting…"
+      value={wanted}
+      onChange={(event) => onWanted(event.target.value)}
+      onKeyDown={(event) => event.key === 'Enter' && event.preventDefault()}
+      className="w-64 rounded-sm border border-hairline bg-sheet px-2 py-1"
+    />
+    <span role="status" className="text-ink-soft">
+      {wanted.trim() && `${found} of ${all}`}
+    </span>
+  </div>
+);
 
 interface SettingProps extends ComponentProps<typeof SettingControl> {
   /** Why it was refused. */

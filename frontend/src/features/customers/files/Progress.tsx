@@ -11,8 +11,8 @@ import { RowTable, type FileRow } from './RowTable';
 
 type File = SchemaCustomerFileOut;
 
-/** How far a file is, what its rows would make, and the word to go, to stop, and to go on. */
-export function Progress({ id }: { id: number }) {
+/** A file that is brought in, kept up to date, and what can be said to it. */
+function useFile(id: number) {
   const client = useQueryClient();
   const key = ['customers', 'file', id];
   const file = useQuery({
@@ -44,6 +44,12 @@ export function Progress({ id }: { id: number }) {
       data(api.POST('/api/v1/customers/import/{file_id}/columns', { ...params, body: { columns } })),
     ...taken,
   });
+  return { file, accept, stop, choose };
+}
+
+/** How far a file is, what its rows would make, and the word to go, to stop, and to go on. */
+export function Progress({ id }: { id: number }) {
+  const { file, accept, stop, choose } = useFile(id);
   const row = file.data;
   if (file.isError) return <Notice tone="bad">{sentenceOf(file.error)}</Notice>;
   if (!row) return null;

@@ -111,27 +111,7 @@ function ContactForm({
           value={form.email}
           onChange={(e) => set({ email: e.target.value })}
         />
-        <SelectField
-          label="Told by"
-          value={form.channel}
-          onChange={(e) => set({ channel: e.target.value as SchemaContactIn['channel'] })}
-        >
-          <option>text</option>
-          <option>e-mail</option>
-          <option>call</option>
-        </SelectField>
-        <SelectField
-          label="At the site"
-          value={form.site_id ?? ''}
-          onChange={(e) => set({ site_id: e.target.value ? Number(e.target.value) : null })}
-        >
-          <option value="">all of them</option>
-          {customer.sites.map((site) => (
-            <option key={site.id} value={site.id}>
-              {site.name}
-            </option>
-          ))}
-        </SelectField>
+        <ToldBy form={form} set={set} sites={customer.sites} />
       </div>
       <FormError error={put.error} />
       <Button type="submit" disabled={put.isPending}>
@@ -148,3 +128,36 @@ function ContactForm({
     </form>
   );
 }
+
+interface ToldByProps {
+  form: SchemaContactIn;
+  set: (changes: Partial<SchemaContactIn>) => void;
+  sites: SchemaCustomerDetailOut['sites'];
+}
+
+/** How somebody is told, and where they are to be found. */
+const ToldBy = ({ form, set, sites }: ToldByProps) => (
+  <>
+    <SelectField
+      label="Told by"
+      value={form.channel}
+      onChange={(e) => set({ channel: e.target.value as SchemaContactIn['channel'] })}
+    >
+      <option>text</option>
+      <option>e-mail</option>
+      <option>call</option>
+    </SelectField>
+    <SelectField
+      label="At the site"
+      value={form.site_id ?? ''}
+      onChange={(e) => set({ site_id: e.target.value ? Number(e.target.value) : null })}
+    >
+      <option value="">all of them</option>
+      {sites.map((site) => (
+        <option key={site.id} value={site.id}>
+          {site.name}
+        </option>
+      ))}
+    </SelectField>
+  </>
+);

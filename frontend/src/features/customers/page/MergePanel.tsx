@@ -22,6 +22,16 @@ export function MergePanel({ kept, onDone }: { kept: SchemaCustomerDetailOut; on
   };
   const twins = useTwins(mine, kept.id);
   const row = other.data;
+  const join = ({ id, name }: { id: number; name: string }) =>
+    merge.mutate(
+      { kept_id: kept.id, gone_id: id },
+      {
+        onSuccess: () => {
+          toast.success(`${name} is now part of ${kept.name}`);
+          onDone();
+        },
+      },
+    );
   return (
     <section className="max-w-3xl space-y-2 border-l-2 border-copper pl-3" aria-label="Merge">
       <p className="text-sm">
@@ -42,50 +52,13 @@ export function MergePanel({ kept, onDone }: { kept: SchemaCustomerDetailOut; on
           }
         />
       )}
-      {row && gone && (
-        <table className="text-sm">
-          <thead>
-            <tr className="text-left">
-              <th />
-              <th className="pr-4">{kept.name} stays</th>
-              <th>{row.name} goes into it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {(
-              [
-                ['Phone', kept.phone, row.phone],
-                ['E-mail', kept.email, row.email],
-                ['Sites', sites(kept), sites(row)],
-                ['Contacts', people(kept), people(row)],
-              ] as const
-            ).map(([label, one, two]) => (
-              <tr key={label} className="border-t border-hairline align-top">
-                <td className="pr-3 text-ink-soft">{label}</td>
-                <td className="pr-4">{one || '–'}</td>
-                <td>{two || '–'}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {row && gone && <SideBySide kept={kept} gone={row} />}
       {merge.isError && <Notice tone="bad">{sentenceOf(merge.error)}</Notice>}
       <div className="flex gap-2">
         <Button
           rank="main"
           disabled={!gone || gone.id === kept.id || merge.isPending}
-          onClick={() =>
-            gone &&
-            merge.mutate(
-              { kept_id: kept.id, gone_id: gone.id },
-              {
-                onSuccess: () => {
-                  toast.success(`${gone.name} is now part of ${kept.name}`);
-                  onDone();
-                },
-              },
-            )
-          }
+          onClick={() => gone && join(gone)}
         >
           Merge them
         </Button>
@@ -96,6 +69,40 @@ export function MergePanel({ kept, onDone }: { kept: SchemaCustomerDetailOut; on
     </section>
   );
 }
+
+const SideBySide = ({
+  kept,
+  gone: row,
+}: {
+  kept: SchemaCustomerDetailOut;
+  gone: SchemaCustomerDetailOut;
+}) => (
+  <table className="text-sm">
+    <thead>
+      <tr className="text-left">
+        <th />
+        <th className="pr-4">{kept.name} stays</th>
+        <th>{row.name} goes into it</th>
+      </tr>
+    </thead>
+    <tbody>
+      {(
+        [
+          ['Phone', kept.phone, row.phone],
+          ['E-mail', kept.email, row.email],
+          ['Sites', sites(kept), sites(row)],
+          ['Contacts', people(kept), people(row)],
+        ] as const
+      ).map(([label, one, two]) => (
+        <tr key={label} className="border-t border-hairline align-top">
+          <td className="pr-3 text-ink-soft">{label}</td>
+          <td className="pr-4">{one || '–'}</td>
+          <td>{two || '–'}</td>
+        </tr>
+      ))}
+    </tbody>
+  </table>
+);
 
 const sites = (row: SchemaCustomerDetailOut) => row.sites.map((site) => site.address).join('; ');
 const people = (row: SchemaCustomerDetailOut) => row.contacts.map((contact) => contact.name).join(', ');

@@ -18,12 +18,6 @@ export function SiteCard({
 }) {
   const [mode, setMode] = useState<'edit' | 'asset' | null>(null);
   const [open, setOpen] = useState(alone);
-  const [asset, setAsset] = useState<number | null>(null);
-  const people = [
-    site.preferred.length > 0 ? `preferred: ${names(site.preferred)}` : '',
-    site.required.length > 0 ? `only: ${names(site.required)}` : '',
-    site.refused.length > 0 ? `not wanted: ${names(site.refused)}` : '',
-  ].filter(Boolean);
   return (
     <article className="border-t border-hairline pt-1.5" aria-label={site.name}>
       <div className="flex items-start justify-between gap-2">
@@ -58,39 +52,50 @@ export function SiteCard({
       </div>
       {mode === 'edit' && <SiteForm key={site.version} site={site} onDone={() => setMode(null)} />}
       {mode === 'asset' && <AssetForm siteId={site.id} others={site.assets} onDone={() => setMode(null)} />}
-      {open && (
-        <div className="space-y-1 pl-3 text-sm">
-          {site.access_notes && <p>{site.access_notes}</p>}
-          {site.opening.some(Boolean) && (
-            <p className="text-ink-soft">
-              Open{' '}
-              {site.opening
-                .map((span, day) => (span ? `${DAYS[day]} ${span}` : ''))
-                .filter(Boolean)
-                .join(', ')}
-            </p>
-          )}
-          {people.length > 0 && <p className="text-ink-soft">{people.join(' · ')}</p>}
-          <ul>
-            {site.assets.map((row) => (
-              <li key={row.id} className={row.parent_id ? 'pl-5' : ''}>
-                <button
-                  type="button"
-                  aria-expanded={asset === row.id}
-                  className="hover:underline"
-                  onClick={() => setAsset(asset === row.id ? null : row.id)}
-                >
-                  {row.parent_id ? '└ ' : ''}
-                  {row.kind} {row.make} {row.model} <span className="figures">{row.serial}</span>{' '}
-                  <span className="text-ink-soft">{warranty(row)}</span>
-                </button>
-                {asset === row.id && <AssetDetail asset={row} others={site.assets} canChange={canChange} />}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {open && <Inside site={site} canChange={canChange} />}
     </article>
+  );
+}
+
+/** Access, hours, people and equipment of a site. */
+function Inside({ site, canChange }: { site: SchemaSiteWithAssetsOut; canChange: boolean }) {
+  const [asset, setAsset] = useState<number | null>(null);
+  const people = [
+    site.preferred.length > 0 ? `preferred: ${names(site.preferred)}` : '',
+    site.required.length > 0 ? `only: ${names(site.required)}` : '',
+    site.refused.length > 0 ? `not wanted: ${names(site.refused)}` : '',
+  ].filter(Boolean);
+  return (
+    <div className="space-y-1 pl-3 text-sm">
+      {site.access_notes && <p>{site.access_notes}</p>}
+      {site.opening.some(Boolean) && (
+        <p className="text-ink-soft">
+          Open{' '}
+          {site.opening
+            .map((span, day) => (span ? `${DAYS[day]} ${span}` : ''))
+            .filter(Boolean)
+            .join(', ')}
+        </p>
+      )}
+      {people.length > 0 && <p className="text-ink-soft">{people.join(' · ')}</p>}
+      <ul>
+        {site.assets.map((row) => (
+          <li key={row.id} className={row.parent_id ? 'pl-5' : ''}>
+            <button
+              type="button"
+              aria-expanded={asset === row.id}
+              className="hover:underline"
+              onClick={() => setAsset(asset === row.id ? null : row.id)}
+            >
+              {row.parent_id ? '└ ' : ''}
+              {row.kind} {row.make} {row.model} <span className="figures">{row.serial}</span>{' '}
+              <span className="text-ink-soft">{warranty(row)}</span>
+            </button>
+            {asset === row.id && <AssetDetail asset={row} others={site.assets} canChange={canChange} />}
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

@@ -78,18 +78,7 @@ export function SiteForm({ site, onDone }: Props) {
     <Form kept={kept} label="Site" className="my-2 max-w-3xl space-y-2 border-l-2 border-copper pl-3">
       <div className="grid grid-cols-2 gap-2">
         <FormText name="name" label="Name" />
-        <FormValue name="place">
-          {({ value, onChange, error }) => (
-            <div>
-              <AddressField picked={value as PickedPlace | null} onPick={onChange} />
-              {error && (
-                <p role="alert" className="text-xs text-bad">
-                  {error}
-                </p>
-              )}
-            </div>
-          )}
-        </FormValue>
+        <Place />
         <FormText name="access_notes" label="Access" />
       </div>
       <OpeningHours />
@@ -105,6 +94,21 @@ export function SiteForm({ site, onDone }: Props) {
     </Form>
   );
 }
+
+const Place = () => (
+  <FormValue name="place">
+    {({ value, onChange, error }) => (
+      <div>
+        <AddressField picked={value as PickedPlace | null} onPick={onChange} />
+        {error && (
+          <p role="alert" className="text-xs text-bad">
+            {error}
+          </p>
+        )}
+      </div>
+    )}
+  </FormValue>
+);
 
 const OpeningHours = () => (
   <FormValue name="opening">

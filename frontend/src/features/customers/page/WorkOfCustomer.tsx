@@ -5,8 +5,7 @@ import type { SchemaCustomerVisitOut } from '@/api/types';
 import { StateSign } from '@/design/StateSign';
 import { isoDay, stamp, window_ } from '@/shared/time';
 
-/** Open and past requests and orders of a customer. */
-export function WorkOfCustomer({ customerId }: { customerId: number }) {
+function useWork(customerId: number) {
   const requests = useQuery({
     queryKey: ['intake', 'requests', 'of', customerId],
     queryFn: () =>
@@ -32,6 +31,12 @@ export function WorkOfCustomer({ customerId }: { customerId: number }) {
         }),
       ),
   });
+  return { requests, orders, visits };
+}
+
+/** Open and past requests and orders of a customer. */
+export function WorkOfCustomer({ customerId }: { customerId: number }) {
+  const { requests, orders, visits } = useWork(customerId);
   const waiting = (requests.data ?? []).filter((row) => row.state === 'new');
   return (
     <section aria-label="Work" className="text-sm">

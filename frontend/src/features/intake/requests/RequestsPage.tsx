@@ -144,21 +144,7 @@ function Detail({ id }: { id: number }) {
         {sender.length > 0 && <p className="text-ink-soft">{sender.join(' · ')}</p>}
       </div>
       <p className="max-h-52 overflow-y-auto whitespace-pre-line">{row.what_is_wrong}</p>
-      {row.readings.length > 0 && (
-        <table className="w-full" aria-label="Alarms">
-          <tbody>
-            {row.readings.map((reading, index) => (
-              <tr key={index} className="border-t border-hairline">
-                <td className="figures pr-2 text-ink-soft">{stamp(reading.at)}</td>
-                <td className="pr-2">{reading.text || reading.kind}</td>
-                <td className="figures text-right">
-                  {reading.value !== null ? `${reading.value} ${reading.unit}` : ''}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <Readings row={row} />
       {row.order && row.order_id && (
         <p>
           Became{' '}
@@ -179,18 +165,31 @@ function Detail({ id }: { id: number }) {
   );
 }
 
+/** What a device has said. */
+function Readings({ row }: { row: SchemaRequestDetailOut }) {
+  if (row.readings.length === 0) return null;
+  return (
+    <table className="w-full" aria-label="Alarms">
+      <tbody>
+        {row.readings.map((reading, index) => (
+          <tr key={index} className="border-t border-hairline">
+            <td className="figures pr-2 text-ink-soft">{stamp(reading.at)}</td>
+            <td className="pr-2">{reading.text || reading.kind}</td>
+            <td className="figures text-right">
+              {reading.value !== null ? `${reading.value} ${reading.unit}` : ''}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const failed = (error: unknown) => toast.error(sentenceOf(error));
+
 /** Order it, answer it, join it into another one, or close it with a reason. */
 function Settle({ row }: { row: SchemaRequestDetailOut }) {
   const [mode, setMode] = useState<'answer' | 'close' | null>(null);
-  const [text, setText] = useState('');
-  const close = useCloseRequest();
-  const answer = useAnswerRequest();
-  const join = useJoinRequests();
-  const failed = (error: unknown) => toast.error(sentenceOf(error));
-  const begin = (next: 'answer' | 'close') => {
-    setMode(next);
-    setText('');
-  };
   return (
     <div className="space-y-2">
       <div className="flex flex-wrap gap-1.5">
@@ -201,67 +200,89 @@ function Settle({ row }: { row: SchemaRequestDetailOut }) {
         >
           Make work order
         </Link>
-        <Button onClick={() => begin('answer')}>Answer</Button>
-        <Button onClick={() => begin('close')}>No order needed</Button>
+        <Button onClick={() => setMode('answer')}>Answer</Button>
+        <Button onClick={() => setMode('close')}>No order needed</Button>
       </div>
-      {mode && (
-        <form
-          className="space-y-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            const done = { onSuccess: () => setMode(null), onError: failed };
-            if (mode === 'close') close.mutate({ id: row.id, version: row.version, reason: text }, done);
-            else answer.mutate({ id: row.id, text }, done);
-          }}
-        >
-          <textarea
-            autoFocus
-            rows={mode === 'answer' ? 3 : 1}
-            aria-label={mode === 'close' ? 'Why no order' : 'Answer'}
-            placeholder={mode === 'close' ? 'why?' : 'what to write back'}
-            className="w-full rounded-sm border border-hairline bg-sheet px-2 py-1"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <div className="flex gap-1.5">
-            <Button type="submit" disabled={!text.trim() || close.isPending || answer.isPending}>
-              {mode === 'close' ? 'Close it' : 'Send the answer'}
-            </Button>
-            <Button rank="quiet" onClick={() => setMode(null)}>
-              Leave it
-            </Button>
-          </div>
-        </form>
-      )}
-      {row.alike.length > 0 && (
-        <section aria-label="Perhaps about the same">
-          <h3 className="text-xs font-semibold text-ink-soft">Perhaps about the same</h3>
-          <ul className="divide-y divide-hairline border-y border-hairline">
-            {row.alike.map((other) => (
-              <li key={other.id} className="flex items-center gap-2 py-1">
-                <span className="min-w-0 flex-1">
-                  <span className="figures">{other.number}</span> {other.order ? `(${other.order}) ` : ''}
-                  <span className="text-ink-soft">{other.what_is_wrong.slice(0, 80)}</span>
-                </span>
-                <Button
-                  disabled={join.isPending}
-                  onClick={() =>
-                    join.mutate(
-                      { id: row.id, version: row.version, into_id: other.id },
-                      {
-                        onSuccess: () => toast.success(`${row.number} joined into ${other.number}`),
-                        onError: failed,
-                      },
-                    )
-                  }
-                >
-                  Join into it
-                </Button>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {mode && <Word key={mode} mode={mode} row={row} onDone={() => setMode(null)} />}
+      {row.alike.length > 0 && <Alike row={row} />}
     </div>
+  );
+}
+
+/** The answer to the sender, or the reason why no order is needed. */
+function Word({
+  mode,
+  row,
+  onDone,
+}: {
+  mode: 'answer' | 'close';
+  row: SchemaRequestDetailOut;
+  onDone: () => void;
+}) {
+  const [text, setText] = useState('');
+  const close = useCloseRequest();
+  const answer = useAnswerRequest();
+  return (
+    <form
+      className="space-y-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const done = { onSuccess: onDone, onError: failed };
+        if (mode === 'close') close.mutate({ id: row.id, version: row.version, reason: text }, done);
+        else answer.mutate({ id: row.id, text }, done);
+      }}
+    >
+      <textarea
+        autoFocus
+        rows={mode === 'answer' ? 3 : 1}
+        aria-label={mode === 'close' ? 'Why no order' : 'Answer'}
+        placeholder={mode === 'close' ? 'why?' : 'what to write back'}
+        className="w-full rounded-sm border border-hairline bg-sheet px-2 py-1"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <div className="flex gap-1.5">
+        <Button type="submit" disabled={!text.trim() || close.isPending || answer.isPending}>
+          {mode === 'close' ? 'Close it' : 'Send the answer'}
+        </Button>
+        <Button rank="quiet" onClick={onDone}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Other requests that may be about the same. */
+function Alike({ row }: { row: SchemaRequestDetailOut }) {
+  const join = useJoinRequests();
+  return (
+    <section aria-label="Perhaps about the same">
+      <h3 className="text-xs font-semibold text-ink-soft">Perhaps about the same</h3>
+      <ul className="divide-y divide-hairline border-y border-hairline">
+        {row.alike.map((other) => (
+          <li key={other.id} className="flex items-center gap-2 py-1">
+            <span className="min-w-0 flex-1">
+              <span className="figures">{other.number}</span> {other.order ? `(${other.order}) ` : ''}
+              <span className="text-ink-soft">{other.what_is_wrong.slice(0, 80)}</span>
+            </span>
+            <Button
+              disabled={join.isPending}
+              onClick={() =>
+                join.mutate(
+                  { id: row.id, version: row.version, into_id: other.id },
+                  {
+                    onSuccess: () => toast.success(`${row.number} joined into ${other.number}`),
+                    onError: failed,
+                  },
+                )
+              }
+            >
+              Join into it
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

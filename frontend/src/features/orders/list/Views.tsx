@@ -16,10 +16,8 @@ interface Props {
 /** Saved views of a list: one's own, and those that others share. */
 export function Views({ page, all, query, onShow }: Props) {
   const views = useViews(page);
-  const keep = useKeepView();
   const remove = useRemoveView();
-  const [name, setName] = useState<string | null>(null);
-  const [shared, setShared] = useState(false);
+  const [keeping, setKeeping] = useState(false);
   return (
     <section aria-label="Saved views" className="mb-3 text-sm">
       <p className="text-xs font-semibold text-ink-soft">Views</p>
@@ -53,37 +51,46 @@ export function Views({ page, all, query, onShow }: Props) {
           </li>
         ))}
       </ul>
-      {name === null ? (
-        <button type="button" className="text-ink-soft underline" onClick={() => setName('')}>
+      {!keeping ? (
+        <button type="button" className="text-ink-soft underline" onClick={() => setKeeping(true)}>
           keep this view
         </button>
       ) : (
-        <form
-          className="space-y-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            keep.mutate(
-              { page, name, shared, query },
-              { onSuccess: () => setName(null), onError: (error) => toast.error(sentenceOf(error)) },
-            );
-          }}
-        >
-          <input
-            autoFocus
-            aria-label="Name of the view"
-            className="w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <label className="flex items-center gap-1">
-            <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} />
-            for everybody
-          </label>
-          <Button type="submit" disabled={!name.trim()}>
-            Keep view
-          </Button>
-        </form>
+        <KeepForm page={page} query={query} onKept={() => setKeeping(false)} />
       )}
     </section>
+  );
+}
+
+function KeepForm({ page, query, onKept }: Pick<Props, 'page' | 'query'> & { onKept: () => void }) {
+  const keep = useKeepView();
+  const [name, setName] = useState('');
+  const [shared, setShared] = useState(false);
+  return (
+    <form
+      className="space-y-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep.mutate(
+          { page, name, shared, query },
+          { onSuccess: onKept, onError: (error) => toast.error(sentenceOf(error)) },
+        );
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the view"
+        className="w-full rounded-sm border border-hairline bg-sheet px-1.5 py-1"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <label className="flex items-center gap-1">
+        <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} />
+        for everybody
+      </label>
+      <Button type="submit" disabled={!name.trim()}>
+        Keep view
+      </Button>
+    </form>
   );
 }

@@ -2,6 +2,7 @@ import { Link, useParams } from '@tanstack/react-router';
 import { Printer } from 'lucide-react';
 import { useState } from 'react';
 import { sentenceOf, urlOf } from '@/api/client';
+import type { SchemaOrderDetailOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
@@ -29,54 +30,12 @@ export function OrderPage() {
   return (
     <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_24rem]">
       <div className="min-h-0 space-y-4 overflow-y-auto p-4">
-        <header className="flex items-start justify-between gap-3">
-          <div>
-            <p className="text-sm text-ink-soft">
-              <span className="figures">{row.number}</span> · {row.state.replace('_', ' ')} · made{' '}
-              {stamp(row.made)} by {row.made_by || 'an import'}
-              {row.request_id && (
-                <>
-                  {' '}
-                  from{' '}
-                  <Link
-                    to="/requests"
-                    search={{ id: row.request_id, state: 'ordered' }}
-                    className="underline"
-                  >
-                    {row.request}
-                  </Link>
-                </>
-              )}
-            </p>
-            <h1 className="text-xl font-semibold">{row.title}</h1>
-            <p>
-              <Link
-                to="/customers/$customerId"
-                params={{ customerId: String(row.customer.id) }}
-                className="underline"
-              >
-                {row.customer.name}
-              </Link>{' '}
-              · {row.site.name}, {row.site.address} ·{' '}
-              {row.site.area ?? <b className="text-bad">outside every area</b>}
-            </p>
-          </div>
-          <div className="flex gap-1.5">
-            {canChange && (
-              <Button aria-expanded={editing} onClick={() => setEditing((value) => !value)}>
-                Change
-              </Button>
-            )}
-            <a
-              href={urlOf('/api/v1/orders/{order_id}/pdf', { order_id: id })}
-              target="_blank"
-              rel="noreferrer"
-              className="inline-flex min-h-8 items-center gap-1.5 rounded-sm border border-hairline bg-sheet px-3 text-sm hover:bg-wash"
-            >
-              <Printer size={15} aria-hidden /> Print
-            </a>
-          </div>
-        </header>
+        <Head
+          row={row}
+          canChange={canChange}
+          editing={editing}
+          onEdit={() => setEditing((value) => !value)}
+        />
         {editing ? (
           <OrderForm key={row.version} order={row} onDone={() => setEditing(false)} />
         ) : (
@@ -98,3 +57,57 @@ export function OrderPage() {
     </div>
   );
 }
+
+interface HeadProps {
+  row: SchemaOrderDetailOut;
+  canChange: boolean;
+  editing: boolean;
+  onEdit: () => void;
+}
+
+const Head = ({ row, canChange, editing, onEdit }: HeadProps) => (
+  <header className="flex items-start justify-between gap-3">
+    <div>
+      <p className="text-sm text-ink-soft">
+        <span className="figures">{row.number}</span> · {row.state.replace('_', ' ')} · made {stamp(row.made)}{' '}
+        by {row.made_by || 'an import'}
+        {row.request_id && (
+          <>
+            {' '}
+            from{' '}
+            <Link to="/requests" search={{ id: row.request_id, state: 'ordered' }} className="underline">
+              {row.request}
+            </Link>
+          </>
+        )}
+      </p>
+      <h1 className="text-xl font-semibold">{row.title}</h1>
+      <p>
+        <Link
+          to="/customers/$customerId"
+          params={{ customerId: String(row.customer.id) }}
+          className="underline"
+        >
+          {row.customer.name}
+        </Link>{' '}
+        · {row.site.name}, {row.site.address} ·{' '}
+        {row.site.area ?? <b className="text-bad">outside every area</b>}
+      </p>
+    </div>
+    <div className="flex gap-1.5">
+      {canChange && (
+        <Button aria-expanded={editing} onClick={onEdit}>
+          Change
+        </Button>
+      )}
+      <a
+        href={urlOf('/api/v1/orders/{order_id}/pdf', { order_id: row.id })}
+        target="_blank"
+        rel="noreferrer"
+        className="inline-flex min-h-8 items-center gap-1.5 rounded-sm border border-hairline bg-sheet px-3 text-sm hover:bg-wash"
+      >
+        <Printer size={15} aria-hidden /> Print
+      </a>
+    </div>
+  </header>
+);

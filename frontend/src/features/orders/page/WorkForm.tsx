@@ -9,12 +9,18 @@ import { amounted, linesOf } from '@/shared/counted';
 import type { Question } from '@/shared/questions';
 import { useChangeWork } from '../queries';
 
+const lineIn = (line: string) => {
+  const { words, amount } = amounted(line);
+  return { description: words, quantity: amount };
+};
+
+const lineOut = (line: SchemaOrderDetailOut['lines'][number]) =>
+  `${String(line.quantity)} ${String(line.description)}`;
+
 /** Tasks, lines and checklist of one order; its job type stays as it is. */
 export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: () => void }) {
   const [tasks, setTasks] = useState(row.tasks.join('\n'));
-  const [lines, setLines] = useState(
-    row.lines.map((line) => `${String(line.quantity)} ${String(line.description)}`).join('\n'),
-  );
+  const [lines, setLines] = useState(row.lines.map(lineOut).join('\n'));
   const [questions, setQuestions] = useState(row.checklist as unknown as Question[]);
   const change = useChangeWork(row.id);
   const submit = (event: FormEvent) => {
@@ -24,10 +30,7 @@ export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: (
         version: row.version,
         tasks: linesOf(tasks),
         questions: questions as never,
-        lines: linesOf(lines).map((line) => {
-          const { words, amount } = amounted(line);
-          return { description: words, quantity: amount };
-        }),
+        lines: linesOf(lines).map(lineIn),
       },
       {
         onSuccess: () => {

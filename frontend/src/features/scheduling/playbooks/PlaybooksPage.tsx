@@ -87,26 +87,10 @@ function Editor({ all, playbook, onChosen }: EditorProps) {
           onChange={(e) => setDraft({ ...draft, name: e.target.value })}
         />
         {canEdit && (
-          <>
-            <Button type="submit" rank="main" disabled={!changed || save.isPending}>
-              Save
-            </Button>
-            {changed && <Button onClick={() => setDraft(saved)}>Discard</Button>}
-            <Button
-              icon={<Copy size={15} />}
-              disabled={copy.isPending}
-              onClick={() => copy.mutate({ ...draft, name: copyName(all, draft.name) })}
-            >
-              Save as a copy
-            </Button>
-            <Button
-              icon={<Star size={15} />}
-              disabled={playbook.is_default || changed || star.isPending}
-              onClick={() => star.mutate(saved)}
-            >
-              {playbook.is_default ? 'Is the default' : 'Make it the default'}
-            </Button>
-          </>
+          <Saving
+            {...{ all, saved, draft, changed, playbook, save, copy, star }}
+            onDiscard={() => setDraft(saved)}
+          />
         )}
         {may(session, 'plan') && <TryIt playbook={playbook} disabled={changed} />}
       </div>
@@ -122,6 +106,36 @@ function Editor({ all, playbook, onChosen }: EditorProps) {
     </form>
   );
 }
+
+interface SavingProps extends Pick<EditorProps, 'all' | 'playbook'>, ReturnType<typeof usePlaybookCommands> {
+  saved: SchemaPlaybookOut;
+  draft: SchemaPlaybookOut;
+  changed: boolean;
+  onDiscard: () => void;
+}
+
+const Saving = ({ all, playbook, saved, draft, changed, onDiscard, save, copy, star }: SavingProps) => (
+  <>
+    <Button type="submit" rank="main" disabled={!changed || save.isPending}>
+      Save
+    </Button>
+    {changed && <Button onClick={onDiscard}>Discard</Button>}
+    <Button
+      icon={<Copy size={15} />}
+      disabled={copy.isPending}
+      onClick={() => copy.mutate({ ...draft, name: copyName(all, draft.name) })}
+    >
+      Save as a copy
+    </Button>
+    <Button
+      icon={<Star size={15} />}
+      disabled={playbook.is_default || changed || star.isPending}
+      onClick={() => star.mutate(saved)}
+    >
+      {playbook.is_default ? 'Is the default' : 'Make it the default'}
+    </Button>
+  </>
+);
 
 interface PartProps {
   all: SchemaPlaybooksOut;

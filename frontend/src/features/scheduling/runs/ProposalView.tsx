@@ -18,8 +18,6 @@ interface Props {
 /** What a run proposes: its effect, the changes one by one, and what is left. */
 export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
   const proposal = run.proposal!;
-  const accept = useAccept(run.id);
-  const ticked = proposal.changes.filter((change) => !left.has(change.visit_id));
   const accepted = run.accepted_at !== null;
   const toggle = (id: number) => {
     const next = new Set(left);
@@ -49,23 +47,7 @@ export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
               </button>
             )}
           </div>
-          {accepted ? (
-            <Notice tone="good">
-              {proposal.changes.every((change) => change.taken)
-                ? 'Accepted.'
-                : `Accepted in part: ${proposal.changes.filter((change) => change.taken).length}.`}{' '}
-              Ctrl Z takes it back in one step.
-            </Notice>
-          ) : (
-            <Button
-              rank="main"
-              className="my-2 w-full"
-              disabled={ticked.length === 0 || accept.isPending}
-              onClick={() => accept.mutate(ticked.map((change) => change.visit_id))}
-            >
-              {left.size === 0 ? `Accept all ${ticked.length}` : `Accept ${ticked.length} ticked`}
-            </Button>
-          )}
+          {accepted ? <Accepted changes={proposal.changes} /> : <AcceptButton run={run} left={left} />}
           <ol className="divide-y divide-hairline">
             {proposal.changes.map((change) => (
               <Change
@@ -84,6 +66,31 @@ export function ProposalView({ run, left, onLeft, onShow, onVisit }: Props) {
       <ToCall proposal={proposal} onVisit={onVisit} />
       <Left proposal={proposal} onVisit={onVisit} />
     </>
+  );
+}
+
+function Accepted({ changes }: Pick<SchemaProposalOut, 'changes'>) {
+  const taken = changes.filter((change) => change.taken).length;
+  return (
+    <Notice tone="good">
+      {taken === changes.length ? 'Accepted.' : `Accepted in part: ${taken}.`} Ctrl Z takes it back in one
+      step.
+    </Notice>
+  );
+}
+
+function AcceptButton({ run, left }: Pick<Props, 'run' | 'left'>) {
+  const accept = useAccept(run.id);
+  const ticked = run.proposal!.changes.filter((change) => !left.has(change.visit_id));
+  return (
+    <Button
+      rank="main"
+      className="my-2 w-full"
+      disabled={ticked.length === 0 || accept.isPending}
+      onClick={() => accept.mutate(ticked.map((change) => change.visit_id))}
+    >
+      {left.size === 0 ? `Accept all ${ticked.length}` : `Accept ${ticked.length} ticked`}
+    </Button>
   );
 }
 
