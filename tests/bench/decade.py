@@ -13,6 +13,8 @@ from ops.processes import Processes, base_environment, manage
 from tests.bench.figures import Figures
 from tests.bench.http import FAR_AHEAD, Running
 
+# As in the interface: board/lanes/chunks.ts.
+FIRST_LANES, PART = 14, 160
 TYPED = ("marram", "se", "296 5", "millrace road", "office@quay", "OR-1", "seagate hotels", "harbour 77", "zzyx")
 
 
@@ -50,6 +52,8 @@ def decade(figures: Figures) -> None:
         crowd = server.get(f"/board?day={ahead}")
         title = f"board: {len(crowd['lanes'])} technicians, {len(crowd['visits'])} visits"
         figures.take(title, lambda: server.get(f"/board?day={ahead}"), wanted="< 300 ms")
+        ids = [lane["technician_id"] for lane in crowd["lanes"]]
+        _parts(figures, server, ahead, ids)
         visits = cycle([row["id"] for row in crowd["visits"]])
         figures.take("visit details", lambda: server.get(f"/visits/{next(visits)}"), wanted="< 100 ms")
         figures.take("the backlog", lambda: server.post("/board/backlog", json={}))
@@ -68,6 +72,16 @@ def decade(figures: Figures) -> None:
         figures.take("what needs somebody", lambda: server.get(f"/board/attention?day={today}"))
         figures.take("who often went together", lambda: server.get("/board/crews/often"))
         _undo(figures, server)
+
+
+def _parts(figures: Figures, server: Running, day: str, ids: list[int]) -> None:
+    """As the page asks for it: what a screen shows first, then the rest in parts of so many."""
+
+    def part(some: list[int]) -> None:
+        server.get(f"/board?day={day}&" + "technicians=" + ",".join(str(key) for key in some))
+
+    figures.take(f"board: its first {FIRST_LANES} technicians", lambda: part(ids[:FIRST_LANES]), wanted="< 300 ms")
+    figures.take(f"board: a part of {PART} technicians", lambda: part(ids[:PART]), wanted="< 300 ms")
 
 
 def _undo(figures: Figures, server: Running) -> None:

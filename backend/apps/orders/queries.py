@@ -26,6 +26,14 @@ def visit(visit_id: int) -> Visit:
     return found
 
 
+def bare_visit(visit_id: int) -> Visit:
+    """A visit without what is around it, which is read when it is asked for."""
+    found = Visit.objects.filter(pk=visit_id).first()
+    if found is None:
+        raise NotFound("There is no such visit.", code="no_visit")
+    return found
+
+
 def line(visit_id: int) -> VisitLine:
     """A visit as a line, read in one small query.
 

@@ -104,10 +104,7 @@ def load_problem(
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
         if line.start is not None:
-            spec = _planned(specs[line.id])
-            if movable is not None and line.id not in movable and not spec.locked:
-                spec = replace(spec, locked=True, locked_because=why(Code.NOT_TO_BE_PLANNED))
-            stop = stop_of(line, spec)
+            stop = stop_of(line, _movable(specs[line.id], line.id, movable))
             for who in technicians_of(line):
                 if technician_id in (None, who):
                     stops.setdefault((who, working.of(line.technician_id, line.start)), []).append(stop)
@@ -137,6 +134,14 @@ def load_problem(
         grain=60 * settings().grain_minutes,
     )
     return Loaded(problem=problem, keys=keys, lines=lines)
+
+
+def _movable(spec: VisitSpec, visit_id: int, movable: Collection[int] | None) -> VisitSpec:
+    """As it is planned; locked where only others may move."""
+    planned = _planned(spec)
+    if movable is None or visit_id in movable or planned.locked:
+        return planned
+    return replace(planned, locked=True, locked_because=why(Code.NOT_TO_BE_PLANNED))
 
 
 def _tied_elsewhere(

@@ -85,7 +85,7 @@ def put_back(*, actor: Actor, now: datetime, entry: UndoEntry, back: bool) -> in
     Conflict
         When the visit went on since: was sent, moved by somebody, accepted.
     """
-    visit = order_queries.visit(entry.key)
+    visit = order_queries.bare_visit(entry.key)
     if visit.version != entry.version:
         newest = audit.since("visit", visit.pk, entry.version)
         who = f": {newest[0].actor_name} {newest[0].sentence}" if newest else ""
