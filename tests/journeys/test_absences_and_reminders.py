@@ -131,7 +131,7 @@ def test_who_often_goes_together_is_made_a_crew_and_dissolved_again(page):
     suggested.get_by_role("button", name="Make it a crew").click()
     dialog.get_by_label("Name").fill("Night pair")
     dialog.get_by_role("button", name="Let lead").click()
-    dialog.get_by_role("button", name="Keep the crew").click()
+    dialog.get_by_role("button", name="Save the crew").click()
     kept = dialog.get_by_role("list", name="Standing crews")
     expect(kept).to_contain_text("Night pair")
     dialog.get_by_role("button", name="Dissolve Night pair").click()

@@ -99,7 +99,7 @@ def test_without_a_place_no_site_is_kept(page):
     page.get_by_role("button", name="New customer").click()
     page.get_by_role("combobox", name="Address").fill("qqqq 12")
     expect(page.get_by_text("No such street.")).to_be_visible()
-    expect(page.get_by_role("button", name="Keep customer and site")).to_be_disabled()
+    expect(page.get_by_role("button", name="Save customer and site")).to_be_disabled()
 
 
 def test_another_site_of_a_known_customer_is_made_in_the_call(page):
@@ -108,7 +108,7 @@ def test_another_site_of_a_known_customer_is_made_in_the_call(page):
     page.get_by_role("combobox", name="Address").fill("kilnfield embankment 33")
     page.get_by_role("option", name=re.compile("Kilnfield Embankment 33")).first.click()
     page.get_by_label("Name of the site").fill("Boat shed")
-    page.get_by_role("button", name="Keep site").click()
+    page.get_by_role("button", name="Save site").click()
     expect(page.get_by_label("Boat shed")).to_be_checked()
 
 
@@ -162,7 +162,7 @@ def waiting(page: Page, words: str) -> Locator:
 def kept_as_request(page: Page, words: str) -> None:
     choose_ferries(page)
     page.get_by_label("What is wrong").fill(words)
-    page.get_by_role("button", name="Keep as request").click()
+    page.get_by_role("button", name="Save as request").click()
     toast(page, "is among the waiting requests")
 
 

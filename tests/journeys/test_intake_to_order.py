@@ -128,9 +128,9 @@ def test_a_view_of_the_orders_is_kept_and_shown_again(page):
     page.goto("/orders")
     page.get_by_label("What is wrong").select_option("nobody")
     page.wait_for_url(re.compile("trouble=nobody"))
-    page.get_by_role("button", name="keep this view").click()
+    page.get_by_role("button", name="save this view").click()
     page.get_by_label("Name of the view").fill("Promised, nobody")
-    page.get_by_role("button", name="Keep view").click()
+    page.get_by_role("button", name="Save view").click()
     page.get_by_role("button", name="All orders").click()
     expect(page.get_by_label("What is wrong")).to_have_value("")
     page.get_by_role("button", name="Promised, nobody", exact=True).click()
@@ -157,10 +157,10 @@ def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):
     expect(places).to_have_attribute("aria-current", "page")
     page.get_by_role("link", name="Settings", exact=True).click()
     page.get_by_label("Windows offered").fill("0")
-    page.get_by_role("button", name="Keep settings").click()
+    page.get_by_role("button", name="Save settings").click()
     expect(page.get_by_role("alert")).to_contain_text("Windows offered: at least 1")
     page.get_by_label("Windows offered").fill("5")
-    page.get_by_role("button", name="Keep settings").click()
+    page.get_by_role("button", name="Save settings").click()
     toast(page, "The settings are changed")
 
 
@@ -178,7 +178,7 @@ def test_a_checklist_is_composed_without_code(sign_in):
     second.get_by_label("Words").fill("Picture of it")
     second.get_by_label("Kind").select_option("photo")
     second.get_by_label("Asked if").select_option(label="if Does it hang straight?: no")
-    page.get_by_role("button", name="Keep as edition 2").click()
+    page.get_by_role("button", name="Save as edition 2").click()
     toast(page, "Gate upkeep is at edition 2")
 
 
@@ -194,7 +194,7 @@ def test_an_area_is_drawn_on_the_map_and_taken_away_again(sign_in):
         page.mouse.move(left + x, top + y)
         page.mouse.click(left + x, top + y, delay=30)
     page.get_by_role("form", name="Area").get_by_label("Name").fill("Test Quay")
-    page.get_by_role("button", name="Keep area").click()
+    page.get_by_role("button", name="Save area").click()
     toast(page, "Test Quay is kept")
     expect(page.get_by_role("list", name="Areas")).to_contain_text("Test Quay")
     page.get_by_label("Remove Test Quay").click()

@@ -110,7 +110,7 @@ export function KeepOrLeave({ words, onLeave }: { words: string; onLeave?: () =>
       </Button>
       {onLeave && (
         <Button rank="quiet" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
       )}
     </div>

@@ -34,7 +34,7 @@ const show = async (keep: unknown = { ...SETTINGS, version: 4 }, canChange = tru
   await screen.findByRole('heading', { name: 'Settings' });
   return drawn;
 };
-const save = () => screen.getByRole('button', { name: 'Keep settings' });
+const save = () => screen.getByRole('button', { name: 'Save settings' });
 
 describe('settings', () => {
   it('stand in their groups, each with what it does', async () => {
@@ -117,7 +117,7 @@ describe('settings', () => {
 
   it('are only read by whoever may not change them', async () => {
     await show({}, false);
-    expect(screen.getByText('You see them; an administrator changes them.')).toBeVisible();
+    expect(screen.getByText('Only an administrator can change them.')).toBeVisible();
     expect(screen.getByLabelText('offers least')).toBeDisabled();
     expect(save()).toBeDisabled();
   });

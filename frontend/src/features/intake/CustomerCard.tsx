@@ -228,10 +228,10 @@ function NewSite({ customerId, picked, onPick, onClose, onMade }: NewSiteProps) 
       <FormError error={add.error} />
       <div className="flex gap-2">
         <Button type="submit" disabled={!picked || add.isPending}>
-          Keep site
+          Save site
         </Button>
         <Button rank="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

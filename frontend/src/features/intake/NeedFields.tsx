@@ -183,7 +183,7 @@ function SaveBar({ need, isRequest }: { need: Need; isRequest: boolean }) {
       <kbd className="text-xs text-ink-soft">Ctrl+Enter</kbd>
       {!isRequest && (
         <Button disabled={!ready || busy} onClick={() => void need.keep()}>
-          Keep as request
+          Save as request
         </Button>
       )}
       {!ready && <span className="text-sm text-ink-soft">Choose the customer and the site first.</span>}

@@ -124,12 +124,12 @@ export function NewCustomer({ typed, picked, onPick, onCancel, onKnown, onMade }
       <FormError error={error} />
       <div className="flex items-center gap-2">
         <Button type="submit" disabled={!form.name.trim() || !picked || busy}>
-          Keep customer and site
+          Save customer and site
         </Button>
         <Button rank="quiet" onClick={onCancel}>
           Search again
         </Button>
-        {picked && form.name.trim() && <span className="text-xs text-ink-soft">Enter keeps them</span>}
+        {picked && form.name.trim() && <span className="text-xs text-ink-soft">Enter saves them</span>}
       </div>
     </form>
   );

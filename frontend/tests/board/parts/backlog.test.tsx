@@ -120,7 +120,7 @@ describe('the backlog', () => {
 
   it('narrowed to nothing says so', async () => {
     await show({ tag: 'key account' }, []);
-    expect(await screen.findByText('Nothing open is like that.')).toBeVisible();
+    expect(await screen.findByText('No open visit matches.')).toBeVisible();
   });
 });
 
@@ -172,7 +172,7 @@ describe('filters of the backlog', () => {
       'Noisy door',
       'due or promised by Fri 27 Nov',
     ]);
-    await user.click(within(words).getByRole('button', { name: 'in Millrace: take away' }));
+    await user.click(within(words).getByRole('button', { name: 'in Millrace: remove' }));
     expect(onWaiting).toHaveBeenCalledWith(expect.objectContaining({ area_ids: [2], job_type_ids: [4] }));
   });
 
@@ -188,7 +188,7 @@ describe('filters of the backlog', () => {
   it('are all taken away at once', async () => {
     const { user, onWaiting } = await show({ area_ids: [1], states: ['open'] });
     await user.click(await screen.findByRole('button', { name: 'Filter · 2' }));
-    await user.click(await screen.findByRole('button', { name: 'Take all away' }));
+    await user.click(await screen.findByRole('button', { name: 'Remove all filters' }));
     expect(onWaiting).toHaveBeenCalledWith({});
   });
 });

@@ -44,7 +44,7 @@ describe('standing crews', () => {
     expect(rows[0]).toHaveTextContent('Ines Falk and Lena Ferrow · 5 visits');
     await user.click(within(often).getByRole('button', { name: 'Make it a crew' }));
     await user.type(screen.getByLabelText('Name'), 'Doors');
-    await user.click(screen.getByRole('button', { name: 'Keep the crew' }));
+    await user.click(screen.getByRole('button', { name: 'Save the crew' }));
     await waitFor(() =>
       expect(askedOf('POST /api/v1/people/crews')[0]?.body).toMatchObject({ name: 'Doors', members: [1, 3] }),
     );
@@ -57,7 +57,7 @@ describe('standing crews', () => {
     expect(members()).toEqual(['Ivor Larkin · leads', 'Ines FalkLet lead']);
     await user.selectOptions(screen.getByLabelText('Add somebody'), '3');
     await user.click(screen.getByRole('button', { name: 'Take Ines Falk out' }));
-    await user.click(screen.getByRole('button', { name: 'Keep the crew' }));
+    await user.click(screen.getByRole('button', { name: 'Save the crew' }));
     await waitFor(() =>
       expect(askedOf('PUT /api/v1/people/crews/4')[0]?.body).toMatchObject({ version: 2, members: [2, 3] }),
     );
@@ -69,7 +69,7 @@ describe('standing crews', () => {
     await user.type(screen.getByLabelText('Name'), 'Alone');
     await user.selectOptions(screen.getByLabelText('Add somebody'), '1');
     expect(screen.getByText('A crew has at least two members.')).toBeVisible();
-    expect(screen.getByRole('button', { name: 'Keep the crew' })).toBeDisabled();
+    expect(screen.getByRole('button', { name: 'Save the crew' })).toBeDisabled();
   });
 
   it('stay on screen as typed when the server refuses', async () => {
@@ -80,7 +80,7 @@ describe('standing crews', () => {
     });
     await user.click(screen.getByRole('button', { name: 'Change Ropes' }));
     await user.type(screen.getByLabelText('Name'), ' and lifts');
-    await user.click(screen.getByRole('button', { name: 'Keep the crew' }));
+    await user.click(screen.getByRole('button', { name: 'Save the crew' }));
     expect(await screen.findByText(/changed by somebody else meanwhile/)).toBeInTheDocument();
     expect(screen.getByLabelText('Name')).toHaveValue('Ropes and lifts');
   });

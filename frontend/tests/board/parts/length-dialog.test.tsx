@@ -57,7 +57,7 @@ describe('a visit without a length that is dropped', () => {
 
   it('stays where it was when nobody says', async () => {
     const { user } = await dropped();
-    await user.click(await screen.findByRole('button', { name: 'Leave it' }));
+    await user.click(await screen.findByRole('button', { name: 'Cancel' }));
     expect(screen.queryByRole('dialog')).toBeNull();
     expect(bodies()).toEqual([]);
   });

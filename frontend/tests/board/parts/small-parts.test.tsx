@@ -84,7 +84,7 @@ describe('a limit that a person may override', () => {
     expect(place).toBeDisabled();
     await user.type(within(dialog).getByLabelText('Why'), '  they agreed {Enter}');
     expect(on.onSay).toHaveBeenCalledWith('they agreed');
-    await user.click(within(dialog).getByRole('button', { name: 'Leave it' }));
+    await user.click(within(dialog).getByRole('button', { name: 'Cancel' }));
     expect(on.onClose).toHaveBeenCalled();
   });
 });

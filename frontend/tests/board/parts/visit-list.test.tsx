@@ -105,7 +105,7 @@ describe('the list of visits', () => {
     expect(filters.getByRole('status')).toHaveTextContent('1 of 3 visits');
     expect(await rows()).toHaveLength(1);
     await user.type(filters.getByLabelText('Words in the list'), 'nowhere');
-    expect(screen.getByText('No visit of these days passes the filter.')).toBeVisible();
+    expect(screen.getByText('No visit on these days matches the filter.')).toBeVisible();
     await user.click(filters.getByRole('button', { name: 'Show all' }));
     expect(await rows()).toHaveLength(3);
   });

@@ -48,7 +48,7 @@ describe('contacts', () => {
     await user.type(within(form).getByLabelText('E-mail'), 'ben@example.org');
     await user.selectOptions(within(form).getByLabelText('Told by'), 'e-mail');
     await user.selectOptions(within(form).getByLabelText('At the site'), 'Seagate Hall');
-    await user.click(within(form).getByRole('button', { name: 'Keep contact' }));
+    await user.click(within(form).getByRole('button', { name: 'Save contact' }));
     await waitFor(() =>
       expect(askedOf(PUT)[0]?.body).toMatchObject({
         id: null,

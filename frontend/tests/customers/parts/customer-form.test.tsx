@@ -30,7 +30,7 @@ const show = async (answer: unknown = CUSTOMER) => {
   const onDone = vi.fn();
   return { onDone, ...(await draw(<CustomerForm customer={CUSTOMER} onDone={onDone} />)) };
 };
-const keep = () => screen.getByRole('button', { name: 'Keep changes' });
+const keep = () => screen.getByRole('button', { name: 'Save changes' });
 const body = () => askedOf(KEEP)[0]?.body as Record<string, unknown> | undefined;
 
 describe('a customer', () => {

@@ -35,7 +35,7 @@ const show = async (answer: unknown = SITE) => {
   const onDone = vi.fn();
   return { onDone, ...(await draw(<SiteForm site={SITE} onDone={onDone} />)) };
 };
-const keep = () => screen.getByRole('button', { name: 'Keep changes' });
+const keep = () => screen.getByRole('button', { name: 'Save changes' });
 const body = () => askedOf(KEEP)[0]?.body as Record<string, unknown> | undefined;
 
 describe('a site', () => {

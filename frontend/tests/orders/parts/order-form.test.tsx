@@ -48,7 +48,7 @@ const show = async (answer: unknown = ORDER) => {
   const onDone = vi.fn();
   return { onDone, ...(await draw(<OrderForm order={ORDER} onDone={onDone} />)) };
 };
-const keep = () => screen.getByRole('button', { name: 'Keep changes' });
+const keep = () => screen.getByRole('button', { name: 'Save changes' });
 const body = () => askedOf(KEEP)[0]?.body as Record<string, unknown> | undefined;
 
 describe('the facts of an order', () => {

@@ -50,11 +50,11 @@ describe('saved views', () => {
 
   it('are kept under a name, for everybody if one wants', async () => {
     const { user } = await show();
-    await user.click(screen.getByRole('button', { name: 'keep this view' }));
-    expect(screen.getByRole('button', { name: 'Keep view' })).toBeDisabled();
+    await user.click(screen.getByRole('button', { name: 'save this view' }));
+    expect(screen.getByRole('button', { name: 'Save view' })).toBeDisabled();
     await user.type(screen.getByLabelText('Name of the view'), 'Pressing');
     await user.click(screen.getByLabelText('for everybody'));
-    await user.click(screen.getByRole('button', { name: 'Keep view' }));
+    await user.click(screen.getByRole('button', { name: 'Save view' }));
     await waitFor(() =>
       expect(askedOf(KEEP)[0]?.body).toEqual({
         page: 'backlog',
@@ -63,14 +63,14 @@ describe('saved views', () => {
         query: { tag: 'key account' },
       }),
     );
-    expect(await screen.findByRole('button', { name: 'keep this view' })).toBeVisible();
+    expect(await screen.findByRole('button', { name: 'save this view' })).toBeVisible();
   });
 
   it('keep the typed name when it is taken', async () => {
     const { user } = await show(() => {
       throw new Refusal(422, { code: 'rejected', title: 'There is a view of that name.' });
     });
-    await user.click(screen.getByRole('button', { name: 'keep this view' }));
+    await user.click(screen.getByRole('button', { name: 'save this view' }));
     await user.type(screen.getByLabelText('Name of the view'), 'Mine{Enter}');
     expect(await screen.findByText('There is a view of that name.')).toBeInTheDocument();
     expect(screen.getByLabelText('Name of the view')).toHaveValue('Mine');

@@ -39,7 +39,7 @@ describe('what is to be done', () => {
     await user.type(form.getByLabelText('Lines, like: 2 Hour of work'), '{End}{Enter}3 Door roller');
     await user.clear(form.getByLabelText('Words'));
     await user.type(form.getByLabelText('Words'), 'Oiled and wiped?');
-    await user.click(form.getByRole('button', { name: 'Keep for this order' }));
+    await user.click(form.getByRole('button', { name: 'Save for this order' }));
     await waitFor(() => expect(askedOf(PUT)).toHaveLength(1));
     expect(askedOf(PUT)[0]!.body).toMatchObject({
       version: 5,
@@ -58,7 +58,7 @@ describe('what is to be done', () => {
     });
     await user.click(await screen.findByRole('button', { name: 'Change for this order' }));
     await user.type(screen.getByLabelText('Tasks, one a line, in order'), '{End}{Enter}Sweep up');
-    await user.click(screen.getByRole('button', { name: 'Keep for this order' }));
+    await user.click(screen.getByRole('button', { name: 'Save for this order' }));
     expect(await screen.findByText('Milo Tarn was faster.')).toBeVisible();
     expect(screen.getByLabelText('Tasks, one a line, in order')).toHaveValue('Oil it\nSweep up');
   });

@@ -87,7 +87,7 @@ export const Backlog = memo(function Backlog(props: Props) {
       {backlog.isError && <Notice tone="bad">{sentenceOf(backlog.error)}</Notice>}
       {backlog.data && visits.length === 0 && (
         <p className="p-4 text-sm text-ink-soft">
-          {narrowed ? 'Nothing open is like that.' : 'Nothing is waiting. Everything has its place.'}
+          {narrowed ? 'No open visit matches.' : 'Nothing is waiting. Everything has its place.'}
         </p>
       )}
       <Waiting lines={lines} {...props} />

@@ -78,7 +78,7 @@ export function BacklogFilters({ waiting, near, onChange, onClose }: Props) {
         onShow={(query) => onChange(waitingSearch.parse(query))}
       />
       <div className="flex gap-2">
-        <Button onClick={() => onChange({})}>Take all away</Button>
+        <Button onClick={() => onChange({})}>Remove all filters</Button>
         <Button rank="quiet" onClick={onClose}>
           Close
         </Button>

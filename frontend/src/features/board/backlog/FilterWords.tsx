@@ -29,7 +29,7 @@ export function FilterWords({ waiting, onChange }: Props) {
           <button
             type="button"
             className="flex min-h-6 items-center gap-1 rounded-sm border border-copper bg-copper-wash px-1.5"
-            aria-label={`${row.words}: take away`}
+            aria-label={`${row.words}: remove`}
             onClick={() => onChange({ ...waiting, ...row.without })}
           >
             {row.words} <X size={12} aria-hidden />

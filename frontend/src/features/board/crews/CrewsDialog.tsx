@@ -136,7 +136,7 @@ function Edit({ draft, onDone }: { draft: Draft; onDone: () => void }) {
       </SelectField>
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={!name.trim() || members.length < 2 || save.isPending}>
-          Keep the crew
+          Save the crew
         </Button>
         <Button rank="quiet" onClick={onDone}>
           Back

@@ -36,7 +36,7 @@ function Asking({ asked: { visit, then } }: { asked: LengthAsked }) {
         <Dialog.Content className="fixed top-1/3 left-1/2 z-50 w-[440px] max-w-[95vw] -translate-x-1/2 rounded-sm border border-ink bg-sheet p-4">
           <Dialog.Title className="text-base font-semibold">How long will it take?</Dialog.Title>
           <Dialog.Description className="my-2 text-sm text-ink-soft">
-            Nobody has said so yet. It is kept with the visit, then the visit is placed.
+            No length is known yet. It is saved with the visit, then the visit is placed.
           </Dialog.Description>
           <form
             onSubmit={(event) => {
@@ -60,7 +60,7 @@ function Asking({ asked: { visit, then } }: { asked: LengthAsked }) {
                 Place it
               </Button>
               <Button rank="quiet" onClick={close}>
-                Leave it
+                Cancel
               </Button>
             </div>
           </form>

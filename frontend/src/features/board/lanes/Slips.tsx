@@ -29,7 +29,7 @@ export function placingHint(
   state: Extract<Interaction, { mode: 'placing' }>,
   marks: { data: Marks | undefined; isPending: boolean; isError: boolean },
 ): string {
-  const keys = '↑↓ who · ←→ when (Shift: 5 min) · [ ] day · Enter places · Esc lets go';
+  const keys = '↑↓ who · ←→ when (Shift: 5 min) · [ ] day · Enter places · Esc cancels';
   if (state.together.length > 1 || marks.isError || state.visit.unmeasured) return keys;
   if (marks.isPending) return `${keys} · looking for allowed places…`;
   const count = state.places.length;
@@ -66,7 +66,7 @@ export function StretchSlip({ seconds, keyboard }: { seconds: number; keyboard: 
       className="pointer-events-none fixed bottom-6 left-1/2 z-50 -translate-x-1/2 rounded-sm border border-ink bg-sheet px-3 py-2 text-sm"
     >
       <b className="figures">{Math.round(seconds / 60)}</b> min
-      {keyboard && <span className="ml-3 text-ink-soft">←→ 5 min · Enter keeps · Esc lets go</span>}
+      {keyboard && <span className="ml-3 text-ink-soft">←→ 5 min · Enter saves · Esc cancels</span>}
     </div>
   );
 }

@@ -47,7 +47,7 @@ export function WhyDialog({ reasons, onSay, onClose }: Props) {
                 Place it there
               </Button>
               <Button rank="quiet" onClick={onClose}>
-                Leave it
+                Cancel
               </Button>
             </div>
           </form>

@@ -94,7 +94,7 @@ export const VisitList = memo(function VisitList(props: Props) {
 
 const Nothing = ({ none }: { none: boolean }) => (
   <p className="p-6 text-ink-soft">
-    {none ? 'No visit on these days.' : 'No visit of these days passes the filter.'}
+    {none ? 'No visit on these days.' : 'No visit on these days matches the filter.'}
   </p>
 );
 

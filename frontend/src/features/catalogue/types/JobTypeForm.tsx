@@ -64,7 +64,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
         </Section>
         <OwnOffers />
         <FormCheck name="retired" words="No longer used for new orders" />
-        <KeepOrLeave words={job ? `Keep as edition ${job.version + 1}` : 'Make the job type'} />
+        <KeepOrLeave words={job ? `Save as edition ${job.version + 1}` : 'Make the job type'} />
       </fieldset>
     </Form>
   );

@@ -60,7 +60,7 @@ function Editor({ row }: { row: SchemaRecordFieldsOut }) {
               )
             }
           >
-            Keep the fields
+            Save the fields
           </Button>
         )}
       </fieldset>

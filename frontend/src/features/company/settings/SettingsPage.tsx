@@ -40,7 +40,7 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
   return (
     <form onSubmit={submit} className="p-4" aria-label="Settings">
       <h1 className="text-lg font-semibold">Settings</h1>
-      {!canChange && <p className="text-sm text-ink-soft">You see them; an administrator changes them.</p>}
+      {!canChange && <p className="text-sm text-ink-soft">Only an administrator can change them.</p>}
       <Find wanted={wanted} onWanted={setWanted} found={rows.length} all={settings.settings.length} />
       {rows.length === 0 && <p className="text-sm text-ink-soft">No setting is about that.</p>}
       {[...new Set(rows.map((row) => row.group))].map((group) => (
@@ -61,7 +61,7 @@ function SettingsForm({ settings }: { settings: SchemaSettingsOut }) {
       ))}
       <div className="sticky bottom-0 mt-2 flex items-center gap-3 border-t border-hairline bg-paper py-2">
         <Button type="submit" rank="main" disabled={!canChange || !changed || change.isPending}>
-          Keep settings
+          Save settings
         </Button>
         {changed && (
           <Button rank="quiet" onClick={() => setChanges({})}>

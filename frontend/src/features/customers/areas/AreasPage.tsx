@@ -114,7 +114,7 @@ function AreaName(props: { name: string; busy: boolean; onKeep: (name: string) =
     >
       <TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} />
       <Button type="submit" rank="main" disabled={!name.trim() || props.busy}>
-        Keep area
+        Save area
       </Button>
     </form>
   );

@@ -85,7 +85,7 @@ export function AssetForm({ siteId, asset, others, onDone }: FormProps) {
         questions={own}
         onFile={(file) => (asset ? keepFile('asset', asset.id, file) : keepAtDesk(file))}
       />
-      <KeepOrLeave words="Keep equipment" onLeave={onDone} />
+      <KeepOrLeave words="Save equipment" onLeave={onDone} />
     </Form>
   );
 }

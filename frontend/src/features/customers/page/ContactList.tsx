@@ -115,7 +115,7 @@ function ContactForm({
       </div>
       <FormError error={put.error} />
       <Button type="submit" disabled={put.isPending}>
-        Keep contact
+        Save contact
       </Button>
       {twin && (
         <Button disabled={put.isPending} onClick={() => keep(true)}>
@@ -123,7 +123,7 @@ function ContactForm({
         </Button>
       )}
       <Button rank="quiet" onClick={onDone}>
-        Leave it
+        Cancel
       </Button>
     </form>
   );

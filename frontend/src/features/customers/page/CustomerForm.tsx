@@ -80,7 +80,7 @@ export function CustomerForm({ customer, onDone }: Props) {
         questions={own}
         onFile={(file) => keepFile('customer', customer.id, file)}
       />
-      <KeepOrLeave words="Keep changes" onLeave={onDone} />
+      <KeepOrLeave words="Save changes" onLeave={onDone} />
     </Form>
   );
 }

@@ -63,7 +63,7 @@ export function MergePanel({ kept, onDone }: { kept: SchemaCustomerDetailOut; on
           Merge them
         </Button>
         <Button rank="quiet" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </section>

@@ -90,7 +90,7 @@ export function SiteForm({ site, onDone }: Props) {
         <WantedPeople site={site.name} />
       </details>
       <FormOwnFields name="extra" questions={own} onFile={(file) => keepFile('site', site.id, file)} />
-      <KeepOrLeave words="Keep changes" onLeave={onDone} />
+      <KeepOrLeave words="Save changes" onLeave={onDone} />
     </Form>
   );
 }

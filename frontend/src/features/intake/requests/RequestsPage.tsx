@@ -246,7 +246,7 @@ function Word({
           {mode === 'close' ? 'Close it' : 'Send the answer'}
         </Button>
         <Button rank="quiet" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

@@ -120,7 +120,7 @@ export function OrdersPage() {
 const Nothing = ({ narrowed }: { narrowed: boolean }) => (
   <p className="p-4 text-ink-soft">
     {narrowed
-      ? 'No order is like that. Take a filter away.'
+      ? 'No order matches. Remove a filter.'
       : 'No order yet. The first one is made on the intake page.'}
   </p>
 );

@@ -53,7 +53,7 @@ export function Views({ page, all, query, onShow }: Props) {
       </ul>
       {!keeping ? (
         <button type="button" className="text-ink-soft underline" onClick={() => setKeeping(true)}>
-          keep this view
+          save this view
         </button>
       ) : (
         <KeepForm page={page} query={query} onKept={() => setKeeping(false)} />
@@ -89,7 +89,7 @@ function KeepForm({ page, query, onKept }: Pick<Props, 'page' | 'query'> & { onK
         for everybody
       </label>
       <Button type="submit" disabled={!name.trim()}>
-        Keep view
+        Save view
       </Button>
     </form>
   );

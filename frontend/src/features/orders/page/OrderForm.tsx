@@ -87,7 +87,7 @@ export function OrderForm({ order, onDone }: Props) {
         questions={order.questions}
         onFile={(file) => keepFile('order', order.id, file)}
       />
-      <KeepOrLeave words="Keep changes" onLeave={onDone} />
+      <KeepOrLeave words="Save changes" onLeave={onDone} />
     </Form>
   );
 }

@@ -69,10 +69,10 @@ export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: (
       <FormError error={change.error} />
       <div className="flex gap-2">
         <Button type="submit" rank="main" disabled={change.isPending}>
-          Keep for this order
+          Save for this order
         </Button>
         <Button rank="quiet" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

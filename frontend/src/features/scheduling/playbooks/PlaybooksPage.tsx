@@ -154,7 +154,7 @@ function Limits({ all, draft, disabled, onDraft }: PartProps) {
     <section>
       <h2 className="font-semibold">Limits</h2>
       <p className="text-sm text-ink-soft">
-        What must hold. The planner proposes nothing that breaks one that is on.
+        The planner proposes nothing that breaks a limit that is switched on.
       </p>
       <ul className="mt-2 divide-y divide-hairline">
         {all.limits.map((rule) => {

@@ -33,12 +33,12 @@ const KINDS: { kind: Kind; words: string; means: string }[] = [
     kind: 'repair',
     words: 'Repair the day',
     means:
-      'What cannot stay - somebody ill, a promise that will break - finds another place; little else moves.',
+      'Visits that cannot stay (somebody is ill, a promise would break) get another place; little else moves.',
   },
   {
     kind: 'improve',
     words: 'Put one day in order',
-    means: 'One technician’s visits in a better order; none comes and none goes.',
+    means: 'Puts one technician’s visits in a better order; no visit is added or removed.',
   },
 ];
 
