@@ -145,7 +145,7 @@ def test_customers_come_in_from_a_file_bad_rows_and_all(page, tmp_path):
     found = page.get_by_label("File", exact=True)
     expect(found).to_contain_text("1 refused", timeout=20_000)
     expect(found).to_contain_text("name is empty")
-    found.get_by_role("button", name="Bring in 1 rows").click()
+    found.get_by_role("button", name="Bring in 1 row").click()
     expect(found).to_contain_text("1 brought in: 1 new, 0 changed.", timeout=20_000)
 
 
@@ -162,6 +162,29 @@ def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):
     page.get_by_label("Windows offered").fill("5")
     page.get_by_role("button", name="Save settings").click()
     toast(page, "The settings are changed")
+
+
+def test_two_names_of_one_skill_become_one(sign_in):
+    page = sign_in(ADMINISTRATOR)
+    page.goto("/set-up/skills")
+    for name in ("Gate hanging", "Hanging gates"):
+        page.get_by_label("New skill").fill(name)
+        page.get_by_label("New skill").press("Enter")
+        expect(page.get_by_role("heading", name=name)).to_be_visible()
+    page.get_by_role("form", name="Rename").get_by_label("Name").fill("Gates, hung")
+    page.get_by_role("button", name="Rename everywhere").click()
+    expect(page.get_by_role("heading", name="Gates, hung")).to_be_visible()
+    expect(page.get_by_label("Used by")).to_contain_text("Nobody uses it.")
+    page.get_by_label("Merge into").select_option("Gate hanging")
+    page.get_by_role("button", name="Merge Gates, hung into Gate hanging").click()
+    toast(page, "Gates, hung is Gate hanging now, everywhere")
+    expect(page.get_by_role("list", name="Skills")).not_to_contain_text("Gates, hung")
+
+
+def test_an_address_that_names_no_record_is_no_page(sign_in):
+    page = sign_in(ADMINISTRATOR)
+    page.goto("/customers/areas")
+    expect(page.get_by_role("heading", name="There is nothing at this address.")).to_be_visible()
 
 
 def test_a_checklist_is_composed_without_code(sign_in):
@@ -195,7 +218,7 @@ def test_an_area_is_drawn_on_the_map_and_taken_away_again(sign_in):
         page.mouse.click(left + x, top + y, delay=30)
     page.get_by_role("form", name="Area").get_by_label("Name").fill("Test Quay")
     page.get_by_role("button", name="Save area").click()
-    toast(page, "Test Quay is kept")
+    toast(page, "Test Quay is saved")
     expect(page.get_by_role("list", name="Areas")).to_contain_text("Test Quay")
     page.get_by_label("Remove Test Quay").click()
     toast(page, "Test Quay is off the map")
@@ -208,5 +231,5 @@ def test_an_area_is_drawn_on_the_map_and_taken_away_again(sign_in):
 def test_intake_sees_the_settings_and_does_not_change_them(sign_in):
     page = sign_in(INTAKE)
     page.goto("/set-up/settings")
-    expect(page.get_by_text("an administrator changes them")).to_be_visible()
+    expect(page.get_by_text("Only an administrator can change them.")).to_be_visible()
     expect(page.get_by_label("Windows offered")).to_be_disabled()

@@ -3,6 +3,7 @@ import {
   createRoute,
   createRouter,
   lazyRouteComponent,
+  notFound,
   Outlet,
   redirect,
 } from '@tanstack/react-router';
@@ -92,6 +93,11 @@ const phone = createRoute({
   },
 });
 
+/** An address that names no record is no page. */
+function onlyNumbers(key: string) {
+  if (!/^[1-9]\d{0,17}$/.test(key)) throw notFound();
+}
+
 const routes = root.addChildren([
   signIn,
   home,
@@ -131,6 +137,7 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/orders/$orderId',
+      beforeLoad: ({ params }) => onlyNumbers(params.orderId),
       component: lazyRouteComponent(orders, 'OrderPage'),
     }),
     createRoute({
@@ -146,6 +153,7 @@ const routes = root.addChildren([
     createRoute({
       getParentRoute: () => office,
       path: '/customers/$customerId',
+      beforeLoad: ({ params }) => onlyNumbers(params.customerId),
       component: lazyRouteComponent(customers, 'CustomerPage'),
     }),
     createRoute({

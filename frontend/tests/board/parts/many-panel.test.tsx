@@ -21,10 +21,9 @@ const answer = (...outcomes: ReturnType<typeof outcome>[]) => ({
   outcomes,
 });
 
-const show = async (given: unknown, wish: ManyWish | null = null) => {
+const show = async (given: unknown, wish: ManyWish | null = null, visits = [visit(1), visit(2)]) => {
   serve({ [BULK]: given });
   const on = { onPlan: vi.fn(), onRun: vi.fn(), onClose: vi.fn() };
-  const visits = [visit(1), visit(2)];
   return { ...(await draw(<ManyPanel visits={visits} board={board()} wish={wish} {...on} />)), ...on };
 };
 const bodies = () => askedOf(BULK).map((row) => row.body as { kind: string; preview: boolean });
@@ -85,6 +84,19 @@ describe('several visits at once', () => {
     const { user, onPlan } = await show(answer(outcome(1), outcome(2)));
     await user.click(await screen.findByRole('button', { name: 'Let the planner place them' }));
     expect(onPlan).toHaveBeenCalledWith([1, 2]);
+  });
+
+  it('are left to the planner only as far as they can still move', async () => {
+    const done = visit(2, { movable: false, state: 'done' });
+    const { user, onPlan } = await show(answer(outcome(1)), null, [visit(1), done]);
+    await user.click(await screen.findByRole('button', { name: 'Let the planner place 1 of them' }));
+    expect(onPlan).toHaveBeenCalledWith([1]);
+  });
+
+  it('are not left to the planner when all are done', async () => {
+    await show(answer(), null, [visit(1, { movable: false, state: 'done' })]);
+    expect(await screen.findByLabelText('What with them')).toBeVisible();
+    expect(screen.queryByRole('button', { name: /planner/ })).toBeNull();
   });
 
   it('say what the server refuses', async () => {

@@ -111,12 +111,7 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
           >
             {some ? `Do it to ${count} of ${visits.length}` : `Do it to all ${visits.length}`}
           </Button>
-          <Button
-            title="Let the planner find places for them; you read its proposal first"
-            onClick={() => onPlan(visits.map((visit) => visit.id))}
-          >
-            Let the planner place them
-          </Button>
+          <PlanThem visits={visits} onPlan={onPlan} />
         </div>
         <Spread visits={visits} first={addDays(board.day, 1)} onRun={onRun} />
         {preview.isError && <Notice tone="bad">{sentenceOf(preview.error)}</Notice>}
@@ -126,6 +121,20 @@ export function ManyPanel({ visits, board, wish, onPlan, onRun, onClose }: Props
         {preview.data && <Consequences outcomes={outcomes} />}
       </form>
     </section>
+  );
+}
+
+/** The planner is asked about those that can still move. */
+function PlanThem({ visits, onPlan }: Pick<Props, 'visits' | 'onPlan'>) {
+  const movable = visits.filter((visit) => visit.movable);
+  if (movable.length === 0) return null;
+  return (
+    <Button
+      title="Let the planner find places for them; you read its proposal first"
+      onClick={() => onPlan(movable.map((visit) => visit.id))}
+    >
+      Let the planner place {movable.length < visits.length ? `${movable.length} of them` : 'them'}
+    </Button>
   );
 }
 

@@ -54,7 +54,7 @@ export function useAreaChanges(onDone: () => void) {
           },
         }),
       ),
-    onSuccess: (answer, { name }) => done(answer, `${name} is kept`),
+    onSuccess: (answer, { name }) => done(answer, `${name} is saved`),
   });
   const back = useMutation({
     mutationFn: ({ id }: Area) =>

@@ -104,7 +104,7 @@ function Counts({ file, busy, onGo }: { file: File; busy: boolean; onGo: () => v
         <b className={count('refused') > 0 ? 'text-bad' : ''}>{count('refused')} refused</b>
       </p>
       <Button rank="main" disabled={busy || wanted === 0} onClick={onGo}>
-        Bring in {wanted} rows
+        Bring in {wanted} {wanted === 1 ? 'row' : 'rows'}
       </Button>
       {count('refused') > 0 && <RefusedFile id={file.id} />}
     </div>
