@@ -12,6 +12,7 @@ const capabilities = [
   'customers',
   'stock',
   'catalogue',
+  'set_up',
   'orders',
   'open_work',
   'scheduling',

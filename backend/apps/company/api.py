@@ -8,9 +8,12 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from apps.company import commands, queries
-from apps.company.models import Holiday, Tag
+from apps.company.models import Depot, Holiday, Tag
 from apps.company.schemas import (
     CompanyOut,
+    DepotChangeIn,
+    DepotIn,
+    DepotOut,
     HolidayIn,
     HolidayOut,
     QuestionIn,
@@ -20,6 +23,7 @@ from apps.company.schemas import (
     SettingsIn,
     SettingsOut,
 )
+from core.basics import Place
 from core.company import TEMPLATES, Settings, explained
 from core.forms import Question
 from core.roles import Action
@@ -43,6 +47,24 @@ def company(request: HttpRequest) -> dict[str, Any]:
         "areas": queries.areas(),
         "depots": queries.depots(),
     }
+
+
+@router.post("/depots", response={201: DepotOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def add_depot(request: HttpRequest, body: DepotIn) -> Status[Depot]:
+    """A new depot."""
+    made = commands.add_depot(
+        actor=actor_of(request), now=clock.now(), name=body.name, address=body.address, place=Place(body.lon, body.lat)
+    )
+    return Status(201, made)
+
+
+@router.put("/depots/{int:depot_id}", response=DepotOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_depot(request: HttpRequest, depot_id: Key, body: DepotChangeIn) -> Depot:
+    """Another name or place for a depot."""
+    return commands.change_depot(
+        actor=actor_of(request), now=clock.now(), depot_id=depot_id, version=body.version, name=body.name,
+        address=body.address, place=Place(body.lon, body.lat),
+    )  # fmt: skip
 
 
 @router.get("/company/settings", response=SettingsOut, auth=Needs(Action.SEE_ORDERS))

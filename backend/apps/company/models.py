@@ -53,7 +53,9 @@ class RecordFields(Versioned):
     questions = models.JSONField(default=list)
 
 
-class Depot(models.Model):
+class Depot(Versioned):
+    """Where technicians' days begin and end."""
+
     name = models.CharField(max_length=60, unique=True)
     address = models.CharField(max_length=200)
     lon = models.FloatField()

@@ -8,8 +8,20 @@ from ninja import Field, Schema
 from foundation.schemas import Text
 
 
+class DepotIn(Schema):
+    name: Text = Field(max_length=60)
+    address: Text = Field(max_length=200)
+    lon: float = Field(ge=-180, le=180)
+    lat: float = Field(ge=-90, le=90)
+
+
+class DepotChangeIn(DepotIn):
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
 class DepotOut(Schema):
     id: int
+    version: int
     name: str
     address: str
     lon: float

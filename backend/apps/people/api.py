@@ -9,6 +9,7 @@ from ninja import Router, Status
 from ninja.utils import check_csrf
 
 from apps.people import commands, queries
+from apps.people.inputs import ShiftFields
 from apps.people.models import Account, CertificateKind, Skill, Technician
 from apps.people.schemas import (
     AbsenceIn,
@@ -19,8 +20,13 @@ from apps.people.schemas import (
     DemoOut,
     SessionOut,
     SignIn,
+    TechnicianChangeIn,
+    TechnicianIn,
     TechnicianOut,
+    TechnicianRecordOut,
+    WeekIn,
 )
+from apps.people.weeks import weeks_of
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -75,6 +81,43 @@ def portrait(request: HttpRequest, technician_id: int) -> HttpResponse:
 def technicians(request: HttpRequest) -> list[Technician]:
     """Everybody who does visits, by name."""
     return queries.technicians()
+
+
+@router.post("/technicians", response={201: TechnicianRecordOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def add_technician(request: HttpRequest, body: TechnicianIn) -> Status[TechnicianRecordOut]:
+    """Somebody new."""
+    made = commands.add_technician(actor=actor_of(request), now=clock.now(), fields=body.fields())
+    return Status(201, _record(made.pk))
+
+
+@router.get("/technicians/{int:technician_id}", response=TechnicianRecordOut, auth=Needs(Action.SEE_ORDERS))
+def technician(request: HttpRequest, technician_id: Key) -> TechnicianRecordOut:
+    """All that is set up of a technician."""
+    return _record(technician_id)
+
+
+@router.put("/technicians/{int:technician_id}", response=TechnicianRecordOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_technician(request: HttpRequest, technician_id: Key, body: TechnicianChangeIn) -> TechnicianRecordOut:
+    """Another name, depot, areas or skills."""
+    commands.change_technician(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
+        fields=body.fields(),
+    )  # fmt: skip
+    return _record(technician_id)
+
+
+@router.put("/technicians/{int:technician_id}/week", response=TechnicianRecordOut, auth=Needs(Action.CHANGE_SETTINGS))
+def set_week(request: HttpRequest, technician_id: Key, body: WeekIn) -> TechnicianRecordOut:
+    """The weekly shifts from a day on; the days before it stay as they were."""
+    commands.set_week(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
+        shifts=[ShiftFields(**shift.dict()) for shift in body.shifts], valid_from=body.valid_from,
+    )  # fmt: skip
+    return _record(technician_id)
+
+
+def _record(technician_id: int) -> TechnicianRecordOut:
+    return TechnicianRecordOut.of(queries.technician_record(technician_id), weeks_of(technician_id, now=clock.now()))
 
 
 @router.post("/people/absences", response=AbsenceOut, auth=Needs(Action.PLAN))

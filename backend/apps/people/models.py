@@ -1,5 +1,6 @@
 """Tables of people."""
 
+from datetime import date
 from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
@@ -72,8 +73,15 @@ class TechnicianSkill(models.Model):
         ]
 
 
+# A shift that always was.
+ALWAYS = date(2000, 1, 1)
+
+
 class WeeklyShiftRow(models.Model):
-    """Working time on one weekday, as wall-clock times of the company's time zone."""
+    """Working time on one weekday, as wall-clock times of the company's time zone.
+
+    It holds from a day on and until before another one: other hours from a day on never change the days before.
+    """
 
     technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="shifts")
     weekday = models.PositiveSmallIntegerField()
@@ -86,10 +94,16 @@ class WeeklyShiftRow(models.Model):
     # A split shift is one shift with a gap in which nobody works.
     gap_start = models.TimeField(null=True)
     gap_end = models.TimeField(null=True)
+    valid_from = models.DateField(default=ALWAYS)
+    valid_until = models.DateField(null=True)
 
     class Meta:
         constraints: ClassVar = [
-            models.UniqueConstraint(fields=["technician", "weekday"], name="one_shift_per_weekday"),
+            models.UniqueConstraint(fields=["technician", "weekday", "valid_from"], name="one_shift_per_weekday"),
+            models.CheckConstraint(
+                condition=models.Q(valid_until__isnull=True) | models.Q(valid_until__gt=models.F("valid_from")),
+                name="shift_valid_for_a_day",
+            ),
             models.CheckConstraint(
                 condition=models.Q(gap_start__isnull=True, gap_end__isnull=True)
                 | models.Q(gap_start__isnull=False, gap_end__isnull=False),

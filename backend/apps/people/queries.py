@@ -3,10 +3,19 @@
 from collections.abc import Collection, Iterable, Sequence
 from typing import cast
 
-from django.db.models import Count, F, Q
+from django.db.models import Count, Exists, F, OuterRef, Q
 
 from apps.company.queries import time_zone
-from apps.people.models import Account, Certificate, CertificateKind, Crew, Skill, Technician, TechnicianSkill
+from apps.people.models import (
+    Account,
+    Certificate,
+    CertificateKind,
+    Crew,
+    Skill,
+    Technician,
+    TechnicianSkill,
+    WeeklyShiftRow,
+)
 from core.calendars import local_day
 from core.roles import Role
 from foundation import clock
@@ -95,8 +104,20 @@ def technicians_named(ids: Iterable[int]) -> dict[int, str]:
 
 
 def technicians() -> list[Technician]:
-    """Everybody, by name."""
-    return list(Technician.objects.defer("portrait").order_by("name"))
+    """Everybody, by name; `has_hours`: whether they have a shift on some day from today on."""
+    today = local_day(int(clock.now().timestamp()), time_zone())
+    ahead = WeeklyShiftRow.objects.filter(Q(valid_until__isnull=True) | Q(valid_until__gt=today))
+    rows = Technician.objects.select_related("depot").defer("portrait").order_by("name")
+    return list(rows.annotate(has_hours=Exists(ahead.filter(technician_id=OuterRef("pk")))))
+
+
+def technician_record(technician_id: int) -> Technician:
+    """One technician with areas and skills."""
+    rows = Technician.objects.defer("portrait").prefetch_related("areas", "skills__skill")
+    found = rows.filter(pk=technician_id).first()
+    if found is None:
+        raise NotFound("There is no such technician.", code="no_technician")
+    return found
 
 
 def crews() -> list[Crew]:

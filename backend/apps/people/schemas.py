@@ -1,10 +1,14 @@
 """Wire shapes of people."""
 
+from collections.abc import Iterable
+from datetime import date, time
 from typing import Annotated, Self
 
 from ninja import Field, Schema
 
-from apps.people.models import Absence, Crew
+from apps.people.inputs import TechnicianFields
+from apps.people.models import Absence, Crew, Technician
+from apps.people.weeks import Week
 from core.roles import Action, Role
 from foundation.moments import Moment
 from foundation.schemas import Text
@@ -46,8 +50,86 @@ class DemoOut(Schema):
 
 
 class TechnicianOut(Schema):
+    """`has_hours`: whether they have a shift on some day from today on."""
+
     id: int
     name: str
+    depot: str
+    has_hours: bool
+
+    @staticmethod
+    def resolve_depot(row: Technician) -> str:
+        return row.depot.name
+
+
+class ShiftIn(Schema):
+    """The shift of one weekday (0 = Monday), in wall-clock times; see apps.people.inputs.ShiftFields."""
+
+    weekday: int = Field(ge=0, le=6)
+    start: time
+    end: time
+    rest_earliest: time | None = None
+    rest_latest: time | None = None
+    rest_minutes: int = Field(0, ge=0, le=600)
+    overtime_minutes: int = Field(0, ge=0, le=720)
+    gap_start: time | None = None
+    gap_end: time | None = None
+
+
+class WeekIn(Schema):
+    """All shifts of a week from a day on."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    valid_from: date = Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))
+    shifts: list[ShiftIn] = Field(max_length=14)
+
+
+class WeekOut(Schema):
+    """Shifts that hold from a day on, until before another one; None: for good."""
+
+    valid_from: date
+    valid_until: date | None
+    shifts: list[ShiftIn]
+
+
+class TechnicianIn(Schema):
+    """`skills` is a level (1-5) by key; no area: everywhere."""
+
+    name: Text = Field(max_length=120)
+    phone: Text = Field("", max_length=40)
+    email: Text = Field("", max_length=254)
+    depot_id: int = Field(ge=1, le=2**62)
+    area_ids: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=200)
+    skills: dict[Annotated[Text, Field(max_length=40)], int] = Field(default_factory=dict, max_length=200)
+
+    def fields(self) -> TechnicianFields:
+        return TechnicianFields(**{name: getattr(self, name) for name in TechnicianIn.model_fields})
+
+
+class TechnicianChangeIn(TechnicianIn):
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
+class TechnicianRecordOut(TechnicianChangeIn):
+    """All that is set up of a technician. `weeks` are today's and those to come, in order."""
+
+    id: int
+    weeks: list[WeekOut]
+
+    @classmethod
+    def of(cls, row: Technician, weeks: Iterable[Week]) -> Self:
+        return cls(
+            id=row.pk, version=row.version, name=row.name, phone=row.phone, email=row.email, depot_id=row.depot_id,
+            area_ids=[area.pk for area in row.areas.all()],
+            skills={held.skill.code: held.level for held in row.skills.all()},
+            weeks=[
+                WeekOut(
+                    valid_from=week.valid_from, valid_until=week.valid_until,
+                    shifts=[ShiftIn(**vars(shift)) for shift in week.shifts],
+                )
+                for week in weeks
+            ],
+        )  # fmt: skip
 
 
 class AbsenceIn(Schema):
@@ -88,7 +170,3 @@ class CrewOut(CrewChangeIn):
     def of(cls, crew: Crew) -> Self:
         members = [place.technician_id for place in crew.places.all()]
         return cls(id=crew.pk, version=crew.version, name=crew.name, members=members)
-
-
-class CertificateKindIn(Schema):
-    name: Text = Field(min_length=1, max_length=80)

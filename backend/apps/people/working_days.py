@@ -188,27 +188,42 @@ def _papers(only: dict[str, Any], tz: ZoneInfo) -> dict[int, dict[str, int]]:
 _Pattern = tuple[Any, ...]
 
 
-def _patterns(only: dict[str, Any]) -> dict[int, list[tuple[int, _Pattern]]]:
+@dataclass(frozen=True, slots=True)
+class _Kept:
+    """Who works how on a weekday, from a day on and until before another one."""
+
+    technician_id: int
+    shape: _Pattern
+    valid_from: date
+    valid_until: date | None
+
+    def holds_on(self, day: date) -> bool:
+        return self.valid_from <= day and (self.valid_until is None or day < self.valid_until)
+
+
+def _patterns(only: dict[str, Any]) -> dict[int, list[_Kept]]:
     """By weekday: who works, and how."""
     columns = (
-        "technician_id", "start", "end", "rest_earliest", "rest_latest", "rest_minutes", "overtime_minutes",
-        "gap_start", "gap_end",
+        "weekday", "technician_id", "valid_from", "valid_until", "start", "end", "rest_earliest", "rest_latest",
+        "rest_minutes", "overtime_minutes", "gap_start", "gap_end",
     )  # fmt: skip
-    found: defaultdict[int, list[tuple[int, _Pattern]]] = defaultdict(list)
-    for weekday, key, *pattern in WeeklyShiftRow.objects.filter(**only).values_list("weekday", *columns):
-        found[weekday].append((key, tuple(pattern)))
+    found: defaultdict[int, list[_Kept]] = defaultdict(list)
+    for weekday, key, since, until, *shape in WeeklyShiftRow.objects.filter(**only).values_list(*columns):
+        found[weekday].append(_Kept(key, tuple(shape), since, until))
     return found
 
 
-def _shifts(patterns: dict[int, list[tuple[int, _Pattern]]], day: date, tz: ZoneInfo) -> dict[int, Shift]:
+def _shifts(patterns: dict[int, list[_Kept]], day: date, tz: ZoneInfo) -> dict[int, Shift]:
     # Most technicians share one of a few patterns: each is worked out once.
     known: dict[_Pattern, Shift | None] = {}
     found = {}
-    for key, shape in patterns.get(day.weekday(), ()):
-        if shape not in known:
-            known[shape] = shift_on(day, [_weekly(day.weekday(), *shape)], tz)
-        if shift := known[shape]:
-            found[key] = shift
+    for row in patterns.get(day.weekday(), ()):
+        if not row.holds_on(day):
+            continue
+        if row.shape not in known:
+            known[row.shape] = shift_on(day, [_weekly(day.weekday(), *row.shape)], tz)
+        if shift := known[row.shape]:
+            found[row.technician_id] = shift
     return found
 
 

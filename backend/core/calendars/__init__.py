@@ -2,9 +2,11 @@
 
 from core.calendars.service import Hours, ServiceCalendar, deadline, service_seconds
 from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on, working_date
+from core.calendars.weeks import WEEKDAYS, problem_of_week
 from core.calendars.zones import day_interval, epoch, local_day, local_time, zone
 
 __all__ = [
+    "WEEKDAYS",
     "BreakRule",
     "Hours",
     "ServiceCalendar",
@@ -15,6 +17,7 @@ __all__ = [
     "epoch",
     "local_day",
     "local_time",
+    "problem_of_week",
     "service_seconds",
     "shift_on",
     "working_date",

@@ -29,6 +29,7 @@ const messages = () => import('@/features/messages/pages');
 const openWork = () => import('@/features/open_work/pages');
 const orders = () => import('@/features/orders/pages');
 const appointments = () => import('@/features/appointments/pages');
+const setUpPages = () => import('@/features/set_up/pages');
 const scheduling = () => import('@/features/scheduling/pages');
 
 const session = () => queryClient.ensureQueryData(sessionQuery);
@@ -178,6 +179,21 @@ const routes = root.addChildren([
         getParentRoute: () => setUp,
         path: '/job-types',
         component: lazyRouteComponent(catalogue, 'JobTypesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/first-steps',
+        component: lazyRouteComponent(setUpPages, 'FirstSteps'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/people',
+        component: lazyRouteComponent(setUpPages, 'PeoplePage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/depots',
+        component: lazyRouteComponent(setUpPages, 'DepotsPage'),
       }),
       createRoute({
         getParentRoute: () => setUp,

@@ -1249,6 +1249,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/depots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Depot
+         * @description A new depot.
+         */
+        post: operations["apps_company_api_add_depot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/depots/{depot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Depot
+         * @description Another name or place for a depot.
+         */
+        put: operations["apps_company_api_change_depot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/day": {
         parameters: {
             query?: never;
@@ -3152,6 +3192,34 @@ export interface paths {
          */
         get: operations["apps_people_api_technicians"];
         put?: never;
+        /**
+         * Add Technician
+         * @description Somebody new.
+         */
+        post: operations["apps_people_api_add_technician"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Technician
+         * @description All that is set up of a technician.
+         */
+        get: operations["apps_people_api_technician"];
+        /**
+         * Change Technician
+         * @description Another name, depot, areas or skills.
+         */
+        put: operations["apps_people_api_change_technician"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3224,6 +3292,26 @@ export interface paths {
          * @description Say how many of a part lie on a van; the van as it is then.
          */
         put: operations["apps_stock_api_count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Week
+         * @description The weekly shifts from a day on; the days before it stay as they were.
+         */
+        put: operations["apps_people_api_set_week"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4955,6 +5043,30 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** DepotChangeIn */
+        DepotChangeIn: {
+            /** Address */
+            address: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /** DepotIn */
+        DepotIn: {
+            /** Address */
+            address: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Name */
+            name: string;
+        };
         /** DepotOut */
         DepotOut: {
             /** Address */
@@ -4967,6 +5079,8 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+            /** Version */
+            version: number;
         };
         /** DraftOut */
         DraftOut: {
@@ -7658,6 +7772,42 @@ export interface components {
             visit_id: number;
         };
         /**
+         * ShiftIn
+         * @description The shift of one weekday (0 = Monday), in wall-clock times; see apps.people.inputs.ShiftFields.
+         */
+        ShiftIn: {
+            /**
+             * End
+             * Format: time
+             */
+            end: string;
+            /** Gap End */
+            gap_end?: string | null;
+            /** Gap Start */
+            gap_start?: string | null;
+            /**
+             * Overtime Minutes
+             * @default 0
+             */
+            overtime_minutes: number;
+            /** Rest Earliest */
+            rest_earliest?: string | null;
+            /** Rest Latest */
+            rest_latest?: string | null;
+            /**
+             * Rest Minutes
+             * @default 0
+             */
+            rest_minutes: number;
+            /**
+             * Start
+             * Format: time
+             */
+            start: string;
+            /** Weekday */
+            weekday: number;
+        };
+        /**
          * ShiftOut
          * @description `gap`: when nobody works, in a split shift.
          */
@@ -7949,12 +8099,102 @@ export interface components {
             version: number;
             window: components["schemas"]["PromiseIn"];
         };
-        /** TechnicianOut */
+        /** TechnicianChangeIn */
+        TechnicianChangeIn: {
+            /** Area Ids */
+            area_ids?: number[];
+            /** Depot Id */
+            depot_id: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /** Skills */
+            skills?: {
+                [key: string]: number;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
+         * TechnicianIn
+         * @description `skills` is a level (1-5) by key; no area: everywhere.
+         */
+        TechnicianIn: {
+            /** Area Ids */
+            area_ids?: number[];
+            /** Depot Id */
+            depot_id: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /** Skills */
+            skills?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * TechnicianOut
+         * @description `has_hours`: whether they have a shift on some day from today on.
+         */
         TechnicianOut: {
+            /** Depot */
+            depot: string;
+            /** Has Hours */
+            has_hours: boolean;
             /** Id */
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * TechnicianRecordOut
+         * @description All that is set up of a technician. `weeks` are today's and those to come, in order.
+         */
+        TechnicianRecordOut: {
+            /** Area Ids */
+            area_ids?: number[];
+            /** Depot Id */
+            depot_id: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /** Skills */
+            skills?: {
+                [key: string]: number;
+            };
+            /** Version */
+            version: number;
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
         };
         /** TieIn */
         TieIn: {
@@ -8459,6 +8699,36 @@ export interface components {
             /** Turn */
             turn: string;
         };
+        /**
+         * WeekIn
+         * @description All shifts of a week from a day on.
+         */
+        WeekIn: {
+            /** Shifts */
+            shifts: components["schemas"]["ShiftIn"][];
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * WeekOut
+         * @description Shifts that hold from a day on, until before another one; None: for good.
+         */
+        WeekOut: {
+            /** Shifts */
+            shifts: components["schemas"]["ShiftIn"][];
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
+            /** Valid Until */
+            valid_until: string | null;
+        };
         /** WhereIn */
         WhereIn: {
             /** Accuracy Metres */
@@ -8666,6 +8936,8 @@ export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDecisionOut = components['schemas']['DecisionOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
+export type SchemaDepotChangeIn = components['schemas']['DepotChangeIn'];
+export type SchemaDepotIn = components['schemas']['DepotIn'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
@@ -8814,6 +9086,7 @@ export type SchemaSettingOut = components['schemas']['SettingOut'];
 export type SchemaSettingsIn = components['schemas']['SettingsIn'];
 export type SchemaSettingsOut = components['schemas']['SettingsOut'];
 export type SchemaSettledIn = components['schemas']['SettledIn'];
+export type SchemaShiftIn = components['schemas']['ShiftIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaShortNoticeOut = components['schemas']['ShortNoticeOut'];
 export type SchemaSignIn = components['schemas']['SignIn'];
@@ -8830,7 +9103,10 @@ export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
+export type SchemaTechnicianChangeIn = components['schemas']['TechnicianChangeIn'];
+export type SchemaTechnicianIn = components['schemas']['TechnicianIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
+export type SchemaTechnicianRecordOut = components['schemas']['TechnicianRecordOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaToCallOut = components['schemas']['ToCallOut'];
@@ -8858,6 +9134,8 @@ export type SchemaVisitOut = components['schemas']['VisitOut'];
 export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWayOut = components['schemas']['WayOut'];
+export type SchemaWeekIn = components['schemas']['WeekIn'];
+export type SchemaWeekOut = components['schemas']['WeekOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
 export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
 export type SchemaWhyOut = components['schemas']['WhyOut'];
@@ -11755,6 +12033,95 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_add_depot: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepotIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepotOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_change_depot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                depot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepotChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepotOut"];
+                };
             };
             /** @description Not done; see Problem. */
             "4XX": {
@@ -16490,6 +16857,135 @@ export interface operations {
             };
         };
     };
+    apps_people_api_add_technician: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TechnicianIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_technician: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_change_technician: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TechnicianChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_board_day_api_calendar_link: {
         parameters: {
             query?: never;
@@ -16715,6 +17211,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VanPartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_set_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -2,7 +2,10 @@ import { Link, Outlet } from '@tanstack/react-router';
 import { may, useSession } from '@/features/people';
 
 const PAGES = [
+  { to: '/set-up/first-steps', words: 'First steps' },
   { to: '/set-up/settings', words: 'Settings' },
+  { to: '/set-up/people', words: 'Technicians' },
+  { to: '/set-up/depots', words: 'Depots' },
   { to: '/set-up/job-types', words: 'Job types' },
   { to: '/set-up/skills', words: 'Skills' },
   { to: '/set-up/certificates', words: 'Certificates' },
@@ -12,7 +15,7 @@ const PAGES = [
   { to: '/set-up/holidays', words: 'Holidays' },
 ] as const;
 
-/** How the company works: its settings, job types, skills, certificates, tags, own fields, areas, holidays; and files in and out. */
+/** How the company works: its settings, technicians, depots, job types, skills, certificates, tags, own fields, areas, holidays; and files in and out. */
 export function SetUp() {
   const session = useSession();
   return (

@@ -4,17 +4,19 @@ import { useSkillName, useSkills } from './queries';
 const BOX = 'rounded-sm border border-hairline bg-sheet px-1.5 py-1.5';
 
 interface Props {
+  /** What the levels are: what is needed at least, or what somebody has. */
+  words?: string;
   needs: Record<string, number>;
   onChange: (needs: Record<string, number>) => void;
 }
 
 /** The skills a visit needs, each with its least level. */
-export function SkillsField({ needs, onChange }: Props) {
+export function SkillsField({ words = 'Skills, least level', needs, onChange }: Props) {
   const skills = useSkills();
   const nameOf = useSkillName();
   return (
     <fieldset>
-      <legend className="mb-0.5 text-xs font-semibold text-ink-soft">Skills, least level</legend>
+      <legend className="mb-0.5 text-xs font-semibold text-ink-soft">{words}</legend>
       {Object.entries(needs).map(([skill, level]) => (
         <div key={skill} className="mb-1 flex items-center gap-1 text-sm">
           <span className="flex-1">{nameOf(skill)}</span>
@@ -43,7 +45,7 @@ export function SkillsField({ needs, onChange }: Props) {
         value=""
         onChange={(event) => event.target.value && onChange({ ...needs, [event.target.value]: 1 })}
       >
-        <option value="">{Object.keys(needs).length ? 'add a skill…' : 'none needed; add a skill…'}</option>
+        <option value="">{Object.keys(needs).length ? 'add a skill…' : 'none; add a skill…'}</option>
         {(skills.data ?? [])
           .filter((skill) => !skill.retired && !(skill.code in needs))
           .map((skill) => (

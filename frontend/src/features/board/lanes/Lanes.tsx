@@ -14,6 +14,7 @@ import type { Row, ShownCrew } from '../rows';
 import type { Ghosts } from '@/features/scheduling';
 import { CrewRow } from './CrewRow';
 import type { Drawing } from './drawing';
+import { NoTechnicians } from './NoTechnicians';
 import { LaneRow } from './Lane';
 import { LANE_HEIGHT } from './measures';
 import { ColumnLines, TimeAxis } from './TimeAxis';
@@ -106,7 +107,7 @@ export const Lanes = memo(function Lanes(props: Props) {
           );
         })}
       </div>
-      {rows.length === 0 && <p className="p-6 text-ink-soft">There are no technicians yet.</p>}
+      {rows.length === 0 && <NoTechnicians />}
     </div>
   );
 });

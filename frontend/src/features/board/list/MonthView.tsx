@@ -4,6 +4,7 @@ import type { SchemaDayWorkloadOut } from '@/api/types';
 import { addDays, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { inChunks } from '../lanes/chunks';
+import { NoTechnicians } from '../lanes/NoTechnicians';
 import { Failed } from '../lanes/Slips';
 import { headsQuery, loadQuery } from '../queries';
 import { together, totalsOf } from './loads';
@@ -33,7 +34,7 @@ export function MonthView({ day, onDay }: { day: string; onDay: (day: string) =>
         }}
       />
     );
-  if (heads.data?.length === 0) return <p className="p-6 text-ink-soft">There are no technicians yet.</p>;
+  if (heads.data?.length === 0) return <NoTechnicians />;
   if (parts.lanes.length === 0) return <p className="p-6 text-ink-soft">Counting the weeks…</p>;
   const today = isoDay(serverNow());
   return (

@@ -1,0 +1,142 @@
+"""Technicians: who they are, what they can do, and when they work from which day on."""
+
+from collections.abc import Sequence
+from datetime import date, datetime
+from typing import Any
+
+from django.db import transaction
+
+from apps.company.models import Area, Depot
+from apps.company.queries import time_zone
+from apps.people.inputs import ShiftFields, TechnicianFields
+from apps.people.models import Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from core.calendars import BreakRule, WeeklyShift, local_day, problem_of_week
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, Rejected
+
+
+@transaction.atomic
+def add_technician(*, actor: Actor, now: datetime, fields: TechnicianFields) -> Technician:
+    """Somebody new. Without working hours nothing is planned for them."""
+    require(actor, Action.CHANGE_SETTINGS)
+    technician = Technician(version=0)
+    _write(technician, fields)
+    _tell(actor, now, technician, f"added {technician.name}")
+    return technician
+
+
+@transaction.atomic
+def change_technician(
+    *, actor: Actor, now: datetime, technician_id: int, version: int, fields: TechnicianFields
+) -> Technician:
+    """Another name, depot, areas or skills. What is placed stays, and says what speaks against it.
+
+    Raises
+    ------
+    Conflict
+        When somebody else changed the technician since they were seen.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    technician = _locked(technician_id, version)
+    _write(technician, fields)
+    _tell(actor, now, technician, f"changed {technician.name}")
+    return technician
+
+
+@transaction.atomic
+def set_week(
+    *, actor: Actor, now: datetime, technician_id: int, version: int, shifts: Sequence[ShiftFields], valid_from: date
+) -> Technician:
+    """The weekly shifts from a day on. Days before it stay as they were.
+
+    Raises
+    ------
+    Rejected
+        For a day that is over, or a week that cannot be worked.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    technician = _locked(technician_id, version)
+    if valid_from < local_day(int(now.timestamp()), time_zone()):
+        raise Rejected("What was worked stays as it was: begin today or later.", field="valid_from")
+    if problem := problem_of_week([_weekly(shift) for shift in shifts]):
+        raise Rejected(f"{problem}.", field="shifts")
+    rows = WeeklyShiftRow.objects.filter(technician=technician)
+    rows.filter(valid_from__gte=valid_from).delete()
+    rows.filter(valid_until__isnull=True).update(valid_until=valid_from)
+    rows.filter(valid_until__gt=valid_from).update(valid_until=valid_from)
+    WeeklyShiftRow.objects.bulk_create(
+        WeeklyShiftRow(technician=technician, valid_from=valid_from, **vars(shift)) for shift in shifts
+    )
+    technician.version += 1
+    technician.save(update_fields=["version"])
+    _tell(actor, now, technician, f"set the working hours of {technician.name} from {valid_from.isoformat()} on")
+    return technician
+
+
+def _locked(technician_id: int, version: int) -> Technician:
+    technician = Technician.objects.select_for_update().filter(pk=technician_id).first()
+    if technician is None:
+        raise NotFound("There is no such technician.", code="no_technician")
+    if technician.version != version:
+        newest = audit.since("technician", technician_id, version)
+        who = f"{newest[0].actor_name} has" if newest else "Somebody has"
+        raise Conflict(f"{who} changed this technician meanwhile.", current_version=technician.version)
+    return technician
+
+
+def _write(technician: Technician, fields: TechnicianFields) -> None:
+    name = " ".join(fields.name.split())
+    if not name:
+        raise Rejected("A technician needs a name.", field="name")
+    if Technician.objects.filter(name__iexact=name).exclude(pk=technician.pk).exists():
+        raise Rejected(f"There is a technician called {name} already: add something to tell them apart.", field="name")
+    if not Depot.objects.filter(pk=fields.depot_id).exists():
+        raise Rejected("Choose the depot where the day begins and ends.", field="depot_id")
+    if fields.email and "@" not in fields.email:
+        raise Rejected(f"“{fields.email}” is no e-mail address.", field="email")
+    areas = list(Area.objects.filter(pk__in=fields.area_ids))
+    if len(areas) != len(set(fields.area_ids)):
+        raise Rejected("There is no such area (any more).", field="area_ids")
+    technician.name, technician.phone, technician.email = name, fields.phone.strip(), fields.email.strip()
+    technician.depot_id = fields.depot_id
+    technician.version += 1
+    technician.save()
+    technician.areas.set(areas)
+    _write_skills(technician, fields)
+
+
+def _write_skills(technician: Technician, fields: TechnicianFields) -> None:
+    if any(not 1 <= level <= 5 for level in fields.skills.values()):
+        raise Rejected("A level is 1 to 5.", field="skills")
+    known = {row.code: row for row in Skill.objects.filter(code__in=fields.skills)}
+    if unknown := sorted(fields.skills.keys() - known.keys()):
+        raise Rejected(f"There is no skill “{unknown[0]}”.", field="skills")
+    TechnicianSkill.objects.filter(technician=technician).delete()
+    TechnicianSkill.objects.bulk_create(
+        TechnicianSkill(technician=technician, skill=known[code], level=level)
+        for code, level in sorted(fields.skills.items())
+    )
+
+
+def _weekly(shift: ShiftFields) -> WeeklyShift:
+    rest = None
+    if shift.rest_minutes and shift.rest_earliest and shift.rest_latest:
+        rest = BreakRule(earliest=shift.rest_earliest, latest=shift.rest_latest, seconds=60 * shift.rest_minutes)
+    gap = (shift.gap_start, shift.gap_end) if shift.gap_start and shift.gap_end else None
+    try:
+        return WeeklyShift(
+            weekday=shift.weekday, start=shift.start, end=shift.end, rest=rest, gap=gap,
+            overtime_limit=60 * shift.overtime_minutes,
+        )  # fmt: skip
+    except ValueError as error:
+        raise Rejected(f"{error}.", field="shifts") from error
+
+
+def _tell(actor: Actor, now: datetime, technician: Technician, sentence: str, **changes: Any) -> None:
+    audit.record(
+        actor=actor, now=now, action="technician", entity="technician", entity_id=technician.pk,
+        version=technician.version, sentence=sentence, **changes,
+    )  # fmt: skip
+    live.announce("technician", ids=[technician.pk], technicians=[technician.pk])

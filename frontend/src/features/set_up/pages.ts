@@ -1,0 +1,5 @@
+// What the router shows of this feature: fetched when it is first opened.
+
+export { FirstSteps } from './first_steps/FirstSteps';
+export { DepotsPage } from './depots/DepotsPage';
+export { PeoplePage } from './people/PeoplePage';

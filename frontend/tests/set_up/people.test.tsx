@@ -1,0 +1,146 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import type { SchemaTechnicianRecordOut } from '@/api/types';
+import { PeoplePage } from '@/features/set_up/people/PeoplePage';
+import { agreedOf, rowsOf, shiftsOf, weekOn } from '@/features/set_up/people/week';
+import { draw } from '../drawn';
+import { askedOf, Refusal, serve } from '../server';
+
+const shift = (weekday: number, start: string, end: string, more = {}) => ({
+  weekday,
+  start,
+  end,
+  rest_earliest: '11:00:00',
+  rest_latest: '13:00:00',
+  rest_minutes: 30,
+  overtime_minutes: 60,
+  gap_start: null,
+  gap_end: null,
+  ...more,
+});
+const INES: SchemaTechnicianRecordOut = {
+  id: 3,
+  version: 2,
+  name: 'Ines Falk',
+  phone: '',
+  email: '',
+  depot_id: 1,
+  area_ids: [],
+  skills: { doors: 3 },
+  weeks: [
+    { valid_from: '2000-01-01', valid_until: '2026-12-07', shifts: [shift(0, '08:00:00', '16:00:00')] },
+    { valid_from: '2026-12-07', valid_until: null, shifts: [shift(0, '14:00:00', '22:00:00')] },
+  ],
+};
+const DEPOT = { id: 1, version: 1, name: 'Northlock', address: 'x', lon: 1, lat: 2 };
+const WEEK = 'PUT /api/v1/technicians/3/week';
+const show = (more: Record<string, unknown> = {}, canChange = true) => {
+  serve({
+    'GET /api/v1/technicians': [{ id: 3, name: 'Ines Falk', depot: 'Northlock' }],
+    'GET /api/v1/technicians/3': INES,
+    'GET /api/v1/company': { name: 'Test', areas: [{ id: 4, name: 'Hale' }], depots: [DEPOT] },
+    'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
+    'POST /api/v1/technicians': { ...INES, id: 9, name: 'Noor Abell' },
+    'GET /api/v1/technicians/9': { ...INES, id: 9, name: 'Noor Abell' },
+    [WEEK]: { ...INES, version: 3 },
+    ...more,
+  });
+  return draw(<PeoplePage />, { may: canChange ? ['use', 'change_settings'] : ['use'] });
+};
+
+describe('technicians', () => {
+  it('are added with their depot; the only one there is stands already', async () => {
+    const { user } = await show();
+    await user.click(await screen.findByRole('button', { name: 'New technician' }));
+    const form = within(screen.getByRole('form', { name: 'Technician' }));
+    await user.type(form.getByLabelText('Name'), 'Noor Abell');
+    await user.click(await form.findByLabelText('Hale'));
+    await user.click(form.getByRole('button', { name: 'Save technician' }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/v1/technicians')[0]?.body).toEqual({
+        name: 'Noor Abell',
+        phone: '',
+        email: '',
+        depot_id: 1,
+        area_ids: [4],
+        skills: {},
+      }),
+    );
+    expect(await screen.findByRole('form', { name: 'Working hours' })).toBeVisible();
+  });
+
+  it('need a depot first', async () => {
+    await show({ 'GET /api/v1/company': { name: 'Test', areas: [], depots: [] } });
+    expect(await screen.findByRole('link', { name: 'add a depot first' })).toBeVisible();
+    expect(screen.queryByRole('button', { name: 'New technician' })).toBeNull();
+  });
+
+  it('get their hours from a day on, and it is said that others follow', async () => {
+    const { user } = await show();
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    const form = within(await screen.findByRole('form', { name: 'Working hours' }));
+    expect(form.getByText(/Other hours begin on Mon 7 Dec/)).toBeVisible();
+    const monday = within(form.getByRole('group', { name: 'Mon' }));
+    expect(monday.getByLabelText('From')).toHaveValue('08:00');
+    await user.clear(monday.getByLabelText('To'));
+    await user.type(monday.getByLabelText('To'), '1730');
+    await user.tab();
+    await user.click(form.getByRole('button', { name: 'the same until Friday' }));
+    await user.click(form.getByRole('button', { name: 'Save working hours' }));
+    await waitFor(() => expect(askedOf(WEEK)).toHaveLength(1));
+    const body = askedOf(WEEK)[0]!.body as { version: number; shifts: { weekday: number; end: string }[] };
+    expect(body.version).toBe(2);
+    expect(body.shifts.map((row) => [row.weekday, row.end])).toEqual(
+      [0, 1, 2, 3, 4].map((day) => [day, '17:30']),
+    );
+  });
+
+  it('keep what was typed when the hours are refused', async () => {
+    const { user } = await show({
+      [WEEK]: () => {
+        throw new Refusal(422, {
+          code: 'rejected',
+          title: 'Monday: the gap must lie within the shift.',
+          field: 'shifts',
+        });
+      },
+    });
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    const form = within(await screen.findByRole('form', { name: 'Working hours' }));
+    await user.click(form.getByRole('button', { name: 'Save working hours' }));
+    expect(await form.findByText('Monday: the gap must lie within the shift.')).toBeVisible();
+    expect(within(form.getByRole('group', { name: 'Mon' })).getByLabelText('To')).toHaveValue('16:00');
+  });
+
+  it('are only read by whoever may not change the set-up', async () => {
+    const { user } = await show({}, false);
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    expect(await screen.findByLabelText('Name')).toBeDisabled();
+    expect(screen.queryByRole('button', { name: /Save/ })).toBeNull();
+  });
+});
+
+describe('a week', () => {
+  it('is the one that holds on the day', () => {
+    expect(weekOn(INES, '2026-12-06')[0]?.start).toBe('08:00:00');
+    expect(weekOn(INES, '2026-12-07')[0]?.start).toBe('14:00:00');
+    expect(weekOn({ ...INES, weeks: [] }, '2026-12-07')).toEqual([]);
+  });
+
+  it('is sent as it was read, with what is not edited here', () => {
+    const split = [shift(2, '06:00:00', '18:00:00', { gap_start: '10:00:00', gap_end: '14:00:00' })];
+    const [sent] = shiftsOf(rowsOf(split), agreedOf(split));
+    expect(sent).toMatchObject({ weekday: 2, start: '06:00', end: '18:00', gap_start: '10:00:00' });
+    expect(sent).toMatchObject({ rest_minutes: 30, rest_earliest: '11:00', rest_latest: '13:00' });
+  });
+
+  it('without a break has no time for one', () => {
+    const [sent] = shiftsOf(rowsOf([shift(0, '22:00:00', '06:00:00')]), {
+      rest_minutes: 0,
+      rest_earliest: 660,
+      rest_latest: 840,
+      overtime_minutes: 0,
+    });
+    expect(sent).toMatchObject({ start: '22:00', end: '06:00', rest_earliest: null, rest_latest: null });
+  });
+});
