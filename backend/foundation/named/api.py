@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Path, Router, Schema, Status
 
 from core.roles import Action
 from foundation import clock
@@ -14,6 +14,7 @@ from foundation.named.rows import LONGEST_KEY, Named
 from foundation.schemas import Text
 
 Code = Annotated[Text, Field(max_length=LONGEST_KEY)]
+CodeInPath = Annotated[Text, Path(max_length=LONGEST_KEY)]
 
 
 class KeyNameOut(Schema):
@@ -79,19 +80,19 @@ def serve(
 
     @router.put(f"{path}/{{code}}", response=KeyNameOut, auth=change, operation_id=f"change_{kind}",
                 summary=f"Rename or retire: {kind}")  # fmt: skip
-    def rename(request: HttpRequest, code: str, body: KeyNameChangeIn) -> Named:
+    def rename(request: HttpRequest, code: CodeInPath, body: KeyNameChangeIn) -> Named:
         return commands.change(
             model, **how(request), code=code, version=body.version, name=body.name, retired=body.retired
         )
 
     @router.get(f"{path}/{{code}}/uses", response=list[KeyNameUseOut], auth=Needs(see), operation_id=f"uses_of_{kind}",
                 summary=f"Who holds it: {kind}")  # fmt: skip
-    def uses(request: HttpRequest, code: str) -> list[commands.Used]:
+    def uses(request: HttpRequest, code: CodeInPath) -> list[commands.Used]:
         return commands.used_by(model, code)
 
     @router.post(f"{path}/{{code}}/merge", response=KeyNameOut, auth=change, operation_id=f"merge_{kind}",
                  summary=f"Merge into another: {kind}")  # fmt: skip
-    def merge(request: HttpRequest, code: str, body: KeyNameMergeIn) -> Named:
+    def merge(request: HttpRequest, code: CodeInPath, body: KeyNameMergeIn) -> Named:
         """Whoever holds this key holds the other one from now on."""
         return commands.merge(model, **how(request), code=code, version=body.version, into=body.into)
 
