@@ -1,4 +1,4 @@
-"""Which job types ask for a skill, a certificate or a part. Their editions stay as they were written."""
+"""Which job types ask for a skill or a certificate. Their editions stay as they were written."""
 
 from collections.abc import Callable
 from typing import Any
@@ -7,11 +7,12 @@ from apps.catalogue.models import JobType
 from foundation.named import Use
 
 
-def _one_for_other(amounts: dict[str, int], old: str, new: str, both: Callable[[int, int], int]) -> dict[str, int]:
-    if old not in amounts:
-        return amounts
-    kept = {key: amount for key, amount in amounts.items() if key != old}
-    return kept | {new: both(kept[new], amounts[old]) if new in kept else amounts[old]}
+def _one_for_other(levels: dict[str, int], old: str, new: str) -> dict[str, int]:
+    """Of two that become one the higher level is asked for."""
+    if old not in levels:
+        return levels
+    kept = {key: level for key, level in levels.items() if key != old}
+    return kept | {new: max(kept.get(new, 0), levels[old])}
 
 
 def _holders(holds: Callable[[JobType, str], bool], code: str) -> list[JobType]:
@@ -31,13 +32,13 @@ def _asks_skill(job: JobType, code: str) -> bool:
 def _replace_skill(old: str, new: str) -> None:
     jobs = _holders(_asks_skill, old)
     for job in jobs:
-        job.needs = _one_for_other(job.needs, old, new, max)
+        job.needs = _one_for_other(job.needs, old, new)
         job.visits = [_visit_with(visit, old, new) for visit in job.visits]
     _keep(jobs, "needs", "visits")
 
 
 def _visit_with(visit: dict[str, Any], old: str, new: str) -> dict[str, Any]:
-    return visit | {"needs": _one_for_other(visit["needs"], old, new, max)} if visit.get("needs") else visit
+    return visit | {"needs": _one_for_other(visit["needs"], old, new)} if visit.get("needs") else visit
 
 
 def _asks_certificate(job: JobType, code: str) -> bool:
@@ -51,17 +52,5 @@ def _replace_certificate(old: str, new: str) -> None:
     _keep(jobs, "certificates")
 
 
-def _takes_part(job: JobType, code: str) -> bool:
-    return code in job.parts
-
-
-def _replace_part(old: str, new: str) -> None:
-    jobs = _holders(_takes_part, old)
-    for job in jobs:
-        job.parts = _one_for_other(job.parts, old, new, lambda one, other: one + other)
-    _keep(jobs, "parts")
-
-
 SKILLS = Use("job types", lambda code: len(_holders(_asks_skill, code)), _replace_skill)
 CERTIFICATES = Use("job types", lambda code: len(_holders(_asks_certificate, code)), _replace_certificate)
-PARTS = Use("job types", lambda code: len(_holders(_takes_part, code)), _replace_part)

@@ -15,7 +15,7 @@ from core.company import Settings, settings_from
 from core.forms import Question, questions_from
 from core.roads import AreaIndex
 from foundation.errors import NotFound
-from foundation.named import names
+from foundation.named import keys_by_name, names
 
 
 def company() -> Company:
@@ -74,6 +74,11 @@ def area_name(area_id: int) -> str:
 def tag_names() -> dict[str, str]:
     """What each tag is called, by its key."""
     return names(Tag)
+
+
+def tag_keys() -> dict[str, str]:
+    """Key of each tag, by its name in small letters."""
+    return keys_by_name(Tag)
 
 
 def depots() -> list[Depot]:

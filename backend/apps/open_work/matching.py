@@ -10,7 +10,7 @@ from apps.catalogue.models import JobType
 from apps.catalogue.queries import job_types
 from apps.company.queries import settings, time_zone
 from apps.customers.models import Customer, Site
-from apps.people.queries import skill_names
+from apps.people.queries import skill_keys, skill_names
 from apps.roads.queries import find_addresses
 from core.basics import Place, digits_of, phone_key
 from core.open_work.reading import BadFile, OpenWorkRow, read_open_work
@@ -67,8 +67,8 @@ class _Matcher:
                 self.sites[id(self.by_name.get(site.customer.name.casefold())), name.casefold()] = site
         self.jobs = {name.casefold(): job for job in job_types() for name in (job.code, job.name)}
         names = skill_names()
-        self.skills = {code: code for code in names} | {name.casefold(): code for code, name in names.items()}
-        self.skill_names = sorted(names.values())
+        self.skills = {code: code for code in names} | skill_keys()
+        self.skill_names = sorted(set(names.values()))
         self.addresses: dict[str, list[Match]] = {}
         self.seen: dict[tuple[object, ...], int] = {}
 

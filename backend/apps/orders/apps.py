@@ -10,12 +10,10 @@ class OrdersConfig(AppConfig):
         from apps.orders.models import Visit, WorkOrder
         from apps.orders.naming import views_by
         from apps.people.models import Skill
-        from apps.stock.models import Part
         from foundation import files, merging
-        from foundation.named import in_amounts, in_list, used
+        from foundation.named import in_levels, in_list, used
 
         files.belong_to("order", lambda key: WorkOrder.objects.filter(pk=key).exists())
         used(Tag, in_list("orders", WorkOrder, "tags"), views_by("tags", "tag"))
-        used(Skill, in_amounts("visits", Visit, "needs", both="greatest"), views_by("skill"))
-        used(Part, in_amounts("visits", Visit, "takes", both="sum"))
+        used(Skill, in_levels("visits", Visit, "needs"), views_by("skill"))
         merging.move_along(Customer, WorkOrder, "customer", "payer")

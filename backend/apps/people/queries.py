@@ -21,7 +21,7 @@ from core.roles import Role
 from foundation import clock
 from foundation.actors import Actor
 from foundation.errors import NotFound
-from foundation.named import names
+from foundation.named import keys_by_name, names
 
 
 def technician(technician_id: int) -> Technician:
@@ -37,6 +37,11 @@ def portrait(technician_id: int) -> str:
     if not found:
         raise NotFound("There is no portrait.", code="no_portrait")
     return found
+
+
+def skill_keys() -> dict[str, str]:
+    """Key of each skill, by its name in small letters."""
+    return keys_by_name(Skill)
 
 
 def skill_names() -> dict[str, str]:

@@ -3,7 +3,19 @@
 Whatever refers to one holds its key, which never changes; its name may.
 """
 
-from foundation.named.rows import Named, called, key_for, names, resolved
-from foundation.named.uses import Use, in_amounts, in_list, used
+from foundation.named.rows import Named, called, key_for, keys_by_name, names, resolved
+from foundation.named.uses import Use, in_json_list, in_levels, in_list, used
 
-__all__ = ["Named", "Use", "called", "in_amounts", "in_list", "key_for", "names", "resolved", "used"]
+__all__ = [
+    "Named",
+    "Use",
+    "called",
+    "in_json_list",
+    "in_levels",
+    "in_list",
+    "key_for",
+    "keys_by_name",
+    "names",
+    "resolved",
+    "used",
+]

@@ -68,6 +68,12 @@ def names(model: type[Named]) -> dict[str, str]:
     return {code: own.get(into, name) for code, name, into in rows}
 
 
+def keys_by_name(model: type[Named]) -> dict[str, str]:
+    """Key by name in small letters, of all there ever were; a name that was merged leads to the one that was kept."""
+    rows = model._default_manager.values_list("code", "name", "merged_into")
+    return {name.casefold(): into or code for code, name, into in rows}
+
+
 def resolved(model: type[Named], codes: Collection[str], *, field: str) -> list[str]:
     """The keys as they are held, each once, in order: one that was merged is the one that was kept.
 

@@ -3,7 +3,7 @@
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal, cast
+from typing import Any, cast
 
 from django.db import connection, models
 
@@ -53,17 +53,32 @@ def in_list(what: str, model: type[models.Model], field: str) -> Use:
     return Use(what, count, replace)
 
 
-def in_amounts(what: str, model: type[models.Model], field: str, *, both: Literal["greatest", "sum"]) -> Use:
-    """Keys of a JSON object whose values are numbers; of two that become one, the greatest or the sum is kept."""
+def in_json_list(what: str, model: type[models.Model], field: str, name: str) -> Use:
+    """Keys in a list that stands under a name in a JSON object; rows are few, and each is written by itself."""
+
+    def holders(code: str) -> models.QuerySet[models.Model]:
+        return model._default_manager.filter(**{f"{field}__{name}__contains": [code]}).order_by("pk")
+
+    def replace(old: str, new: str) -> None:
+        for row in holders(old).select_for_update():
+            content = getattr(row, field)
+            kept = list(dict.fromkeys(new if code == old else code for code in content[name]))
+            setattr(row, field, content | {name: kept})
+            row.save(update_fields=[field])
+
+    return Use(what, lambda code: holders(code).count(), replace)
+
+
+def in_levels(what: str, model: type[models.Model], field: str) -> Use:
+    """Keys of a JSON object whose values are levels; of two that become one, the higher is kept."""
 
     def count(code: str) -> int:
         return model._default_manager.filter(**{f"{field}__has_key": code}).count()
 
     def replace(old: str, new: str) -> None:
         table, column = _quoted(model, field)
-        was, other = f"({column}->>%(old)s)::numeric", f"coalesce(({column}->>%(new)s)::numeric, 0)"
-        amount = f"greatest({was}, {other})" if both == "greatest" else f"{was} + {other}"
-        kept = f"({column} - %(old)s) || jsonb_build_object(%(new)s::text, {amount})"
+        level = f"greatest(({column}->>%(old)s)::int, ({column}->>%(new)s)::int)"
+        kept = f"({column} - %(old)s) || jsonb_build_object(%(new)s::text, {level})"
         _run(f"UPDATE {table} SET {column} = {kept} WHERE {column} ? %(old)s", old=old, new=new)
 
     return Use(what, count, replace)

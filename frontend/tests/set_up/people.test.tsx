@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { SchemaTechnicianRecordOut } from '@/api/types';
 import { PeoplePage } from '@/features/set_up/people/PeoplePage';
-import { agreedOf, rowsOf, shiftsOf, weekOn } from '@/features/set_up/people/week';
+import { agreedOf, endOf, rowsOf, shiftsOf, weekOn } from '@/features/set_up/people/week';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
@@ -125,6 +125,14 @@ describe('a week', () => {
     expect(weekOn(INES, '2026-12-06')[0]?.start).toBe('08:00:00');
     expect(weekOn(INES, '2026-12-07')[0]?.start).toBe('14:00:00');
     expect(weekOn({ ...INES, weeks: [] }, '2026-12-07')).toEqual([]);
+  });
+
+  it('may end, which is said', async () => {
+    expect(endOf(INES)).toBeNull();
+    expect(endOf({ ...INES, weeks: INES.weeks.slice(0, 1) })).toBe('2026-12-07');
+    const { user } = await show({ 'GET /api/v1/technicians/3': { ...INES, weeks: INES.weeks.slice(0, 1) } });
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    expect(await screen.findByText('From Mon 7 Dec on there are no working hours.')).toBeVisible();
   });
 
   it('is sent as it was read, with what is not edited here', () => {

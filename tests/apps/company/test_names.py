@@ -8,10 +8,12 @@ from django.apps import apps
 from django.db import connection
 
 from apps.company.models import Area, Company, Tag
+from apps.company.queries import tag_keys
 from apps.customers.models import Customer
 from apps.intake.models import Request
 from apps.orders.models import SavedView, Visit, WorkOrder
 from apps.people.models import Certificate, CertificateKind, Skill, TechnicianSkill
+from apps.people.queries import skill_keys
 from foundation.models import AuditEntry
 from foundation.named import called
 
@@ -120,19 +122,35 @@ def test_a_merged_tag_marks_what_the_other_marks(world, admin, dispatcher):
     Customer.objects.filter(pk=world.customer.pk).update(tags=["complaint", "warranty"])
     visit = world.visit()
     WorkOrder.objects.filter(pk=visit.order_id).update(tags=["complaint"])
+    request = Request.objects.create(
+        number="R-9001", customer=world.customer, taken_at=visit.order.made_at,
+        details={"tags": ["complaint", "warranty"], "po_number": "7"},
+    )  # fmt: skip
     SavedView.objects.create(
         page="orders", name="Bad", owner=world.accounts["dispatcher"], query={"tags": ["warranty", "complaint"]}
     )
-    assert uses(dispatcher, "/company/tags", "complaint") == {"customers": 1, "orders": 1, "saved views": 1}
+    assert uses(dispatcher, "/company/tags", "complaint") == {
+        "customers": 1, "orders": 1, "requests": 1, "saved views": 1
+    }  # fmt: skip
     assert merged(admin, "/company/tags", "complaint", "warranty").status_code == 200
     assert Customer.objects.get(pk=world.customer.pk).tags == ["warranty"]
     assert WorkOrder.objects.get(pk=visit.order_id).tags == ["warranty"]
     assert SavedView.objects.get().query == {"tags": ["warranty"]}
+    request.refresh_from_db()
+    assert request.details == {"tags": ["warranty"], "po_number": "7"}
     # A form that was open meanwhile still says the old key.
     body = {"version": world.customer.version, "name": world.customer.name, "tags": ["complaint"]}
     assert dispatcher.put(f"/customers/{world.customer.pk}", body).json()["tags"] == ["warranty"]
     unknown = dispatcher.put(f"/customers/{world.customer.pk}", body | {"version": 2, "tags": ["juggling"]})
     assert (unknown.status_code, unknown.json()["field"]) == (422, "tags")
+
+
+def test_files_name_what_was_merged_by_either_name(world, admin, dispatcher):
+    called(Skill, "Door things")
+    assert merged(admin, "/company/tags", "complaint", "warranty").status_code == 200
+    assert merged(admin, "/people/skills", "door-things", "doors").status_code == 200
+    assert (tag_keys()["complaint"], tag_keys()["warranty"]) == ("warranty", "warranty")
+    assert (skill_keys()["door things"], skill_keys()["door drives"]) == ("doors", "doors")
 
 
 def test_merging_into_one_that_is_merged_again_leads_to_the_last(admin):

@@ -7,6 +7,7 @@ from datetime import timedelta
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from apps.company.models import Tag
 from apps.customers import importing
 from apps.customers.importing import bringing, reading
 from apps.customers.models import Asset, Contact, Customer, CustomerFile, Site
@@ -137,6 +138,20 @@ def test_only_what_differs_is_written_with_a_version_and_an_entry_in_the_history
         "changed email, tags from a file", 2, "The dispatcher",
     )  # fmt: skip
     assert entry.changes["values"]["email"] == ["office@seagate.example", "i@seagate.example"]
+
+
+def test_a_tag_that_nobody_has_used_is_said_before_and_made_only_with_a_row_that_comes_in(world, dispatcher):
+    lines = 'name,email,tags\nSeagate Stores,i@seagate.example,Gold\nNew One,,"gold, warranty"\nBad,nowhere,Silver\n'
+    file = upload(dispatcher, "customers", lines)
+    notes = {row["line"]: row["notes"] for row in file["rows"]}
+    assert notes[2] == ["makes the tag Gold", "changes email, tags"]
+    assert notes[3] == ["makes the tag Gold"]
+    assert not Tag.objects.filter(name__iexact="gold").exists()
+    bring_in(dispatcher, file)
+    assert {tag.name for tag in Tag.objects.filter(code__in=["gold", "silver"])} == {"Gold"}
+    world.customer.refresh_from_db()
+    assert world.customer.tags == ["gold"]
+    assert Customer.objects.get(name="New One").tags == ["gold", "warranty"]
 
 
 def test_whom_somebody_made_by_hand_meanwhile_is_not_made_twice(world, dispatcher):

@@ -12,7 +12,6 @@ from django.db import transaction
 from django.db.models.functions import Lower
 
 from apps.company.models import Tag
-from apps.company.queries import tag_names
 from apps.customers.importing.matching import MATCHERS, Planned, differing, in_words
 from apps.customers.importing.reading import in_words as row_in_words
 from apps.customers.importing.reading import rows_of
@@ -41,7 +40,6 @@ def bring_in(file_id: int) -> None:
     except BadFile as error:
         settle(file.pk, state="failed", failure=str(error)[:300])
         return
-    _make_tags(cast(Actor, file.uploaded_by), rows)
     planned = _matched(file, rows)
     while file.position < len(planned):
         batch = planned[file.position : file.position + BATCH]
@@ -64,20 +62,6 @@ def bring_in(file_id: int) -> None:
             live.announce("customer")
         file.position = locked.position
     settle(file.pk, state="done", share=1, ended_at=clock.now())
-
-
-def _make_tags(actor: Actor, rows: Sequence[FileRow]) -> None:
-    """Those of rows without problems that nobody has used before; they stay when the file is stopped."""
-    named = {tag.casefold(): tag for row in rows if not row.problems for tag in row.cells.get("tags") or []}
-    known = {name.casefold() for name in tag_names().values()}
-    for name in (named[key] for key in sorted(named.keys() - known)):
-        with transaction.atomic():
-            tag, made = called(Tag, name)
-            if made:
-                audit.record(
-                    actor=actor, now=clock.now(), action="make", entity="tag", entity_id=tag.pk,
-                    sentence=f"made the tag {tag.name} from a file",
-                )  # fmt: skip
 
 
 def _matched(file: CustomerFile, rows: Sequence[FileRow]) -> list[Planned]:
@@ -104,6 +88,8 @@ class _Batch:
     def _make(self, new: list[Planned]) -> None:
         if self.file.kind == "customers":
             new = self._still_new(new)
+            for one in new:
+                one.record.tags = self._keys_of(one, one.record.tags)
         self.model.objects.bulk_create([one.record for one in new])
         for one in new:
             self._tell(
@@ -142,6 +128,8 @@ class _Batch:
         return f"{entries[0].actor_name} {entries[0].sentence}" if entries else "it was changed"
 
     def _apply(self, one: Planned, record: Any) -> None:
+        if one.new_tags:
+            one.values["tags"] = self._keys_of(one, one.values["tags"])
         changes = differing(record, one.values)
         if not changes:
             one.becomes = "same"
@@ -154,6 +142,21 @@ class _Batch:
         values = {name: [_plain(before[name]), _plain(value)] for name, value in changes.items()}
         self._tell(record, f"changed {in_words(changes)} from a file", values)
         self.touched.add(_customer_of(record))
+
+    def _keys_of(self, one: Planned, tags: Sequence[str]) -> list[str]:
+        """With the tags that the row is the first to use, which are made with it."""
+        made = {name: self._tag(name) for name in one.new_tags}
+        return list(dict.fromkeys(made.get(tag, tag) for tag in tags))
+
+    def _tag(self, name: str) -> str:
+        tag, made = called(Tag, name)
+        if made:
+            audit.record(
+                actor=self.actor, now=self.now, action="make", entity="tag", entity_id=tag.pk,
+                sentence=f"made the tag {tag.name} from a file",
+            )  # fmt: skip
+            live.announce("names")
+        return tag.code
 
     def _tell(self, record: Any, sentence: str, values: dict[str, Any]) -> None:
         contact = self.file.kind == "contacts"

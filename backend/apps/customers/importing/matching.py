@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import models
 
-from apps.company.queries import area_at, record_fields, settings, tag_names
+from apps.company.queries import area_at, record_fields, settings, tag_keys
 from apps.customers.models import Asset, Contact, Customer, Site
 from apps.roads.queries import find_addresses
 from core.basics import Place, phone_key
@@ -29,6 +29,8 @@ class Planned:
     record: Any = None
     values: dict[str, Any] = field(default_factory=dict)
     notes: list[str] = field(default_factory=list)
+    # Names that are no tags yet: they are made when the row is written.
+    new_tags: list[str] = field(default_factory=list)
 
     def refuse(self, why: str) -> None:
         self.becomes = "refused"
@@ -116,7 +118,9 @@ class _Customers(Matcher):
     def __init__(self) -> None:
         super().__init__()
         self.by_phone = {c.phone_key: c for c in self.customers.values() if len(c.phone_key) > 6}
-        self.tags = {name.casefold(): code for code, name in tag_names().items()}
+        self.tags = tag_keys()
+        # A new tag is spelled as in the file's first row that has it, whichever row is written first.
+        self.spelled: dict[str, str] = {}
         self.by_email = {c.email.casefold(): c for c in self.customers.values() if c.email}
 
     def match(self, planned: Planned) -> None:
@@ -153,10 +157,11 @@ class _Customers(Matcher):
         planned.record = Customer(**values)
 
     def tagged(self, planned: Planned) -> list[str]:
-        """Keys of the row's tags; one that is not known yet is made when the file is brought in."""
-        named = planned.row.cells.get("tags") or []
-        if new := [name for name in named if name.casefold() not in self.tags]:
-            planned.notes.append(f"makes the tag {', '.join(new)}")
+        """Keys of the row's tags; the name of one that is made when the row is written."""
+        named = [self.spelled.setdefault(name.casefold(), name) for name in planned.row.cells.get("tags") or []]
+        planned.new_tags = list(dict.fromkeys(name for name in named if name.casefold() not in self.tags))
+        if planned.new_tags:
+            planned.notes.append(f"makes the tag {', '.join(planned.new_tags)}")
         return list(dict.fromkeys(self.tags.get(name.casefold(), name) for name in named))
 
 

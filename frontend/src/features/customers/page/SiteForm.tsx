@@ -8,7 +8,7 @@ import { Form, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/fo
 import { FormOwnFields } from '@/design/formValues';
 import { useRecordFields } from '@/features/company';
 import { useTechnicians } from '@/features/people';
-import { AddressField, type PickedPlace } from '@/features/roads';
+import { FormAddress, type PickedPlace } from '@/features/roads';
 import { useChangeSite } from '../commands';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -78,7 +78,7 @@ export function SiteForm({ site, onDone }: Props) {
     <Form kept={kept} label="Site" className="my-2 max-w-3xl space-y-2 border-l-2 border-copper pl-3">
       <div className="grid grid-cols-2 gap-2">
         <FormText name="name" label="Name" />
-        <Place />
+        <FormAddress name="place" />
         <FormText name="access_notes" label="Access" />
       </div>
       <OpeningHours />
@@ -94,21 +94,6 @@ export function SiteForm({ site, onDone }: Props) {
     </Form>
   );
 }
-
-const Place = () => (
-  <FormValue name="place">
-    {({ value, onChange, error }) => (
-      <div>
-        <AddressField picked={value as PickedPlace | null} onPick={onChange} />
-        {error && (
-          <p role="alert" className="text-xs text-bad">
-            {error}
-          </p>
-        )}
-      </div>
-    )}
-  </FormValue>
-);
 
 const OpeningHours = () => (
   <FormValue name="opening">

@@ -4,11 +4,11 @@ import { z } from 'zod';
 import { sentenceOf } from '@/api/client';
 import type { SchemaDepotOut } from '@/api/types';
 import { Button } from '@/design/Button';
-import { Form, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
+import { Form, FormText, KeepOrLeave, useKeptForm } from '@/design/form';
 import { Notice } from '@/design/Notice';
 import { useCompany } from '@/features/company';
 import { may, useSession } from '@/features/people';
-import { AddressField, type PickedPlace } from '@/features/roads';
+import { FormAddress, type PickedPlace } from '@/features/roads';
 import { useSetDepot } from '../queries';
 
 /** Where technicians' days begin and end. */
@@ -78,18 +78,7 @@ function DepotForm({ depot, onDone }: { depot: SchemaDepotOut | null; onDone: ()
     <Form kept={kept} label="Depot" className="my-2 space-y-2 border-l-2 border-copper pl-3">
       <div className="grid grid-cols-2 gap-2">
         <FormText name="name" label="Name" maxLength={60} />
-        <FormValue name="place">
-          {({ value, onChange, error }) => (
-            <div>
-              <AddressField picked={value as PickedPlace | null} onPick={onChange} />
-              {error && (
-                <p role="alert" className="text-xs text-bad">
-                  {error}
-                </p>
-              )}
-            </div>
-          )}
-        </FormValue>
+        <FormAddress name="place" />
       </div>
       <KeepOrLeave words="Save depot" onLeave={onDone} />
     </Form>

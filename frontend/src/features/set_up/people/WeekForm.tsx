@@ -10,7 +10,7 @@ import { TimeField } from '@/design/TimeField';
 import { serverNow } from '@/shared/clock';
 import { dayName, isoDay, moment } from '@/shared/time';
 import { useSetTechnician } from '../queries';
-import { agreedOf, rowsOf, shiftsOf, WEEKDAYS, weekOn, type Agreed, type DayRow } from './week';
+import { agreedOf, endOf, rowsOf, shiftsOf, WEEKDAYS, weekOn, type Agreed, type DayRow } from './week';
 
 interface Props {
   person: SchemaTechnicianRecordOut;
@@ -58,15 +58,23 @@ export function WeekForm({ person, canChange }: Props) {
   );
 }
 
-/** Hours that begin later than today. */
+/** Hours that begin later than today, and the day from which there are none. */
 function Ahead({ person, today }: { person: SchemaTechnicianRecordOut; today: string }) {
   const ahead = person.weeks.filter((week) => week.valid_from > today);
-  if (ahead.length === 0) return null;
+  const end = endOf(person);
   return (
-    <p className="text-sm text-ink-soft">
-      Other hours begin on {ahead.map((week) => dayName(moment(week.valid_from, 720))).join(', ')}. Saving
-      hours from an earlier day replaces them.
-    </p>
+    <>
+      {ahead.length > 0 && (
+        <p className="text-sm text-ink-soft">
+          Other hours begin on {ahead.map((week) => dayName(moment(week.valid_from, 720))).join(', ')}. Saving
+          hours from an earlier day replaces them.
+        </p>
+      )}
+      {person.weeks.length === 0 && <p className="text-sm text-bad">No working hours: nothing is planned.</p>}
+      {end && (
+        <p className="text-sm text-warn">From {dayName(moment(end, 720))} on there are no working hours.</p>
+      )}
+    </>
   );
 }
 

@@ -33,6 +33,17 @@ export function weekOn(person: SchemaTechnicianRecordOut, day: string): SchemaSh
   return held.at(-1)?.shifts ?? [];
 }
 
+/** The day from which there are no hours any more; null: they go on. */
+export function endOf({ weeks }: SchemaTechnicianRecordOut): string | null {
+  if (weeks.some((week) => week.valid_until === null)) return null;
+  return (
+    weeks
+      .map((week) => week.valid_until!)
+      .sort()
+      .at(-1) ?? null
+  );
+}
+
 export function rowsOf(shifts: SchemaShiftIn[]): DayRow[] {
   return WEEKDAYS.map((_, weekday) => {
     const shift = shifts.find((row) => row.weekday === weekday);
