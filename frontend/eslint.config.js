@@ -8,6 +8,7 @@ import tseslint from 'typescript-eslint';
 const capabilities = [
   'people',
   'company',
+  'accounts',
   'roads',
   'customers',
   'stock',

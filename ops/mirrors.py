@@ -10,7 +10,6 @@ from ops.say import Stop
 ELSEWHERE = {
     "core/basics": "tests/core/customers/test_files.py",  # values all tests are made of; phones in files
     "core/roles": "tests/apps/foundation/test_access.py",  # every endpoint as every role
-    "apps/catalogue": "tests/apps/orders/test_orders.py",  # a job type is what it makes of an order
 }
 SIDES = ("core", "apps")
 

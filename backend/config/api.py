@@ -1,5 +1,6 @@
 """The HTTP API: one router per capability."""
 
+from apps.accounts.api import router as accounts
 from apps.appointments.api import router as appointments
 from apps.board.api import router as board
 from apps.board.day_api import router as days
@@ -38,6 +39,7 @@ api.add_router("", session, tags=["session"])
 api.add_router("", company, tags=["company"])
 api.add_router("", roads, tags=["roads"])
 api.add_router("", people, tags=["people"])
+api.add_router("", accounts, tags=["accounts"])
 api.add_router("", customers, tags=["customers"])
 api.add_router("", customer_files, tags=["customers"])
 api.add_router("", catalogue, tags=["catalogue"])

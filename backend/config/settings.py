@@ -43,12 +43,18 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.postgres",
     "axes",
+    "allauth",
+    "allauth.account",
+    "allauth.mfa",
+    "allauth.usersessions",
+    "allauth.headless",
     "csp",
     "procrastinate.contrib.django",
     "foundation",
     "apps.company",
     "apps.roads",
     "apps.people",
+    "apps.accounts",
     "apps.customers",
     "apps.catalogue",
     "apps.stock",
@@ -70,6 +76,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
     "foundation.once.do_once",
@@ -95,7 +102,7 @@ if pool_size := env.int("RELAY_DB_POOL", default=16):
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.Account"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "apps.people.backends.AccountBackend"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "apps.accounts.backends.AccountBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
@@ -110,6 +117,26 @@ AXES_CLIENT_IP_CALLABLE = "foundation.origin.client_address"
 AXES_RESET_ON_SUCCESS = True
 AXES_USERNAME_FORM_FIELD = "email"
 AXES_ENABLE_ADMIN = False
+
+# Signing in and one's own account, below /api/auth; see apps.accounts.adapter.
+ACCOUNT_ADAPTER = "apps.accounts.adapter.AccountAdapter"
+ACCOUNT_USER_MODEL_USERNAME_FIELD = None
+ACCOUNT_USER_DISPLAY = "apps.accounts.queries.display_name"
+ACCOUNT_LOGIN_METHODS = {"email"}
+ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
+ACCOUNT_EMAIL_VERIFICATION = "none"  # the invitation proves the address
+ACCOUNT_EMAIL_UNKNOWN_ACCOUNTS = False
+ACCOUNT_LOGIN_ON_PASSWORD_RESET = True
+# Guessed passwords are counted by axes, guessed codes by these. A whole office comes in at eight behind one address.
+ACCOUNT_RATE_LIMITS = {"login": "300/m/ip", "login_failed": "100/m/ip,5/300s/key"}
+PASSWORD_RESET_TIMEOUT = 7 * 86400
+HEADLESS_ONLY = True
+HEADLESS_CLIENTS = ("browser",)
+MFA_ADAPTER = "apps.accounts.adapter.SecondFactorAdapter"
+MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_TOTP_ISSUER = "Iron Relay"
+# Counts of tries, shared by all processes.
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "counted_tries"}}
 
 INSECURE = env.bool("RELAY_INSECURE_COOKIES", default=False)
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = not INSECURE
@@ -145,6 +172,9 @@ LANGUAGE_CODE = "en"
 MEDIA_ROOT = Path(env.str("RELAY_FILES", default=str(ROOT / ".relay" / "files")))
 # In the ids of our e-mails, so that answers find their way back.
 MAIL_DOMAIN = env.str("RELAY_MAIL_DOMAIN", default="iron-relay.invalid")
+# The way out for letters to who has an account. The stand-in for a mail server: a folder of letters.
+vars().update(env.email_url("RELAY_EMAIL_URL", default=f"filemail:///{ROOT / '.relay' / 'letters'}"))
+DEFAULT_FROM_EMAIL = env.str("RELAY_EMAIL_FROM", default=f"office@{MAIL_DOMAIN}")
 # Addresses or networks of our own proxies: only what these say of where a request comes from is believed.
 TRUSTED_PROXIES = env.list("RELAY_TRUSTED_PROXIES", default=[])
 # The stand-in for a mailbox: .eml files put here become requests.

@@ -2,11 +2,12 @@
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from django.urls import path, re_path
+from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.generic import RedirectView
 
 from config.api import api
+from foundation.problems import no_such_address
 
 
 @ensure_csrf_cookie
@@ -23,6 +24,9 @@ def interface(_request: HttpRequest) -> HttpResponse:
 handler404 = "foundation.problems.no_such_address"
 urlpatterns = [
     path("api/v1/", api.urls),
+    # An account has the one address that was invited.
+    re_path(r"^api/auth/browser/v1/account/(?:email|phone)", no_such_address),
+    path("api/auth/", include("allauth.headless.urls")),
     # Given out before the API had a version: calendars that phones read.
     path("api/planning/calendar/<token>", RedirectView.as_view(url="/api/v1/board/calendar/%(token)s", permanent=True)),
     re_path(r"^(?!api/|assets/|static/).*$", interface),

@@ -19,7 +19,7 @@ def problem(status: int, sentence: str, code: str, **details: Any) -> HttpRespon
     return HttpResponse(json.dumps(body), status=status, content_type="application/problem+json")
 
 
-def no_such_address(_request: HttpRequest, exception: Exception) -> HttpResponse:  # noqa: ARG001 - Django's signature
+def no_such_address(_request: HttpRequest, exception: Exception | None = None) -> HttpResponse:  # noqa: ARG001 - Django's
     """An address that nothing answers is a problem like any other."""
     return problem(404, "There is nothing at this address.", "no_such_address")
 

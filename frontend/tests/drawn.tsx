@@ -37,10 +37,14 @@ interface Setting {
   path?: string;
   /** The address with its parameters, for what reads them. */
   route?: string;
+  demo?: boolean;
 }
 
 /** Draw something; the hands of a user, and the address it leads to. */
-export async function draw(part: ReactNode, { may = DISPATCHER, path = '/', route = '/$' }: Setting = {}) {
+export async function draw(
+  part: ReactNode,
+  { may = DISPATCHER, path = '/', route = '/$', demo = false }: Setting = {},
+) {
   setTimeZone('Atlantic/Azores');
   setServerNow(at(10, 40));
   const client = new QueryClient({
@@ -52,6 +56,7 @@ export async function draw(part: ReactNode, { may = DISPATCHER, path = '/', rout
     company: { name: 'Test Lifts', time_zone: 'Atlantic/Azores' },
     csrf_token: '',
     now: 0,
+    demo,
   });
   const root = createRootRoute();
   const page = createRoute({

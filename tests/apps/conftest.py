@@ -169,7 +169,7 @@ class Api:
 def as_role(world: World) -> Any:
     def make(role: str) -> Api:
         client = Client(HTTP_HOST="127.0.0.1")
-        client.force_login(world.accounts[role], backend="apps.people.backends.AccountBackend")
+        client.force_login(world.accounts[role], backend="apps.accounts.backends.AccountBackend")
         return Api(client)
 
     return make

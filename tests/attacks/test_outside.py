@@ -146,16 +146,16 @@ def test_who_tries_one_account_after_the_other_is_stopped_by_address(world, sett
     def attempt(number, address="10.0.0.66"):
         client = Client(HTTP_HOST="127.0.0.1", REMOTE_ADDR=address)
         body = {"email": f"user{number}@test.example", "password": "guess"}
-        return client.post("/api/v1/session", body, content_type="application/json").status_code
+        return client.post("/api/auth/browser/v1/auth/login", body, content_type="application/json").status_code
 
-    assert [attempt(number) for number in range(12)] == [422] * 10 + [429] * 2
-    assert attempt(1, address="10.0.0.67") == 422
+    assert [attempt(number) for number in range(12)] == [400] * 10 + [429] * 2
+    assert attempt(1, address="10.0.0.67") == 400
 
 
 # --- bodies and addresses ---------------------------------------------------------------------------------
 
 
-def through_the_guard(*, headers, chunks, path="/api/v1/session"):
+def through_the_guard(*, headers, chunks, path="/api/auth/browser/v1/auth/login"):
     """What the guard answers, and how much of the body the application ever saw."""
     seen, sent = [], []
 

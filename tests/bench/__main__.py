@@ -7,12 +7,13 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import browser, core, decade, http, intake, planning, roads
+from tests.bench import browser, core, decade, first_day, http, intake, planning, roads
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
 BENCHMARKS = {
     "decade": decade.decade,
+    "first-day": first_day.first_day,
     "evaluator": core.evaluator,
     "matrix": core.matrix,
     "many-sites": roads.many_sites,

@@ -28,3 +28,7 @@ class Figures:
             if run >= warm:
                 times.append(taken)
         print(f"{what:62} {statistics.median(times):9.2f} {min(times):9.2f} {max(times):9.2f}   {wanted}", flush=True)
+
+    def note(self, what: str, value: float, *, wanted: str = "") -> None:
+        """A figure that is no time, or was taken once."""
+        print(f"{what:62} {value:9.2f} {'':>9} {'':>9}   {wanted}", flush=True)

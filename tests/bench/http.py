@@ -22,9 +22,13 @@ class Running:
     def __init__(self, url: str) -> None:
         self.url = url
         self.session = requests.Session()
-        token = self.session.get(f"{url}/api/v1/session", timeout=30).json()["csrf_token"]
+        self._take_token()
         body = {"email": SIGN_INS[0].email, "password": PASSWORD}
-        answer = self.session.post(f"{url}/api/v1/session", json=body, headers={"X-CSRFToken": token}, timeout=30)
+        self.session.post(f"{url}/api/auth/browser/v1/auth/login", json=body, timeout=30).raise_for_status()
+        self._take_token()
+
+    def _take_token(self) -> None:
+        answer = self.session.get(f"{self.url}/api/v1/session", timeout=30)
         self.session.headers["X-CSRFToken"] = answer.json()["csrf_token"]
 
     def get(self, path: str) -> dict:

@@ -4,7 +4,9 @@ import os
 import socket
 import tempfile
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit, urlunsplit
@@ -29,7 +31,7 @@ CHROMIUM_FLAGS = [
 # Journeys play on a day of their own: what they meet does not depend on when they are run.
 DEMO_DAY = "2026-11-25"
 
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=40_000)
 
 
 @dataclass(frozen=True)
@@ -42,29 +44,49 @@ class RunningWorld:
 
 @pytest.fixture(scope="session")
 def running() -> Iterator[RunningWorld]:
-    database = f"journeys_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    with started("journeys", demo=True) as (world, _said):
+        yield world
+
+
+@contextmanager
+def started(name: str, *, demo: bool) -> Iterator[tuple[RunningWorld, str]]:
+    """A server of its own, with the demo or with an empty company; and what was said when that was made."""
+    database = f"{name}_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     parts = urlsplit(os.environ["DATABASE_URL"])
     server = urlunsplit(parts._replace(path="/postgres"))
     with psycopg.connect(server, autocommit=True) as connection:
         connection.execute(f'DROP DATABASE IF EXISTS "{database}" WITH (FORCE)')
         connection.execute(f'CREATE DATABASE "{database}"')
     env = base_environment() | {"DATABASE_URL": urlunsplit(parts._replace(path=f"/{database}"))}
-    own = Path(tempfile.mkdtemp(prefix="journeys-"))
-    env |= {"RELAY_FILES": str(own / "files"), "RELAY_MAILBOX": str(own / "mailbox")}
+    own = Path(tempfile.mkdtemp(prefix=f"{name}-"))
+    env |= {
+        "RELAY_FILES": str(own / "files"), "RELAY_MAILBOX": str(own / "mailbox"),
+        "RELAY_EMAIL_URL": f"filemail:///{own / 'letters'}",
+    }  # fmt: skip
     manage(env, "prepare")
-    manage(env, "load_demo", "--on", DEMO_DAY)
+    said = manage(env, "load_demo", "--on", DEMO_DAY) if demo else manage(env, "create_company")
+    if not demo:
+        _morning_of_the_demo_s_day(env["DATABASE_URL"])
     port, planner_port = _free_port(), _free_port()
     env["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
-    processes = Processes(env, log_prefix="journeys-")
+    processes = Processes(env, log_prefix=f"{name}-")
     try:
         processes.start_planner(planner_port)
         processes.start_worker()
         processes.start_web(port)
         processes.wait_healthy(port, seconds=120)
         processes.wait_planner(planner_port)
-        yield RunningWorld(url=f"http://127.0.0.1:{port}", env=env)
+        yield RunningWorld(url=f"http://127.0.0.1:{port}", env=env), said
     finally:
         processes.stop()
+
+
+def _morning_of_the_demo_s_day(database_url: str) -> None:
+    """An empty company's first day is no night and no Sunday either, whenever the journeys are run."""
+    morning = datetime.fromisoformat(f"{DEMO_DAY}T09:00:00+00:00")
+    ahead = int((morning - datetime.now(UTC)).total_seconds())
+    with psycopg.connect(database_url, autocommit=True) as connection:
+        connection.execute("INSERT INTO foundation_clockshift (seconds) VALUES (%s)", [ahead])
 
 
 def _free_port() -> int:

@@ -7,7 +7,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.journeys.board import (
     backlog_row,
-    command_field,
+    command,
     drag_to,
     first_easy,
     free_lane,
@@ -123,8 +123,7 @@ def test_what_is_dropped_on_a_crews_line_is_placed_with_all_of_them(page):
 
 
 def test_who_often_goes_together_is_made_a_crew_and_dissolved_again(page):
-    command_field(page, "crews")
-    page.keyboard.press("Enter")
+    command(page, "crews")
     dialog = page.get_by_role("dialog", name="Crews")
     suggested = dialog.get_by_role("list", name="Often together").get_by_role("listitem").first
     expect(suggested).to_contain_text("7 visits")
@@ -263,11 +262,9 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.press("Enter")
     say_why_if_asked(page)
     toast(page, "placed")
-    command_field(page, "by depot")
-    page.keyboard.press("Enter")
+    command(page, "by depot")
     expect(page.get_by_role("heading", name=re.compile(r"^Airfield · \d+"))).to_be_visible()
-    command_field(page, "technicians: together")
-    page.keyboard.press("Enter")
+    command(page, "technicians: together")
     placed = station_of(page, visit)
     expect(placed).to_be_visible()
     settled(page)
@@ -281,12 +278,10 @@ def test_a_day_from_morning_to_evening_without_the_pointer(page):
     page.keyboard.press("g")
     expect(page.get_by_role("region", name="Fill the gap")).to_be_visible()
     page.keyboard.press("Escape")
-    command_field(page, "send everything")
-    page.keyboard.press("Enter")
+    command(page, "send everything")
     toast(page, "visits sent")
     expect(placed).to_have_attribute("aria-label", re.compile(r"\. sent\."))
-    command_field(page, "show a week")
-    page.keyboard.press("Enter")
+    command(page, "show a week")
     expect(page.locator("button[data-day]")).to_have_count(7)
     page.keyboard.press("]")
     expect(page.locator("button[data-day]").first).not_to_contain_text("24 Nov")

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.board import (
-    command_field,
+    command,
     first_easy,
     free_lane,
     open_tomorrow,
@@ -29,14 +29,6 @@ def page(sign_in) -> Page:
     opened: Page = sign_in(DISPATCHER)
     expect(opened.locator("[data-lane] button[data-visit]").first).to_be_visible()
     return opened
-
-
-def do(page: Page, words: str) -> None:
-    """By the command field."""
-    command_field(page, words)
-    # Enter does what is marked: on a busy machine that takes a moment.
-    page.get_by_role("option", selected=True).first.wait_for()
-    page.keyboard.press("Enter")
 
 
 def test_any_visit_says_why_it_stands_there_and_how_far_it_could_go(page):
@@ -94,7 +86,7 @@ def test_urgent_work_is_given_at_once_and_the_phone_says_so(page, sign_in):
     expect(page.get_by_role("row").filter(has_text=number).filter(has_text="Ines Falk").first).to_be_visible()
     page.goto("/board")
     page.locator("[data-lane] button[data-visit]").first.wait_for()
-    do(page, "undo")
+    command(page, "undo")
     toast(page, "Undone")
 
 
@@ -123,7 +115,7 @@ def test_what_fits_a_gap_wears_the_same_numbers_on_the_map(page):
         timeout=25_000
     )
     expect(page.get_by_text(re.compile(r"min of driving in \d+ drives"))).to_be_visible()
-    do(page, "show lanes")
+    command(page, "show lanes")
     expect(drawing).to_have_count(0)
 
 
@@ -186,9 +178,9 @@ def test_the_visit_one_looks_at_is_locked_from_the_command_field(page):
     page.locator(PROMISED).first.click()
     details = page.get_by_test_id("details")
     expect(details.get_by_role("button", name="Lock", exact=True)).to_be_visible()
-    do(page, "lock it where")
+    command(page, "lock it where")
     expect(details.get_by_role("button", name="Unlock", exact=True)).to_be_visible()
-    do(page, "unlock it")
+    command(page, "unlock it")
     expect(details.get_by_role("button", name="Lock", exact=True)).to_be_visible()
 
 
@@ -197,7 +189,7 @@ def test_heads_say_skills_and_areas_where_one_wants_them(page):
     head = page.get_by_role("listitem", name=who, exact=True).locator("[data-head]")
     expect(head).to_contain_text(re.compile(r"free|over|absent"))
     before = head.bounding_box()
-    do(page, "skills and areas")
+    command(page, "skills and areas")
     assert "heads=wide" in page.url
     settled(page)
     after = head.bounding_box()

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.journeys.board import (
+    command,
     command_field,
     first_easy,
     free_lane,
@@ -135,8 +136,7 @@ def test_dropped_on_a_technician_it_takes_the_first_time_that_fits(page):
 
 
 def test_everything_is_found_and_done_from_one_field(page):
-    command_field(page, "show a week")
-    page.keyboard.press("Enter")
+    command(page, "show a week")
     expect(page.locator("button[data-day]")).to_have_count(7)
     command_field(page, "ferry terminal")
     expect(page.get_by_role("option").filter(has_text="Varn Ferries").first).to_be_visible()

@@ -5,8 +5,9 @@ from ninja import Router, Status
 
 from apps.catalogue import commands, queries
 from apps.catalogue.models import JobType
-from apps.catalogue.schemas import EditionOut, JobTypeChangeIn, JobTypeIn, JobTypeOut
+from apps.catalogue.schemas import EditionOut, JobTypeChangeIn, JobTypeIn, JobTypeOut, StartersIn, TradeOut
 from core.roles import Action
+from core.trades import TRADES
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.schemas import Key
@@ -24,6 +25,19 @@ def job_types(request: HttpRequest, retired: bool = False) -> list[JobType]:
 def add_job_type(request: HttpRequest, body: JobTypeIn) -> Status[JobType]:
     """A new job type."""
     made = commands.add_job_type(actor=actor_of(request), now=clock.now(), code=body.code, fields=body.values())
+    return Status(201, made)
+
+
+@router.get("/catalogue/starters", response=list[TradeOut], auth=Needs(Action.SEE_ORDERS))
+def starters(request: HttpRequest) -> list[TradeOut]:
+    """Job types that companies of a trade begin with, and which are here already."""
+    return [TradeOut.of(trade, queries.codes()) for trade in TRADES]
+
+
+@router.post("/catalogue/starters", response={201: list[JobTypeOut]}, auth=Needs(Action.CHANGE_SETTINGS))
+def take_starters(request: HttpRequest, body: StartersIn) -> Status[list[JobType]]:
+    """Make some of them."""
+    made = commands.take_starter_jobs(actor=actor_of(request), now=clock.now(), codes=body.codes)
     return Status(201, made)
 
 

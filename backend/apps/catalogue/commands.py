@@ -1,6 +1,6 @@
 """Changing the catalogue."""
 
-from collections.abc import Container, Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 from typing import Any
@@ -9,15 +9,18 @@ from django.db import transaction
 
 from apps.catalogue.inputs import JobTypeFields
 from apps.catalogue.models import JobType, JobTypeEdition
+from apps.people.models import CertificateKind, Skill
 from apps.people.queries import certificate_names, skill_names
 from apps.stock.queries import check_parts
 from core.company import Settings
 from core.forms import questions_from, stored
 from core.orders.sequences import parts_from
 from core.roles import Action
+from core.trades import StarterJob, starter_jobs
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
+from foundation.named import called
 
 # Settings for offering a time that a job type may have of its own.
 OWN_OFFERS = (
@@ -36,6 +39,48 @@ def add_job_type(*, actor: Actor, now: datetime, code: str, fields: JobTypeField
     if JobType.objects.filter(code__iexact=code).exists():
         raise Rejected(f"There is a job type with the code {code} already.", field="code")
     return _write(actor, now, JobType(code=code, version=0), fields, "made the job type")
+
+
+@transaction.atomic
+def take_starter_jobs(*, actor: Actor, now: datetime, codes: Sequence[str]) -> list[JobType]:
+    """Make job types of the starter sets, with the skills and certificates they ask for; those made.
+
+    A job type whose code is there already stays as it is.
+
+    Raises
+    ------
+    Rejected
+        For a code that no starter job has.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    jobs = starter_jobs()
+    if unknown := [code for code in codes if code not in jobs]:
+        raise Rejected(f"There is no starter job type “{unknown[0]}”.", field="codes")
+    there = set(JobType.objects.filter(code__in=codes).values_list("code", flat=True))
+    wanted = [jobs[code] for code in dict.fromkeys(codes) if code not in there]
+    return [add_job_type(actor=actor, now=now, code=job.code, fields=_starting(actor, now, job)) for job in wanted]
+
+
+def _starting(actor: Actor, now: datetime, job: StarterJob) -> JobTypeFields:
+    return JobTypeFields(
+        name=job.name, duration_seconds=60 * job.minutes, priority=job.priority, crew=job.crew, tasks=job.tasks,
+        needs={_key_of(actor, now, Skill, name): level for name, level in job.needs.items()},
+        certificates=[_key_of(actor, now, CertificateKind, name) for name in job.certificates],
+        respond_minutes=job.respond_minutes,
+        resolve_minutes=None if job.resolve_days is None else 1440 * job.resolve_days,
+    )  # fmt: skip
+
+
+def _key_of(actor: Actor, now: datetime, model: type[Skill] | type[CertificateKind], name: str) -> str:
+    row, made = called(model, name)
+    if made:
+        kind = str(model._meta.verbose_name)
+        audit.record(
+            actor=actor, now=now, action="make", entity=kind, entity_id=row.pk, version=row.version,
+            sentence=f"made the {kind} {row.name}",
+        )  # fmt: skip
+        live.announce("names")
+    return row.code
 
 
 @transaction.atomic

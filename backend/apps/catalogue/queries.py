@@ -11,6 +11,11 @@ def job_types(*, retired: bool = False) -> list[JobType]:
     return list(rows if retired else rows.filter(retired=False))
 
 
+def codes() -> set[str]:
+    """Of all job types, also of retired ones."""
+    return set(JobType.objects.values_list("code", flat=True))
+
+
 def job_type(job_type_id: int) -> JobType:
     found = JobType.objects.filter(pk=job_type_id).first()
     if found is None:

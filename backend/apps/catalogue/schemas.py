@@ -1,10 +1,12 @@
 """Wire shapes of the catalogue."""
 
-from typing import Annotated, Any
+from collections.abc import Container
+from typing import Annotated, Any, Self
 
 from ninja import Field, Schema
 
 from apps.catalogue.inputs import JobTypeFields
+from core.trades import Trade
 from foundation.schemas import Text
 
 Level = Annotated[int, Field(ge=1, le=5)]
@@ -96,3 +98,40 @@ class EditionOut(Schema):
     made_at: int
     made_by: str
     content: dict[str, Any]
+
+
+class StarterJobOut(Schema):
+    """`is_ours`: there is a job type with this code already."""
+
+    code: str
+    name: str
+    minutes: int
+    priority: int
+    crew: int
+    skills: list[str]
+    is_ours: bool
+
+
+class TradeOut(Schema):
+    """A trade with the job types that its companies begin with."""
+
+    key: str
+    name: str
+    jobs: list[StarterJobOut]
+
+    @classmethod
+    def of(cls, trade: Trade, codes: Container[str]) -> Self:
+        return cls(
+            key=trade.key, name=trade.name,
+            jobs=[
+                StarterJobOut(
+                    code=job.code, name=job.name, minutes=job.minutes, priority=job.priority, crew=job.crew,
+                    skills=list(job.needs), is_ours=job.code in codes,
+                )
+                for job in trade.jobs
+            ],
+        )  # fmt: skip
+
+
+class StartersIn(Schema):
+    codes: list[Annotated[Text, Field(max_length=40)]] = Field(max_length=200)

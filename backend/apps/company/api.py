@@ -2,51 +2,100 @@
 
 from dataclasses import asdict
 from datetime import timedelta
-from typing import Any
+from typing import Annotated
 
-from django.http import HttpRequest
-from ninja import Router, Status
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Query, Router, Status
+from ninja.files import UploadedFile
 
 from apps.company import commands, queries
+from apps.company.inputs import CompanyFields
 from apps.company.models import Depot, Holiday, Tag
 from apps.company.schemas import (
+    AreaOut,
+    CompanyChangeIn,
     CompanyOut,
+    CountryOut,
     DepotChangeIn,
     DepotIn,
     DepotOut,
     HolidayIn,
     HolidayOut,
+    PublicHolidayOut,
+    PublicHolidaysIn,
     QuestionIn,
     RecordFieldsIn,
     RecordFieldsOut,
+    RegionOut,
     SettingOut,
     SettingsIn,
     SettingsOut,
 )
 from core.basics import Place
-from core.company import TEMPLATES, Settings, explained
+from core.company import TEMPLATES, Settings, countries, explained, regions_of
 from core.forms import Question
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.named.api import serve
-from foundation.schemas import Key
+from foundation.schemas import Key, Typed
 
 router = Router()
 serve(router, "/company/tags", Tag, see=Action.SEE_CUSTOMERS)
 
 
 @router.get("/company", response=CompanyOut, auth=Needs(Action.USE))
-def company(request: HttpRequest) -> dict[str, Any]:
-    """Name, time zone, areas and depots."""
+def company(request: HttpRequest) -> CompanyOut:
+    """Who the company is, its areas and depots."""
+    return _company_out()
+
+
+@router.put("/company", response=CompanyOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_company(request: HttpRequest, body: CompanyChangeIn) -> CompanyOut:
+    """Change who the company is."""
+    fields = CompanyFields(**body.dict(exclude={"version"}))
+    commands.change_company(actor=actor_of(request), now=clock.now(), version=body.version, fields=fields)
+    return _company_out()
+
+
+def _company_out() -> CompanyOut:
     found = queries.company()
-    return {
-        "name": found.name,
-        "time_zone": found.time_zone,
-        "currency": found.currency,
-        "areas": queries.areas(),
-        "depots": queries.depots(),
-    }
+    return CompanyOut(
+        **{name: getattr(found, name) for name in CompanyChangeIn.model_fields}, logo=queries.logo_mark(),
+        areas=[AreaOut.from_orm(area) for area in queries.areas()],
+        depots=[DepotOut.from_orm(depot) for depot in queries.depots()],
+    )  # fmt: skip
+
+
+@router.get("/company/logo", response={200: bytes}, auth=None)
+def logo(request: HttpRequest) -> HttpResponse:
+    """The company's logo, also for who is not signed in."""
+    answer = HttpResponse(queries.logo(), content_type="image/png")
+    answer["Cache-Control"] = "public, max-age=3600"
+    return answer
+
+
+@router.post("/company/logo", response=CompanyOut, auth=Needs(Action.CHANGE_SETTINGS))
+def put_logo(request: HttpRequest, file: File[UploadedFile]) -> CompanyOut:
+    """Put another logo."""
+    commands.put_logo(actor=actor_of(request), now=clock.now(), content=file.read())
+    return _company_out()
+
+
+@router.delete("/company/logo", response=CompanyOut, auth=Needs(Action.CHANGE_SETTINGS))
+def remove_logo(request: HttpRequest) -> CompanyOut:
+    """Do without a logo."""
+    commands.remove_logo(actor=actor_of(request), now=clock.now())
+    return _company_out()
+
+
+@router.get("/company/countries", response=list[CountryOut], auth=Needs(Action.USE))
+def known_countries(request: HttpRequest) -> list[CountryOut]:
+    """Countries whose public holidays are known."""
+    return [
+        CountryOut(code=code, regions=[RegionOut(key=key, name=name) for key, name in regions_of(code).items()])
+        for code in countries()
+    ]
 
 
 @router.post("/depots", response={201: DepotOut}, auth=Needs(Action.CHANGE_SETTINGS))
@@ -115,6 +164,21 @@ def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn
 def holidays(request: HttpRequest) -> list[Holiday]:
     """Days on which nobody has a shift, from a month ago on."""
     return queries.holidays(since=(clock.now() - timedelta(days=31)).date())
+
+
+@router.get("/company/holidays/public", response=list[PublicHolidayOut], auth=Needs(Action.USE))
+def public_holidays(
+    request: HttpRequest, country: Typed, year: Annotated[int, Query(ge=2001, le=2099)], region: Typed = ""
+) -> list[queries.PublicHoliday]:
+    """A country's public holidays in a year, and which of them the company has."""
+    return queries.public_holidays(country, region, year)
+
+
+@router.post("/company/holidays/public", response=list[PublicHolidayOut], auth=Needs(Action.CHANGE_SETTINGS))
+def take_public_holidays(request: HttpRequest, body: PublicHolidaysIn) -> list[queries.PublicHoliday]:
+    """Make some of them the company's."""
+    commands.take_public_holidays(actor=actor_of(request), now=clock.now(), **body.dict())
+    return queries.public_holidays(body.country, body.region, body.year)
 
 
 @router.post("/company/holidays", response=HolidayOut, auth=Needs(Action.CHANGE_SETTINGS))

@@ -14,8 +14,24 @@ class Company(Versioned):
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60)
     currency = models.CharField(max_length=3, default="EUR")
+    # As they stand on what customers get in their hands.
+    address = models.CharField(max_length=300, blank=True)
+    phone = models.CharField(max_length=40, blank=True)
+    email = models.EmailField(blank=True)
+    tax_number = models.CharField(max_length=40, blank=True)
+    # Two letters (ISO 3166-1), and the part of the country as the calendar of public holidays names it.
+    country = models.CharField(max_length=2, blank=True)
+    region = models.CharField(max_length=40, blank=True)
     # What differs from the defaults of core.company.Settings.
     settings = models.JSONField(default=dict)
+
+
+class Logo(models.Model):
+    """The company's own sign, as a PNG that we wrote ourselves."""
+
+    company = models.OneToOneField(Company, on_delete=models.CASCADE, related_name="logo")
+    content = models.BinaryField()
+    mark = models.CharField(max_length=16)
 
 
 class StandingAreas(models.Manager["Area"]):

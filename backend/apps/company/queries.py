@@ -1,6 +1,7 @@
 """Reading the company."""
 
 import time
+from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
 from zoneinfo import ZoneInfo
@@ -8,13 +9,14 @@ from zoneinfo import ZoneInfo
 from django.db.models import TextField
 from django.db.models.functions import MD5, Cast
 
-from apps.company.models import Area, Company, Depot, Holiday, RecordFields, Tag
+from apps.company.models import Area, Company, Depot, Holiday, Logo, RecordFields, Tag
 from core.basics import Place
 from core.calendars import zone
 from core.company import Settings, settings_from
+from core.company import public_holidays as public_holidays_of
 from core.forms import Question, questions_from
 from core.roads import AreaIndex
-from foundation.errors import NotFound
+from foundation.errors import NotFound, Rejected
 from foundation.named import keys_by_name, names
 
 
@@ -25,7 +27,7 @@ def company() -> Company:
     return found
 
 
-# The zone is set when the company is founded; asked for several times in every request.
+# The zone hardly ever changes; asked for several times in every request.
 ZONE_KNOWN_SECONDS = 20
 _zone: tuple[float, ZoneInfo] | None = None
 
@@ -36,6 +38,30 @@ def time_zone() -> ZoneInfo:
     if _zone is None or time.monotonic() - _zone[0] > ZONE_KNOWN_SECONDS:
         _zone = (time.monotonic(), zone(company().time_zone))
     return _zone[1]
+
+
+def forget_zone() -> None:
+    """Read the zone anew: it was changed."""
+    global _zone
+    _zone = None
+
+
+def logo_mark() -> str:
+    """Changes with the company's logo; empty: there is none."""
+    return Logo.objects.values_list("mark", flat=True).first() or ""
+
+
+def logo() -> bytes:
+    """The company's logo, as PNG.
+
+    Raises
+    ------
+    NotFound
+    """
+    found = Logo.objects.values_list("content", flat=True).first()
+    if found is None:
+        raise NotFound("There is no logo.", code="no_logo")
+    return bytes(found)
 
 
 def settings() -> Settings:
@@ -106,3 +132,28 @@ def holidays_between(first: date, last: date) -> dict[date, str]:
 
 def holidays(*, since: date) -> list[Holiday]:
     return list(Holiday.objects.filter(day__gte=since).order_by("day"))
+
+
+@dataclass(frozen=True)
+class PublicHoliday:
+    """A public holiday somewhere; `is_ours`: the company has that day off already."""
+
+    day: date
+    name: str
+    is_ours: bool
+
+
+def public_holidays(country: str, region: str, year: int) -> list[PublicHoliday]:
+    """A country's public holidays, and which of them the company has.
+
+    Raises
+    ------
+    Rejected
+        When they are not known.
+    """
+    try:
+        found = public_holidays_of(country, region, year)
+    except ValueError as error:
+        raise Rejected(f"{error}.".capitalize(), field="country") from error
+    ours = holidays_between(date(year, 1, 1), date(year, 12, 31))
+    return [PublicHoliday(day=day, name=name, is_ours=day in ours) for day, name in found]

@@ -33,12 +33,57 @@ class AreaOut(Schema):
     name: str
 
 
-class CompanyOut(Schema):
-    name: str
-    time_zone: str
-    currency: str
+class CompanyFieldsIn(Schema):
+    """See apps.company.inputs.CompanyFields."""
+
+    name: Text = Field(max_length=120)
+    time_zone: Text = Field(max_length=60)
+    currency: Text = Field(max_length=3)
+    address: Text = Field("", max_length=300)
+    phone: Text = Field("", max_length=40)
+    email: Text = Field("", max_length=254)
+    tax_number: Text = Field("", max_length=40)
+    country: Text = Field("", max_length=2)
+    region: Text = Field("", max_length=40)
+
+
+class CompanyChangeIn(CompanyFieldsIn):
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
+class CompanyOut(CompanyChangeIn):
+    """`logo` changes with the logo; empty: there is none."""
+
+    logo: str
     areas: list[AreaOut]
     depots: list[DepotOut]
+
+
+class RegionOut(Schema):
+    key: str
+    name: str
+
+
+class CountryOut(Schema):
+    """A country whose public holidays are known, and its parts that have others."""
+
+    code: str
+    regions: list[RegionOut]
+
+
+class PublicHolidayOut(Schema):
+    """`is_ours`: the company has that day off already."""
+
+    day: date
+    name: str
+    is_ours: bool
+
+
+class PublicHolidaysIn(Schema):
+    country: Text = Field(max_length=2)
+    region: Text = Field("", max_length=40)
+    year: int = Field(ge=2001, le=2099)
+    days: list[date] = Field(max_length=120)
 
 
 class SettingOut(Schema):

@@ -5,6 +5,7 @@ class OrdersConfig(AppConfig):
     name = "apps.orders"
 
     def ready(self) -> None:
+        from apps.company.commands import hold_zone
         from apps.company.models import Tag
         from apps.customers.models import Customer
         from apps.orders.models import Visit, WorkOrder
@@ -17,3 +18,4 @@ class OrdersConfig(AppConfig):
         used(Tag, in_list("orders", WorkOrder, "tags"), views_by("tags", "tag"))
         used(Skill, in_levels("visits", Visit, "needs"), views_by("skill"))
         merging.move_along(Customer, WorkOrder, "customer", "payer")
+        hold_zone(lambda: "There are visits already." if Visit.objects.exists() else "")

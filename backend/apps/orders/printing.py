@@ -1,5 +1,6 @@
 """A work order on paper (PDF)."""
 
+import base64
 from collections.abc import Callable, Sequence
 from datetime import datetime
 from functools import lru_cache
@@ -9,7 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.template.loader import render_to_string
 
-from apps.company.queries import company, time_zone
+from apps.company.queries import company, logo, logo_mark, time_zone
 from apps.orders import order_details
 from apps.orders.models import Visit, WorkOrder
 from apps.orders.work import questions_of, work_of
@@ -53,9 +54,12 @@ def work_orders_pdf(order_ids: Sequence[int], *, tell: Callable[[float], None] |
 
 def _words(order: WorkOrder) -> dict[str, Any]:
     payer = order.payer.name if order.payer else order.payer_address or order.customer.name
+    ours = company()
     return {
         "order": order,
-        "company": company().name,
+        "company": ours.name,
+        "reach": " · ".join(filter(None, [" ".join(ours.address.split()), ours.phone, ours.email])),
+        "logo": base64.b64encode(logo()).decode() if logo_mark() else "",
         "payer": payer,
         "due": _moment(order.due),
         "assets": [*([order.asset] if order.asset else []), *order.more_assets.all()],

@@ -6,7 +6,6 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router, Status
-from ninja.utils import check_csrf
 
 from apps.people import commands, queries
 from apps.people.inputs import ShiftFields
@@ -19,7 +18,6 @@ from apps.people.schemas import (
     CrewOut,
     DemoOut,
     SessionOut,
-    SignIn,
     TechnicianChangeIn,
     TechnicianIn,
     TechnicianOut,
@@ -43,22 +41,14 @@ serve(router, "/people/certificates", CertificateKind, see=Action.SEE_ORDERS, ho
 @session.get("/session", response=SessionOut, auth=None)
 def current(request: HttpRequest) -> dict[str, Any]:
     """Who is signed in, and what they may do."""
-    return _session(request, request.user if request.user.is_authenticated else None)
-
-
-@session.post("/session", response=SessionOut, auth=None)
-def sign_in(request: HttpRequest, body: SignIn) -> dict[str, Any] | HttpResponse:
-    """Begin a session."""
-    if refused := check_csrf(request):
-        return refused
-    return _session(request, commands.sign_in(request, email=body.email, password=body.password))
-
-
-@session.delete("/session", response=SessionOut, auth=Needs(Action.USE))
-def sign_out(request: HttpRequest) -> dict[str, Any]:
-    """End the session."""
-    commands.sign_out(request)
-    return _session(request, None)
+    found: Account | None = request.user if request.user.is_authenticated else None
+    return {
+        "account": found,
+        "may": sorted(ALLOWED[Role(found.role)]) if found else [],
+        "csrf_token": get_token(request),
+        "now": int(clock.now().timestamp()),
+        "demo": settings.DEMO,
+    }
 
 
 @session.get("/session/demo", response=DemoOut, auth=None)
@@ -165,14 +155,3 @@ def remove_crew(request: HttpRequest, crew_id: Key) -> Status[None]:
     """Dissolve a crew."""
     commands.remove_crew(actor=actor_of(request), now=clock.now(), crew_id=crew_id)
     return Status(204, None)
-
-
-def _session(request: HttpRequest, account: Any) -> dict[str, Any]:
-    found: Account | None = account
-    return {
-        "account": found,
-        "may": sorted(ALLOWED[Role(found.role)]) if found else [],
-        "csrf_token": get_token(request),
-        "now": int(clock.now().timestamp()),
-        "demo": settings.DEMO,
-    }

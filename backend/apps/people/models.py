@@ -21,8 +21,8 @@ class AccountManager(BaseUserManager["Account"]):
         return account
 
 
-class Account(AbstractBaseUser):
-    """Somebody who can sign in, with one role."""
+class Account(AbstractBaseUser, Versioned):
+    """Somebody who can sign in, with one role. Without a password: invited, and not come in yet."""
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=120)

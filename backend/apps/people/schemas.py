@@ -14,11 +14,6 @@ from foundation.moments import Moment
 from foundation.schemas import Text
 
 
-class SignIn(Schema):
-    email: str = Field(max_length=254)
-    password: str = Field(max_length=200)
-
-
 class AccountOut(Schema):
     id: int
     name: str
@@ -50,12 +45,17 @@ class DemoOut(Schema):
 
 
 class TechnicianOut(Schema):
-    """`has_hours`: whether they have a shift on some day from today on."""
+    """`has_hours`: whether they have a shift on some day from today on; `has_account`: whether they may sign in."""
 
     id: int
     name: str
     depot: str
     has_hours: bool
+    has_account: bool
+
+    @staticmethod
+    def resolve_has_account(row: Technician) -> bool:
+        return row.account_id is not None
 
     @staticmethod
     def resolve_depot(row: Technician) -> str:

@@ -1,5 +1,5 @@
 """Who may do what: roles and the actions each one has."""
 
-from core.roles.table import ALLOWED, Action, Role, may
+from core.roles.table import ALLOWED, DUTIES, WORDS, Action, Role, may
 
-__all__ = ["ALLOWED", "Action", "Role", "may"]
+__all__ = ["ALLOWED", "DUTIES", "WORDS", "Action", "Role", "may"]

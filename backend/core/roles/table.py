@@ -29,6 +29,7 @@ class Action(StrEnum):
     IMPORT = "import"
     OFFER_TIMES = "offer_times"
     CHANGE_SETTINGS = "change_settings"
+    MANAGE_ACCOUNTS = "manage_accounts"
 
 
 _SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS}
@@ -43,13 +44,43 @@ _DISPATCH = _INTAKE | {
 }
 
 ALLOWED: dict[Role, frozenset[Action]] = {
-    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS}),
+    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS, Action.MANAGE_ACCOUNTS}),
+    # Sets the company up, and does not decide who may come in.
     Role.MANAGER: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS}),
     Role.DISPATCHER: frozenset(_DISPATCH),
     # Intake sees the board, to answer "when are they coming?", and does not move anything on it.
     Role.INTAKE: frozenset(_INTAKE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
     Role.TECHNICIAN: frozenset({Action.USE, Action.SEE_MAP, Action.WORK_IN_FIELD}),
     Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
+}
+
+DUTIES: dict[Role, str] = {
+    Role.ADMINISTRATOR: "may do everything in the office",
+    Role.MANAGER: "sees, plans and sets up everything but accounts",
+    Role.DISPATCHER: "plans the day on the board",
+    Role.INTAKE: "takes the calls",
+    Role.TECHNICIAN: "works from a phone",
+    Role.REVIEWER: "checks what was done",
+}
+
+# Each action as the end of a sentence that begins with "may"; being signed in goes without saying.
+WORDS: dict[Action, str] = {
+    Action.SEE_CUSTOMERS: "see customers, sites and equipment",
+    Action.CHANGE_CUSTOMERS: "add and change customers, sites and equipment",
+    Action.TAKE_REQUESTS: "take and answer requests",
+    Action.OFFER_TIMES: "offer and promise times",
+    Action.SEE_ORDERS: "see work orders",
+    Action.MAKE_ORDERS: "make work orders",
+    Action.CHANGE_VISITS: "change work orders and visits",
+    Action.SEE_BOARD: "see the board",
+    Action.PLAN: "place, move and send visits, and note absences",
+    Action.EDIT_PLAYBOOKS: "change how plans are made",
+    Action.SEE_MESSAGES: "see messages to customers",
+    Action.IMPORT: "bring in files",
+    Action.SEE_MAP: "see the map",
+    Action.WORK_IN_FIELD: "work their own visits from the phone",
+    Action.CHANGE_SETTINGS: "change the company's settings, people, areas and job types",
+    Action.MANAGE_ACCOUNTS: "invite people, change their roles and let them go",
 }
 
 

@@ -29,6 +29,9 @@ export function setCsrfToken(token: string) {
   csrfToken = token;
 }
 
+/** What proves that a change comes from this page. */
+export const csrfHeaders = () => ({ 'X-CSRFToken': csrfToken });
+
 const middleware: Middleware = {
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);

@@ -1,15 +1,17 @@
-import { Link, Outlet } from '@tanstack/react-router';
+import { Link, Outlet, useNavigate } from '@tanstack/react-router';
 import { ChevronDown, Search } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '@/design/Button';
 import { Menu, MenuItem, MenuLine } from '@/design/Menu';
 import { Announcements, AttentionSign, useMatters } from '@/features/attention';
-import { may, useSession, useSignOut } from '@/features/people';
+import { useSignOut } from '@/features/accounts';
+import { may, useSession } from '@/features/people';
 import { useNow } from '@/shared/clock';
 import { openCommandField, useCommandField, useCommandKey } from '@/shared/command';
 import { onConnection, type Connection } from '@/shared/live';
 import { atTheTop, type Place } from '@/shared/places';
 import { clockTime, dayName } from '@/shared/time';
+import { useFresh } from './fresh';
 import { GoTo } from './GoTo';
 import { useTheme } from './theme';
 
@@ -19,6 +21,7 @@ export function Shell() {
   const now = useNow();
   const [finding, setFinding] = useState(false);
   useCommandKey();
+  useFresh();
   useCommandField(() => setFinding(true), { frame: true });
   const matters = useMatters((action) => may(session, action));
   const who = session.account?.email ?? '';
@@ -85,6 +88,7 @@ function TopLink({ place }: { place: Place }) {
 function PersonMenu() {
   const { account } = useSession();
   const signOut = useSignOut();
+  const navigate = useNavigate();
   const [theme, setTheme] = useTheme();
   if (!account) return null;
   const other = theme === 'dark' ? 'light' : 'dark';
@@ -98,6 +102,7 @@ function PersonMenu() {
   return (
     <Menu trigger={trigger}>
       <MenuItem words={`${other === 'dark' ? 'Dark' : 'Light'} theme`} onSelect={() => setTheme(other)} />
+      <MenuItem words="Your account" onSelect={() => void navigate({ to: '/account' })} />
       <MenuLine />
       <MenuItem words="Sign out" onSelect={() => signOut.mutate()} />
     </Menu>

@@ -9,7 +9,7 @@ import {
 } from '@tanstack/react-router';
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
-import { may, sessionQuery, SignIn, useSession } from '@/features/people';
+import { may, sessionQuery } from '@/features/people';
 import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
@@ -20,6 +20,7 @@ import { queryClient } from './queryClient';
 import { Shell } from './Shell';
 
 // Only the board is in the first parcel: whoever opens it has a phone at the ear.
+const accounts = () => import('@/features/accounts/pages');
 const catalogue = () => import('@/features/catalogue/pages');
 const company = () => import('@/features/company/pages');
 const customers = () => import('@/features/customers/pages');
@@ -39,8 +40,37 @@ const root = createRootRoute({ component: Outlet, notFoundComponent: NotHere, er
 const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
-  component: function SignInRoute() {
-    return <SignIn demo={useSession().demo} />;
+  component: lazyRouteComponent(accounts, 'SignIn'),
+  beforeLoad: session,
+});
+
+const forgotten = createRoute({
+  getParentRoute: () => root,
+  path: '/new-password',
+  component: lazyRouteComponent(accounts, 'ForgottenPassword'),
+  beforeLoad: session,
+});
+
+const choosePassword = createRoute({
+  getParentRoute: () => root,
+  path: '/new-password/$key',
+  component: lazyRouteComponent(accounts, 'ChoosePassword'),
+  beforeLoad: session,
+});
+
+const welcome = createRoute({
+  getParentRoute: () => root,
+  path: '/welcome/$key',
+  component: lazyRouteComponent(accounts, 'Welcome'),
+  beforeLoad: session,
+});
+
+const ownAccount = createRoute({
+  getParentRoute: () => root,
+  path: '/account',
+  component: lazyRouteComponent(accounts, 'OwnAccountPage'),
+  beforeLoad: async () => {
+    if (!(await session()).account) throw redirect({ to: '/sign-in' });
   },
 });
 
@@ -101,6 +131,10 @@ function onlyNumbers(key: string) {
 
 const routes = root.addChildren([
   signIn,
+  forgotten,
+  choosePassword,
+  welcome,
+  ownAccount,
   home,
   ask,
   office.addChildren([
@@ -172,6 +206,11 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/company',
+        component: lazyRouteComponent(company, 'CompanyPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/settings',
         component: lazyRouteComponent(company, 'SettingsPage'),
       }),
@@ -189,6 +228,11 @@ const routes = root.addChildren([
         getParentRoute: () => setUp,
         path: '/people',
         component: lazyRouteComponent(setUpPages, 'PeoplePage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/accounts',
+        component: lazyRouteComponent(accounts, 'AccountsPage'),
       }),
       createRoute({
         getParentRoute: () => setUp,

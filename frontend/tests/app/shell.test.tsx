@@ -57,6 +57,7 @@ describe('the frame of the office', () => {
     await user.click(await screen.findByRole('button', { name: 'Dora Quill, dispatcher' }));
     expect(screen.getAllByRole('menuitem').map((item) => item.textContent)).toEqual([
       'Dark theme',
+      'Your account',
       'Sign out',
     ]);
   });

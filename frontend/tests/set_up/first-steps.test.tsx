@@ -5,7 +5,15 @@ import { stepsOf } from '@/features/set_up/first_steps/steps';
 import { draw } from '../drawn';
 import { serve } from '../server';
 
-const NOTHING = { depots: 0, technicians: 0, withHours: 0, jobTypes: 0, customers: 0 };
+const NOTHING = {
+  named: false,
+  depots: 0,
+  technicians: 0,
+  withHours: 0,
+  withAccount: 0,
+  jobTypes: 0,
+  customers: 0,
+};
 const missing = (there: Partial<typeof NOTHING>) =>
   stepsOf({ ...NOTHING, ...there })
     .filter((step) => step.needed && !step.done)
@@ -20,8 +28,10 @@ describe('first steps', () => {
 
   it('are counted as they are there', async () => {
     serve({
-      'GET /api/v1/company': { depots: [{ id: 1, name: 'Yard' }], areas: [] },
-      'GET /api/v1/technicians': [{ id: 1, name: 'Ines', depot: 'Yard', has_hours: false }],
+      'GET /api/v1/company': { country: '', depots: [{ id: 1, name: 'Yard' }], areas: [] },
+      'GET /api/v1/technicians': [
+        { id: 1, name: 'Ines', depot: 'Yard', has_hours: false, has_account: false },
+      ],
       'GET /api/v1/catalogue/job-types': [],
       'GET /api/v1/customers/latest': [],
     });
@@ -32,13 +42,24 @@ describe('first steps', () => {
     expect(screen.getByText('0 of 1 technician has working hours.')).toBeVisible();
     expect(screen.getAllByLabelText('done')).toHaveLength(2);
     expect(screen.getAllByLabelText('missing')).toHaveLength(1);
-    expect(screen.getAllByLabelText('can wait')).toHaveLength(2);
+    expect(screen.getAllByLabelText('can wait')).toHaveLength(4);
+  });
+
+  it('say how many work from the phone', () => {
+    const said = (there: Partial<typeof NOTHING>) =>
+      stepsOf({ ...NOTHING, ...there }).find((step) => step.title === 'Accounts')!;
+    expect(said({})).toMatchObject({ done: false });
+    expect(said({ technicians: 2, withAccount: 1 })).toMatchObject({
+      words: '1 of 2 technicians work from the phone.',
+      done: false,
+    });
+    expect(said({ technicians: 1, withAccount: 1 }).done).toBe(true);
   });
 
   it('end with the way to the first call', async () => {
     serve({
-      'GET /api/v1/company': { depots: [{ id: 1, name: 'Yard' }], areas: [] },
-      'GET /api/v1/technicians': [{ id: 1, name: 'Ines', depot: 'Yard', has_hours: true }],
+      'GET /api/v1/company': { country: '', depots: [{ id: 1, name: 'Yard' }], areas: [] },
+      'GET /api/v1/technicians': [{ id: 1, name: 'Ines', depot: 'Yard', has_hours: true, has_account: true }],
       'GET /api/v1/catalogue/job-types': [{ id: 4, name: 'Door', retired: false }],
       'GET /api/v1/customers/latest': [],
     });

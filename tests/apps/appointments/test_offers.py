@@ -108,7 +108,7 @@ def test_two_agents_cannot_sell_the_same_last_window(world, as_role):
 
     def sell(role):
         client = Client(HTTP_HOST="127.0.0.1")
-        client.force_login(world.accounts[role], backend="apps.people.backends.AccountBackend")
+        client.force_login(world.accounts[role], backend="apps.accounts.backends.AccountBackend")
         ready.wait()
         try:
             answers.append(client.post("/api/v1/appointments/book", body, content_type="application/json").status_code)

@@ -1,9 +1,11 @@
 """Days on which nobody has a shift."""
 
+from collections.abc import Collection
 from datetime import date, datetime
 
 from django.db import transaction
 
+from apps.company import queries
 from apps.company.models import Holiday
 from core.roles import Action
 from foundation import audit, live
@@ -23,6 +25,34 @@ def add_holiday(*, actor: Actor, now: datetime, day: date, name: str) -> Holiday
     holiday = Holiday.objects.create(day=day, name=name)
     _tell_of_holiday(actor, now, holiday.pk, f"made {day.isoformat()} a holiday: {name}")
     return holiday
+
+
+@transaction.atomic
+def take_public_holidays(
+    *, actor: Actor, now: datetime, country: str, region: str, year: int, days: Collection[date]
+) -> int:
+    """Make some of a country's public holidays the company's; how many were not there yet.
+
+    Parameters
+    ----------
+    days
+        Which of them: as `queries.public_holidays` lists them.
+
+    Raises
+    ------
+    Rejected
+        For a country whose holidays are not known, or a day that is none of them.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    rows = {row.day: row for row in queries.public_holidays(country, region, year)}
+    if strange := sorted(set(days) - rows.keys()):
+        raise Rejected(f"{strange[0].isoformat()} is no public holiday there.", field="days")
+    taken = [rows[day] for day in sorted(set(days)) if not rows[day].is_ours]
+    Holiday.objects.bulk_create(Holiday(day=row.day, name=row.name[:60]) for row in taken)
+    if taken:
+        said = f"took {len(taken)} public holidays of {country} {region} {year}".replace("  ", " ")
+        _tell_of_holiday(actor, now, 0, said)
+    return len(taken)
 
 
 @transaction.atomic

@@ -1,9 +1,8 @@
-"""Writes: signing in, technicians, absences, crews."""
+"""Writes: technicians, absences, crews."""
 
 from apps.people.commands.absences import note_absence, put_absence_back, remove_absence
 from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
-from apps.people.commands.signing import sign_in, sign_out
 from apps.people.commands.technicians import add_technician, change_technician, set_week
 
 __all__ = [
@@ -19,6 +18,4 @@ __all__ = [
     "remove_crew",
     "renew_calendar",
     "set_week",
-    "sign_in",
-    "sign_out",
 ]

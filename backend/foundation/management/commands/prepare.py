@@ -13,4 +13,5 @@ class Command(BaseCommand):
 
     def handle(self, *_args: Any, **_options: Any) -> None:
         call_command("migrate", interactive=False, verbosity=0)
+        call_command("createcachetable", verbosity=0)
         self.stdout.write(json.dumps({"company": apps.get_model("company", "Company").objects.exists()}))

@@ -4,6 +4,110 @@
  */
 
 export interface paths {
+    "/api/v1/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Accounts
+         * @description Everybody who may or might sign in.
+         */
+        get: operations["apps_accounts_api_accounts"];
+        put?: never;
+        /**
+         * Invite
+         * @description Invite somebody by e-mail.
+         */
+        post: operations["apps_accounts_api_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Account
+         * @description Another name, role or technician.
+         */
+        put: operations["apps_accounts_api_change_account"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account_id}/active": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Active
+         * @description Let somebody sign in no more, at once and everywhere; or again.
+         */
+        post: operations["apps_accounts_api_set_active"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account_id}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite Again
+         * @description Send an invitation once more, and give its link.
+         */
+        post: operations["apps_accounts_api_invite_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account_id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Second Factor
+         * @description Let somebody in with the password alone: their phone is lost.
+         */
+        delete: operations["apps_accounts_api_remove_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/appointments/book": {
         parameters: {
             query?: never;
@@ -658,6 +762,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/catalogue/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Starters
+         * @description Job types that companies of a trade begin with, and which are here already.
+         */
+        get: operations["apps_catalogue_api_starters"];
+        put?: never;
+        /**
+         * Take Starters
+         * @description Make some of them.
+         */
+        post: operations["apps_catalogue_api_take_starters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/company": {
         parameters: {
             query?: never;
@@ -667,9 +795,33 @@ export interface paths {
         };
         /**
          * Company
-         * @description Name, time zone, areas and depots.
+         * @description Who the company is, its areas and depots.
          */
         get: operations["apps_company_api_company"];
+        /**
+         * Change Company
+         * @description Change who the company is.
+         */
+        put: operations["apps_company_api_change_company"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/countries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Countries
+         * @description Countries whose public holidays are known.
+         */
+        get: operations["apps_company_api_known_countries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -742,6 +894,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/company/holidays/public": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Public Holidays
+         * @description A country's public holidays in a year, and which of them the company has.
+         */
+        get: operations["apps_company_api_public_holidays"];
+        put?: never;
+        /**
+         * Take Public Holidays
+         * @description Make some of them the company's.
+         */
+        post: operations["apps_company_api_take_public_holidays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/company/holidays/{holiday_id}": {
         parameters: {
             query?: never;
@@ -757,6 +933,34 @@ export interface paths {
          * @description Make a holiday a day like others.
          */
         delete: operations["apps_company_api_remove_holiday"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Logo
+         * @description The company's logo, also for who is not signed in.
+         */
+        get: operations["apps_company_api_logo"];
+        put?: never;
+        /**
+         * Put Logo
+         * @description Put another logo.
+         */
+        post: operations["apps_company_api_put_logo"];
+        /**
+         * Remove Logo
+         * @description Do without a logo.
+         */
+        delete: operations["apps_company_api_remove_logo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2943,6 +3147,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Roles
+         * @description What each role may do, in words.
+         */
+        get: operations["apps_accounts_api_roles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -3060,16 +3284,8 @@ export interface paths {
          */
         get: operations["apps_people_api_current"];
         put?: never;
-        /**
-         * Sign In
-         * @description Begin a session.
-         */
-        post: operations["apps_people_api_sign_in"];
-        /**
-         * Sign Out
-         * @description End the session.
-         */
-        delete: operations["apps_people_api_sign_out"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3786,6 +4002,16 @@ export interface components {
             /** Made */
             made: number;
         };
+        /** AccountChangeIn */
+        AccountChangeIn: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Technician Id */
+            technician_id?: number | null;
+            /** Version */
+            version: number;
+        };
         /** AccountOut */
         AccountOut: {
             /** Email */
@@ -3799,10 +4025,35 @@ export interface components {
             technician_id: number | null;
         };
         /**
+         * AccountRowOut
+         * @description `joined`: has chosen a password; `last_seen`: last sign-in, epoch seconds.
+         */
+        AccountRowOut: {
+            /** Active */
+            active: boolean;
+            /** Email */
+            email: string;
+            /** Id */
+            id: number;
+            /** Joined */
+            joined: boolean;
+            /** Last Seen */
+            last_seen: number | null;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Second Factor */
+            second_factor: boolean;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings" | "manage_accounts";
         /**
          * ActionOut
          * @description Something the reader may do to a visit now; `needs_note`: only with a few words.
@@ -3811,6 +4062,13 @@ export interface components {
             /** Needs Note */
             needs_note: boolean;
             step: components["schemas"]["Step"];
+        };
+        /** ActiveIn */
+        ActiveIn: {
+            /** Active */
+            active: boolean;
+            /** Version */
+            version: number;
         };
         /**
          * AddressOut
@@ -4610,18 +4868,96 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** CompanyOut */
+        /** CompanyChangeIn */
+        CompanyChangeIn: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Country
+             * @default
+             */
+            country: string;
+            /** Currency */
+            currency: string;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Region
+             * @default
+             */
+            region: string;
+            /**
+             * Tax Number
+             * @default
+             */
+            tax_number: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CompanyOut
+         * @description `logo` changes with the logo; empty: there is none.
+         */
         CompanyOut: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
             /** Areas */
             areas: components["schemas"]["AreaOut"][];
+            /**
+             * Country
+             * @default
+             */
+            country: string;
             /** Currency */
             currency: string;
             /** Depots */
             depots: components["schemas"]["DepotOut"][];
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Logo */
+            logo: string;
             /** Name */
             name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Region
+             * @default
+             */
+            region: string;
+            /**
+             * Tax Number
+             * @default
+             */
+            tax_number: string;
             /** Time Zone */
             time_zone: string;
+            /** Version */
+            version: number;
         };
         /** CompleteIn */
         CompleteIn: {
@@ -4747,6 +5083,16 @@ export interface components {
             quantity?: number | null;
             /** Version */
             version?: number | null;
+        };
+        /**
+         * CountryOut
+         * @description A country whose public holidays are known, and its parts that have others.
+         */
+        CountryOut: {
+            /** Code */
+            code: string;
+            /** Regions */
+            regions: components["schemas"]["RegionOut"][];
         };
         /** CrewChangeIn */
         CrewChangeIn: {
@@ -5560,6 +5906,24 @@ export interface components {
             end: number;
             /** Start */
             start: number;
+        };
+        /**
+         * InvitationOut
+         * @description The link of an invitation, to be told in another way than by e-mail.
+         */
+        InvitationOut: {
+            /** Link */
+            link: string;
+        };
+        /** InviteIn */
+        InviteIn: {
+            /** Email */
+            email: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Technician Id */
+            technician_id?: number | null;
         };
         /** JobTypeChangeIn */
         JobTypeChangeIn: {
@@ -7115,6 +7479,35 @@ export interface components {
             unserved: components["schemas"]["UnservedOut"][];
         };
         /**
+         * PublicHolidayOut
+         * @description `is_ours`: the company has that day off already.
+         */
+        PublicHolidayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Is Ours */
+            is_ours: boolean;
+            /** Name */
+            name: string;
+        };
+        /** PublicHolidaysIn */
+        PublicHolidaysIn: {
+            /** Country */
+            country: string;
+            /** Days */
+            days: string[];
+            /**
+             * Region
+             * @default
+             */
+            region: string;
+            /** Year */
+            year: number;
+        };
+        /**
          * QuestionIn
          * @description A question of a checklist, or a field of one's own.
          */
@@ -7179,6 +7572,13 @@ export interface components {
             record: string;
             /** Version */
             version: number;
+        };
+        /** RegionOut */
+        RegionOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** RemedyOut */
         RemedyOut: {
@@ -7456,6 +7856,19 @@ export interface components {
          * @enum {string}
          */
         Role: "administrator" | "manager" | "dispatcher" | "intake" | "technician" | "reviewer";
+        /**
+         * RoleOut
+         * @description What a role may do and may not, in words.
+         */
+        RoleOut: {
+            /** Duty */
+            duty: string;
+            /** May */
+            may: string[];
+            /** May Not */
+            may_not: string[];
+            role: components["schemas"]["Role"];
+        };
         /** RoundOut */
         RoundOut: {
             /** Legs */
@@ -7833,13 +8246,6 @@ export interface components {
             /** Start */
             start: number;
         };
-        /** SignIn */
-        SignIn: {
-            /** Email */
-            email: string;
-            /** Password */
-            password: string;
-        };
         /** SiteChangeIn */
         SiteChangeIn: {
             /**
@@ -8041,6 +8447,31 @@ export interface components {
             words: string;
         };
         /**
+         * StarterJobOut
+         * @description `is_ours`: there is a job type with this code already.
+         */
+        StarterJobOut: {
+            /** Code */
+            code: string;
+            /** Crew */
+            crew: number;
+            /** Is Ours */
+            is_ours: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Priority */
+            priority: number;
+            /** Skills */
+            skills: string[];
+        };
+        /** StartersIn */
+        StartersIn: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
          * Step
          * @description What somebody does to a visit. A declined visit is open again; the step is kept as its stamp.
          * @enum {string}
@@ -8152,11 +8583,13 @@ export interface components {
         };
         /**
          * TechnicianOut
-         * @description `has_hours`: whether they have a shift on some day from today on.
+         * @description `has_hours`: whether they have a shift on some day from today on; `has_account`: whether they may sign in.
          */
         TechnicianOut: {
             /** Depot */
             depot: string;
+            /** Has Account */
+            has_account: boolean;
             /** Has Hours */
             has_hours: boolean;
             /** Id */
@@ -8282,6 +8715,18 @@ export interface components {
         ToursIn: {
             /** Tours */
             tours: components["schemas"]["TourIn"][];
+        };
+        /**
+         * TradeOut
+         * @description A trade with the job types that its companies begin with.
+         */
+        TradeOut: {
+            /** Jobs */
+            jobs: components["schemas"]["StarterJobOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * TrafficOut
@@ -8874,9 +9319,12 @@ export interface components {
 export type SchemaAbsenceIn = components['schemas']['AbsenceIn'];
 export type SchemaAbsenceOut = components['schemas']['AbsenceOut'];
 export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
+export type SchemaAccountChangeIn = components['schemas']['AccountChangeIn'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
+export type SchemaAccountRowOut = components['schemas']['AccountRowOut'];
 export type SchemaAction = components['schemas']['Action'];
 export type SchemaActionOut = components['schemas']['ActionOut'];
+export type SchemaActiveIn = components['schemas']['ActiveIn'];
 export type SchemaAddressOut = components['schemas']['AddressOut'];
 export type SchemaAim = components['schemas']['Aim'];
 export type SchemaAimEffectOut = components['schemas']['AimEffectOut'];
@@ -8916,12 +9364,14 @@ export type SchemaChangesOut = components['schemas']['ChangesOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCode = components['schemas']['Code'];
 export type SchemaColumnsIn = components['schemas']['ColumnsIn'];
+export type SchemaCompanyChangeIn = components['schemas']['CompanyChangeIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
 export type SchemaContactIn = components['schemas']['ContactIn'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
 export type SchemaCountIn = components['schemas']['CountIn'];
+export type SchemaCountryOut = components['schemas']['CountryOut'];
 export type SchemaCrewChangeIn = components['schemas']['CrewChangeIn'];
 export type SchemaCrewIn = components['schemas']['CrewIn'];
 export type SchemaCrewOut = components['schemas']['CrewOut'];
@@ -8970,6 +9420,8 @@ export type SchemaHitOut = components['schemas']['HitOut'];
 export type SchemaHolidayIn = components['schemas']['HolidayIn'];
 export type SchemaHolidayOut = components['schemas']['HolidayOut'];
 export type SchemaHoursOut = components['schemas']['HoursOut'];
+export type SchemaInvitationOut = components['schemas']['InvitationOut'];
+export type SchemaInviteIn = components['schemas']['InviteIn'];
 export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
 export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
@@ -9055,10 +9507,13 @@ export type SchemaPromisedOut = components['schemas']['PromisedOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
 export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
 export type SchemaProposalOut = components['schemas']['ProposalOut'];
+export type SchemaPublicHolidayOut = components['schemas']['PublicHolidayOut'];
+export type SchemaPublicHolidaysIn = components['schemas']['PublicHolidaysIn'];
 export type SchemaQuestionIn = components['schemas']['QuestionIn'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
+export type SchemaRegionOut = components['schemas']['RegionOut'];
 export type SchemaRemedyOut = components['schemas']['RemedyOut'];
 export type SchemaReminderChangeIn = components['schemas']['ReminderChangeIn'];
 export type SchemaReminderIn = components['schemas']['ReminderIn'];
@@ -9070,6 +9525,7 @@ export type SchemaRequestsOut = components['schemas']['RequestsOut'];
 export type SchemaResponderOut = components['schemas']['ResponderOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRole = components['schemas']['Role'];
+export type SchemaRoleOut = components['schemas']['RoleOut'];
 export type SchemaRoundOut = components['schemas']['RoundOut'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
@@ -9089,7 +9545,6 @@ export type SchemaSettledIn = components['schemas']['SettledIn'];
 export type SchemaShiftIn = components['schemas']['ShiftIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaShortNoticeOut = components['schemas']['ShortNoticeOut'];
-export type SchemaSignIn = components['schemas']['SignIn'];
 export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
 export type SchemaSiteIn = components['schemas']['SiteIn'];
 export type SchemaSiteOnMapOut = components['schemas']['SiteOnMapOut'];
@@ -9098,6 +9553,8 @@ export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut']
 export type SchemaSpreadIn = components['schemas']['SpreadIn'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
+export type SchemaStarterJobOut = components['schemas']['StarterJobOut'];
+export type SchemaStartersIn = components['schemas']['StartersIn'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
@@ -9114,6 +9571,7 @@ export type SchemaTogetherOut = components['schemas']['TogetherOut'];
 export type SchemaTourIn = components['schemas']['TourIn'];
 export type SchemaTourOut = components['schemas']['TourOut'];
 export type SchemaToursIn = components['schemas']['ToursIn'];
+export type SchemaTradeOut = components['schemas']['TradeOut'];
 export type SchemaTrafficOut = components['schemas']['TrafficOut'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
@@ -9148,6 +9606,263 @@ export type SchemaWorkerOut = components['schemas']['WorkerOut'];
 export type SchemaWorkloadOut = components['schemas']['WorkloadOut'];
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_accounts_api_accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountRowOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_invite: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountRowOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_change_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountRowOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_set_active: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountRowOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_invite_again: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_remove_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountRowOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_appointments_api_book: {
         parameters: {
             query?: never;
@@ -10623,6 +11338,89 @@ export interface operations {
             };
         };
     };
+    apps_catalogue_api_starters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TradeOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_catalogue_api_take_starters: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartersIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobTypeOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_company_api_company: {
         parameters: {
             query?: never;
@@ -10639,6 +11437,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_change_company: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompanyChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_known_countries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountryOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -10826,6 +11704,93 @@ export interface operations {
             };
         };
     };
+    apps_company_api_public_holidays: {
+        parameters: {
+            query: {
+                country: string;
+                year: number;
+                region?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicHolidayOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_take_public_holidays: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicHolidaysIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicHolidayOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_company_api_remove_holiday: {
         parameters: {
             query?: never;
@@ -10843,6 +11808,133 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_put_logo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_remove_logo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyOut"];
+                };
             };
             /** @description Not done; see Problem. */
             "4XX": {
@@ -16184,6 +17276,44 @@ export interface operations {
             };
         };
     };
+    apps_accounts_api_roles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoleOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_scheduling_api_runs: {
         parameters: {
             query?: {
@@ -16445,89 +17575,6 @@ export interface operations {
         };
     };
     apps_people_api_current: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_people_api_sign_in: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SessionOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_people_api_sign_out: {
         parameters: {
             query?: never;
             header?: never;

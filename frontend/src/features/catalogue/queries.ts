@@ -1,18 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import { onChange } from '@/shared/live';
 
 /** Job types, the most urgent first. */
 export function useJobTypes(retired = false) {
-  const client = useQueryClient();
-  useEffect(
-    () =>
-      onChange((change) => {
-        if (change.topic === 'catalogue') void client.invalidateQueries({ queryKey: ['catalogue'] });
-      }),
-    [client],
-  );
   return useQuery({
     queryKey: ['catalogue', 'job-types', retired],
     queryFn: () => data(api.GET('/api/v1/catalogue/job-types', { params: { query: { retired } } })),
@@ -30,5 +20,23 @@ export function useEditions(jobTypeId: number | null) {
           params: { path: { job_type_id: jobTypeId! } },
         }),
       ),
+  });
+}
+
+/** Job types that companies of a trade begin with, and which are here already. */
+export const useStarters = () =>
+  useQuery({
+    queryKey: ['catalogue', 'starters'],
+    queryFn: () => data(api.GET('/api/v1/catalogue/starters')),
+  });
+
+export function useTakeStarters() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (codes: string[]) => data(api.POST('/api/v1/catalogue/starters', { body: { codes } })),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ['catalogue'] });
+      void client.invalidateQueries({ queryKey: ['skills'] });
+    },
   });
 }

@@ -3,8 +3,10 @@ import { may, useSession } from '@/features/people';
 
 const PAGES = [
   { to: '/set-up/first-steps', words: 'First steps' },
+  { to: '/set-up/company', words: 'Company' },
   { to: '/set-up/settings', words: 'Settings' },
   { to: '/set-up/people', words: 'Technicians' },
+  { to: '/set-up/accounts', words: 'Accounts' },
   { to: '/set-up/depots', words: 'Depots' },
   { to: '/set-up/job-types', words: 'Job types' },
   { to: '/set-up/skills', words: 'Skills' },
@@ -15,7 +17,7 @@ const PAGES = [
   { to: '/set-up/holidays', words: 'Holidays' },
 ] as const;
 
-/** How the company works: its settings, technicians, depots, job types, skills, certificates, tags, own fields, areas, holidays; and files in and out. */
+/** How the company works: who it is, its settings, technicians, depots, job types, skills, certificates, tags, own fields, areas, holidays; and files in and out. */
 export function SetUp() {
   const session = useSession();
   return (

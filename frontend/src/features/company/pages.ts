@@ -5,3 +5,4 @@ export { HolidaysPage } from './holidays/HolidaysPage';
 export { FieldsPage } from './fields/FieldsPage';
 export { CertificatesPage, SkillsPage, TagsPage } from './names/NamesPage';
 export { SetUp } from './SetUp';
+export { CompanyPage } from './facts/CompanyPage';

@@ -1,7 +1,6 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import { onChange } from '@/shared/live';
+import type { SchemaCompanyChangeIn, SchemaCompanyOut } from '@/api/types';
 
 export const settingsKey = ['company'] as const;
 
@@ -13,16 +12,47 @@ export function useCompany() {
   });
 }
 
+/** What answers with the company as it is now; the frame shows its name too. */
+function useCompanyAnswer() {
+  const client = useQueryClient();
+  return (row: SchemaCompanyOut) => {
+    client.setQueryData([...settingsKey, 'company'], row);
+    void client.invalidateQueries({ queryKey: settingsKey });
+  };
+}
+
+export function useChangeCompany() {
+  const onSuccess = useCompanyAnswer();
+  return useMutation({
+    mutationFn: (body: SchemaCompanyChangeIn) => data(api.PUT('/api/v1/company', { body })),
+    onSuccess,
+  });
+}
+
+export function useLogo() {
+  const onSuccess = useCompanyAnswer();
+  const put = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append('file', file);
+      return data(api.POST('/api/v1/company/logo', { body: { file: '' }, bodySerializer: () => form }));
+    },
+    onSuccess,
+  });
+  const remove = useMutation({ mutationFn: () => data(api.DELETE('/api/v1/company/logo')), onSuccess });
+  return { put, remove };
+}
+
+/** Countries whose public holidays are known. */
+export const useCountries = () =>
+  useQuery({
+    queryKey: ['countries'],
+    queryFn: () => data(api.GET('/api/v1/company/countries')),
+    staleTime: Infinity,
+  });
+
 /** The company's settings with their explanations. */
 export function useSettings() {
-  const client = useQueryClient();
-  useEffect(
-    () =>
-      onChange((change) => {
-        if (change.topic === 'company') void client.invalidateQueries({ queryKey: settingsKey });
-      }),
-    [client],
-  );
   return useQuery({
     queryKey: [...settingsKey, 'settings'],
     queryFn: () => data(api.GET('/api/v1/company/settings')),

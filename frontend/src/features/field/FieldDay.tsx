@@ -1,10 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { sentenceOf } from '@/api/client';
+import type { SchemaFieldDayOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
-import { Portrait, useSession, useSignOut } from '@/features/people';
+import { useSignOut } from '@/features/accounts';
+import { Portrait, useSession } from '@/features/people';
 import { clockTime, dayName, length, moment, window_ } from '@/shared/time';
 import { upNext } from './model';
 import { ownDayQuery, useLiveField } from './queries';
@@ -13,22 +15,11 @@ import { ownDayQuery, useLiveField } from './queries';
 export function FieldDay() {
   useLiveField();
   const day = useQuery(ownDayQuery);
-  const session = useSession();
-  const signOut = useSignOut();
   const visits = day.data?.visits ?? [];
   const next = upNext(visits);
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
-      <header className="flex items-center gap-3 border-b border-hairline p-3">
-        {day.data && <Portrait technicianId={day.data.technician_id} size={40} />}
-        <div className="min-w-0 flex-1">
-          <h1 className="truncate text-lg leading-tight font-semibold">{session.account?.name}</h1>
-          <p className="text-sm text-ink-soft">{day.data ? dayName(moment(day.data.day, 720)) : ''}</p>
-        </div>
-        <Button rank="quiet" className="min-h-12" onClick={() => signOut.mutate()}>
-          Sign out
-        </Button>
-      </header>
+      <Head day={day.data} />
       {day.isError && (
         <div className="p-3">
           <Notice tone="bad">{sentenceOf(day.error)}</Notice>
@@ -66,5 +57,27 @@ export function FieldDay() {
         ))}
       </ol>
     </main>
+  );
+}
+
+/** Whose day it is, which day, and the way out. */
+function Head({ day }: { day: SchemaFieldDayOut | undefined }) {
+  const { account } = useSession();
+  const signOut = useSignOut();
+  return (
+    <header className="flex items-center gap-3 border-b border-hairline p-3">
+      {day && <Portrait technicianId={day.technician_id} size={40} />}
+      <div className="min-w-0 flex-1">
+        <h1 className="truncate text-lg leading-tight font-semibold">
+          <Link to="/account" title="Your account">
+            {account?.name}
+          </Link>
+        </h1>
+        <p className="text-sm text-ink-soft">{day ? dayName(moment(day.day, 720)) : ''}</p>
+      </div>
+      <Button rank="quiet" className="min-h-12" onClick={() => signOut.mutate()}>
+        Sign out
+      </Button>
+    </header>
   );
 }

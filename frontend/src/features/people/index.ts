@@ -1,5 +1,4 @@
-export { SignIn } from './SignIn';
-export { may, sessionQuery, useSession, useSignOut, type Session } from './session';
+export { may, sessionQuery, useSession, type Session } from './session';
 export { Portrait } from './Portrait';
 export { CertificatesField } from './CertificatesField';
 export { SkillsField } from './SkillsField';

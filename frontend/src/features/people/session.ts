@@ -1,4 +1,4 @@
-import { queryOptions, useMutation, useSuspenseQuery } from '@tanstack/react-query';
+import { queryOptions, useSuspenseQuery } from '@tanstack/react-query';
 import { api, data, setCsrfToken } from '@/api/client';
 import type { SchemaAction, SchemaSessionOut } from '@/api/types';
 import { setServerNow } from '@/shared/clock';
@@ -28,12 +28,4 @@ export function useSession(): Session {
 
 export function may(session: Session, action: SchemaAction): boolean {
   return session.may.includes(action);
-}
-
-export function useSignOut() {
-  return useMutation({
-    mutationFn: () => data(api.DELETE('/api/v1/session')),
-    // A fresh start: nothing of the last account stays in memory.
-    onSuccess: () => window.location.assign('/'),
-  });
 }

@@ -7,11 +7,12 @@ import { may, useSession } from '@/features/people';
 import { length, stamp } from '@/shared/time';
 import { useEditions, useJobTypes } from '../queries';
 import { JobTypeForm } from './JobTypeForm';
+import { Starters } from './Starters';
 
 /** Templates of work orders. A change makes a new edition: orders keep the one they were made with. */
 export function JobTypesPage() {
   const jobs = useJobTypes(true);
-  const [chosen, setChosen] = useState<number | 'new' | null>(null);
+  const [chosen, setChosen] = useState<number | 'new' | 'starters' | null>(null);
   const canChange = may(useSession(), 'change_settings');
   const rows = jobs.data ?? [];
   const row = rows.find((job) => job.id === chosen) ?? null;
@@ -21,7 +22,12 @@ export function JobTypesPage() {
       <div className="min-h-0 overflow-y-auto border-r border-hairline">
         <header className="flex items-center justify-between px-3 py-2">
           <h1 className="text-lg font-semibold">Job types</h1>
-          {canChange && <Button onClick={() => setChosen('new')}>New one</Button>}
+          {canChange && (
+            <span className="flex gap-2">
+              <Button onClick={() => setChosen('starters')}>From a trade</Button>
+              <Button onClick={() => setChosen('new')}>New one</Button>
+            </span>
+          )}
         </header>
         {jobs.isError && <Notice tone="bad">{sentenceOf(jobs.error)}</Notice>}
         <ul className="divide-y divide-hairline border-t border-hairline text-sm" aria-label="Job types">
@@ -31,14 +37,9 @@ export function JobTypesPage() {
         </ul>
       </div>
       <div className="min-h-0 overflow-y-auto p-4">
-        {chosen === null && (
-          <p className="text-ink-soft">
-            {jobs.data?.length === 0
-              ? 'No job type yet. Make one for the work you do most: it fills in the length, the skills and the checklist.'
-              : 'Choose a job type to see what an order made with it gets.'}
-          </p>
-        )}
-        {chosen !== null && (row || chosen === 'new') && (
+        {chosen === null && <NoneChosen none={jobs.data?.length === 0} />}
+        {chosen === 'starters' && <Starters onDone={() => setChosen(null)} />}
+        {(row || chosen === 'new') && (
           <JobTypeForm
             key={`${chosen} ${row?.version ?? 0}`}
             job={row}
@@ -63,6 +64,14 @@ export function JobTypesPage() {
     </div>
   );
 }
+
+const NoneChosen = ({ none }: { none: boolean }) => (
+  <p className="text-ink-soft">
+    {none
+      ? 'No job type yet. Tick those of your trade, or make one for the work you do most: it fills in the length, the skills and the checklist.'
+      : 'Choose a job type to see what an order made with it gets.'}
+  </p>
+);
 
 const Row = ({ job, chosen, onChoose }: { job: SchemaJobTypeOut; chosen: boolean; onChoose: () => void }) => (
   <li className={chosen ? 'bg-copper-wash' : ''}>

@@ -1,25 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
 import { api, data, sentenceOf } from '@/api/client';
-import { DayField } from '@/design/DayField';
 import { Button } from '@/design/Button';
-import { FormError } from '@/design/FormError';
-import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { dayName, moment } from '@/shared/time';
-
-const KEY = ['company', 'holidays'] as const;
+import { AddHoliday } from './AddHoliday';
+import { holidaysKey } from './key';
+import { PublicHolidays } from './PublicHolidays';
 
 /** Days on which nobody has a shift. */
 export function HolidaysPage() {
   const client = useQueryClient();
   const canChange = may(useSession(), 'change_settings');
-  const holidays = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/company/holidays')) });
+  const holidays = useQuery({
+    queryKey: holidaysKey,
+    queryFn: () => data(api.GET('/api/v1/company/holidays')),
+  });
   const remove = useMutation({
     mutationFn: (id: number) =>
       data(api.DELETE('/api/v1/company/holidays/{holiday_id}', { params: { path: { holiday_id: id } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: KEY }),
+    onSettled: () => client.invalidateQueries({ queryKey: holidaysKey }),
   });
   return (
     <div className="max-w-2xl space-y-4 p-4">
@@ -30,7 +30,8 @@ export function HolidaysPage() {
           already stays there, and says that it stands outside the shift.
         </p>
       </div>
-      {canChange && <Add />}
+      {canChange && <AddHoliday />}
+      {canChange && <PublicHolidays />}
       {holidays.isError && <Notice tone="bad">{sentenceOf(holidays.error)}</Notice>}
       {remove.isError && <Notice tone="bad">{sentenceOf(remove.error)}</Notice>}
       <ul aria-label="Holidays" className="divide-y divide-hairline border-y border-hairline text-sm">
@@ -56,43 +57,5 @@ export function HolidaysPage() {
         {holidays.data?.length === 0 && <li className="py-2 text-ink-soft">There are no holidays yet.</li>}
       </ul>
     </div>
-  );
-}
-
-function Add() {
-  const client = useQueryClient();
-  const [day, setDay] = useState('');
-  const [name, setName] = useState('');
-  const add = useMutation({
-    mutationFn: () => data(api.POST('/api/v1/company/holidays', { body: { day, name } })),
-    onSuccess: () => {
-      setDay('');
-      setName('');
-    },
-    onSettled: () => client.invalidateQueries({ queryKey: KEY }),
-  });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    add.mutate();
-  };
-  return (
-    <form onSubmit={submit} aria-label="Add a holiday" className="space-y-2">
-      <div className="flex items-end gap-2">
-        <DayField name="day" label="Day" required value={day} onChange={setDay} />
-        <TextField
-          name="name"
-          label="Name"
-          required
-          maxLength={60}
-          className="flex-1"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-        />
-        <Button type="submit" rank="main" disabled={!day || !name.trim() || add.isPending}>
-          Add
-        </Button>
-      </div>
-      <FormError error={add.error} />
-    </form>
   );
 }

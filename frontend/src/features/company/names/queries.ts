@@ -1,20 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect } from 'react';
+import { useCallback } from 'react';
 import { toast } from 'sonner';
 import type { SchemaKeyNameOut } from '@/api/types';
-import { onChange } from '@/shared/live';
 import { KINDS, type Kind } from './kinds';
 
 /** All of a kind, by name; what was merged into another is not among them. */
 export function useNames(kind: Kind) {
-  const client = useQueryClient();
-  useEffect(
-    () =>
-      onChange((change) => {
-        if (change.topic === 'names') void client.invalidateQueries({ queryKey: [kind.key] });
-      }),
-    [client, kind],
-  );
   return useQuery({ queryKey: [kind.key], queryFn: kind.list, staleTime: 300_000 });
 }
 

@@ -19,9 +19,11 @@ export function FirstSteps() {
   if (!company.data || !people.data || !jobs.data || !customers.data)
     return <p className="p-4 text-ink-soft">Looking what is there…</p>;
   const steps = stepsOf({
+    named: company.data.country !== '',
     depots: company.data.depots.length,
     technicians: people.data.length,
     withHours: people.data.filter((row) => row.has_hours).length,
+    withAccount: people.data.filter((row) => row.has_account).length,
     jobTypes: jobs.data.filter((row) => !row.retired).length,
     customers: customers.data.length,
   });

@@ -1,10 +1,14 @@
 // What a company needs before the first visit can be placed, and what helps besides.
 
 export interface There {
+  /** Whether somebody has said who the company is. */
+  named: boolean;
   depots: number;
   technicians: number;
   /** Technicians with a shift on some day from today on. */
   withHours: number;
+  /** Technicians who have an account, and so work from the phone. */
+  withAccount: number;
   jobTypes: number;
   customers: number;
 }
@@ -12,7 +16,13 @@ export interface There {
 export interface Step {
   title: string;
   words: string;
-  to: '/set-up/depots' | '/set-up/people' | '/set-up/job-types' | '/customers/files';
+  to:
+    | '/set-up/company'
+    | '/set-up/depots'
+    | '/set-up/people'
+    | '/set-up/job-types'
+    | '/set-up/accounts'
+    | '/customers/files';
   done: boolean;
   /** Whether a visit can only be placed once this is there. */
   needed: boolean;
@@ -20,8 +30,20 @@ export interface Step {
 
 const counted = (count: number, one: string, many: string) => (count === 1 ? `1 ${one}` : `${count} ${many}`);
 
-export function stepsOf({ depots, technicians, withHours, jobTypes, customers }: There): Step[] {
+export function stepsOf(there: There): Step[] {
+  return [...before(there), ...besides(there)];
+}
+
+/** Without these no visit can be placed. */
+function before({ named, depots, technicians, withHours }: There): Step[] {
   return [
+    {
+      title: 'Company',
+      words: named ? 'Name, time zone and country are said.' : 'Its name, address, time zone and country.',
+      to: '/set-up/company',
+      done: named,
+      needed: false,
+    },
     {
       title: 'Depots',
       words: depots > 0 ? counted(depots, 'depot', 'depots') : 'Where technicians’ days begin and end.',
@@ -46,14 +68,30 @@ export function stepsOf({ depots, technicians, withHours, jobTypes, customers }:
       done: withHours > 0,
       needed: true,
     },
+  ];
+}
+
+/** These help. */
+function besides({ technicians, withAccount, jobTypes, customers }: There): Step[] {
+  return [
     {
       title: 'Job types',
       words:
         jobTypes > 0
           ? counted(jobTypes, 'job type', 'job types')
-          : 'They fill in length, skills and checklist. Without one, the length is typed on each call.',
+          : 'They fill in length, skills and checklist. Tick those of your trade, or type the length on each call.',
       to: '/set-up/job-types',
       done: jobTypes > 0,
+      needed: false,
+    },
+    {
+      title: 'Accounts',
+      words:
+        technicians > 0
+          ? `${withAccount} of ${counted(technicians, 'technician works', 'technicians work')} from the phone.`
+          : 'Invite who works in the office, and technicians to their phones.',
+      to: '/set-up/accounts',
+      done: technicians > 0 && withAccount === technicians,
       needed: false,
     },
     {

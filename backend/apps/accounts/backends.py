@@ -13,16 +13,16 @@ class AccountBackend(ModelBackend):
     """As Django's own, but no connection to the database is held while the password is hashed: that takes a moment on
     purpose, and many sign in at eight in the morning."""
 
-    def authenticate(
+    def authenticate(  # type: ignore[override]
         self,
         request: HttpRequest | None,  # noqa: ARG002 - Django's signature
-        username: str | None = None,
+        email: str | None = None,
         password: str | None = None,
         **_more: Any,
     ) -> Account | None:
-        if username is None or password is None:
+        if email is None or password is None:
             return None
-        account = Account.objects.filter(email=username).first()
+        account = Account.objects.filter(email=email.strip().lower()).first()
         give_back()
         if account is None:
             Account().set_password(password)  # nobody learns from the time it takes who has an account

@@ -1,0 +1,82 @@
+"""HTTP: accounts, for who manages them. Signing in and one's own account are allauth's, below /api/auth."""
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from apps.accounts import commands, queries
+from apps.accounts.letters import origin_of
+from apps.accounts.schemas import (
+    AccountChangeIn,
+    AccountRowOut,
+    ActiveIn,
+    InvitationOut,
+    InviteIn,
+    RoleOut,
+)
+from core.roles import ALLOWED, DUTIES, WORDS, Action, Role
+from foundation import clock
+from foundation.access import Needs, actor_of
+from foundation.schemas import Key
+
+router = Router()
+
+
+@router.get("/accounts", response=list[AccountRowOut], auth=Needs(Action.MANAGE_ACCOUNTS))
+def accounts(request: HttpRequest) -> list[AccountRowOut]:
+    """Everybody who may or might sign in."""
+    return [AccountRowOut.of(row) for row in queries.accounts()]
+
+
+@router.post("/accounts", response={201: AccountRowOut}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def invite(request: HttpRequest, body: InviteIn) -> Status[AccountRowOut]:
+    """Invite somebody by e-mail."""
+    made = commands.invite(
+        actor=actor_of(request), now=clock.now(), email=body.email, fields=body.fields(), origin=origin_of(request)
+    )
+    return Status(201, AccountRowOut.of(queries.account(made.pk)))
+
+
+@router.put("/accounts/{int:account_id}", response=AccountRowOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def change_account(request: HttpRequest, account_id: Key, body: AccountChangeIn) -> AccountRowOut:
+    """Another name, role or technician."""
+    commands.change_account(
+        actor=actor_of(request), now=clock.now(), account_id=account_id, version=body.version, fields=body.fields()
+    )
+    return AccountRowOut.of(queries.account(account_id))
+
+
+@router.post("/accounts/{int:account_id}/active", response=AccountRowOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def set_active(request: HttpRequest, account_id: Key, body: ActiveIn) -> AccountRowOut:
+    """Let somebody sign in no more, at once and everywhere; or again."""
+    commands.set_active(
+        actor=actor_of(request), now=clock.now(), account_id=account_id, version=body.version, active=body.active
+    )
+    return AccountRowOut.of(queries.account(account_id))
+
+
+@router.post("/accounts/{int:account_id}/invitation", response=InvitationOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def invite_again(request: HttpRequest, account_id: Key) -> InvitationOut:
+    """Send an invitation once more, and give its link."""
+    link = commands.invite_again(
+        actor=actor_of(request), now=clock.now(), account_id=account_id, origin=origin_of(request)
+    )
+    return InvitationOut(link=link)
+
+
+@router.delete("/accounts/{int:account_id}/second-factor", response=AccountRowOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def remove_second_factor(request: HttpRequest, account_id: Key) -> AccountRowOut:
+    """Let somebody in with the password alone: their phone is lost."""
+    commands.remove_second_factor(actor=actor_of(request), now=clock.now(), account_id=account_id)
+    return AccountRowOut.of(queries.account(account_id))
+
+
+@router.get("/roles", response=list[RoleOut], auth=Needs(Action.MANAGE_ACCOUNTS))
+def roles(request: HttpRequest) -> list[RoleOut]:
+    """What each role may do, in words."""
+    return [
+        RoleOut(
+            role=role, duty=DUTIES[role], may=[words for action, words in WORDS.items() if action in ALLOWED[role]],
+            may_not=[words for action, words in WORDS.items() if action not in ALLOWED[role]],
+        )
+        for role in Role
+    ]  # fmt: skip

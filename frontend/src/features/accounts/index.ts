@@ -1,0 +1,1 @@
+export { useSignOut } from './queries';

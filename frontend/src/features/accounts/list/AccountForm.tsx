@@ -1,0 +1,30 @@
+import { toast } from 'sonner';
+import { z } from 'zod';
+import type { SchemaAccountRowOut } from '@/api/types';
+import { Form, KeepOrLeave, useKeptForm } from '@/design/form';
+import { useSetAccount } from '../queries';
+import { AccountFields, accountFields, sent } from './fields';
+
+const schema = z.object(accountFields);
+
+/** Another name, role or technician. */
+export function AccountForm({ row }: { row: SchemaAccountRowOut }) {
+  const { change } = useSetAccount();
+  const kept = useKeptForm({
+    schema,
+    values: { name: row.name, role: row.role, technician_id: row.technician_id ?? 0 },
+    keep: async (read) => {
+      await change.mutateAsync({ row, body: sent(read) });
+      toast.success(`The account of ${read.name} is saved`);
+    },
+  });
+  return (
+    <Form kept={kept} label="Account" className="max-w-md space-y-2">
+      <h2 className="font-semibold">
+        {row.name} <span className="font-normal text-ink-soft">{row.email}</span>
+      </h2>
+      <AccountFields />
+      <KeepOrLeave words="Save changes" />
+    </Form>
+  );
+}

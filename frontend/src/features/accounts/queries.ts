@@ -1,0 +1,60 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { auth } from '@/api/auth';
+import { api, data } from '@/api/client';
+import type { SchemaAccountChangeIn, SchemaAccountRowOut, SchemaInviteIn } from '@/api/types';
+
+const ACCOUNTS = ['accounts'] as const;
+
+/** End the session here. */
+export function useSignOut() {
+  return useMutation({
+    // Signed out, nobody is signed in any more: it says so with an error of its own.
+    mutationFn: () => auth('DELETE', '/auth/session').catch(() => null),
+    // A fresh start: nothing of the last account stays in memory.
+    onSuccess: () => window.location.assign('/'),
+  });
+}
+
+/** Everybody who may or might sign in. */
+export const useAccounts = () =>
+  useQuery({ queryKey: ACCOUNTS, queryFn: () => data(api.GET('/api/v1/accounts')) });
+
+/** What each role may do, in words. */
+export const useRoles = () =>
+  useQuery({ queryKey: ['roles'], queryFn: () => data(api.GET('/api/v1/roles')), staleTime: Infinity });
+
+/** Everything that is done to an account. */
+export function useSetAccount() {
+  const client = useQueryClient();
+  const onSuccess = () => client.invalidateQueries({ queryKey: ACCOUNTS });
+  const at = (row: SchemaAccountRowOut) => ({ params: { path: { account_id: row.id } } });
+  const invite = useMutation({
+    mutationFn: (body: SchemaInviteIn) => data(api.POST('/api/v1/accounts', { body })),
+    onSuccess,
+  });
+  const change = useMutation({
+    mutationFn: ({ row, body }: { row: SchemaAccountRowOut; body: Omit<SchemaAccountChangeIn, 'version'> }) =>
+      data(api.PUT('/api/v1/accounts/{account_id}', { ...at(row), body: { ...body, version: row.version } })),
+    onSuccess,
+  });
+  const setActive = useMutation({
+    mutationFn: ({ row, active }: { row: SchemaAccountRowOut; active: boolean }) =>
+      data(
+        api.POST('/api/v1/accounts/{account_id}/active', {
+          ...at(row),
+          body: { version: row.version, active },
+        }),
+      ),
+    onSuccess,
+  });
+  const inviteAgain = useMutation({
+    mutationFn: (row: SchemaAccountRowOut) =>
+      data(api.POST('/api/v1/accounts/{account_id}/invitation', at(row))),
+  });
+  const removeFactor = useMutation({
+    mutationFn: (row: SchemaAccountRowOut) =>
+      data(api.DELETE('/api/v1/accounts/{account_id}/second-factor', at(row))),
+    onSuccess,
+  });
+  return { invite, change, setActive, inviteAgain, removeFactor };
+}

@@ -1,0 +1,1 @@
+export const holidaysKey = ['company', 'holidays'] as const;

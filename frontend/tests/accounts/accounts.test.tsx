@@ -1,0 +1,108 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import type { SchemaAccountRowOut } from '@/api/types';
+import { AccountsPage } from '@/features/accounts/pages';
+import { draw } from '../drawn';
+import { askedOf, Refusal, serve } from '../server';
+
+const row = (id: number, name: string, more: Partial<SchemaAccountRowOut> = {}): SchemaAccountRowOut => ({
+  id,
+  version: 1,
+  name,
+  email: `${name.split(' ')[0]!.toLowerCase()}@example.org`,
+  role: 'dispatcher',
+  technician_id: null,
+  active: true,
+  joined: true,
+  second_factor: false,
+  last_seen: null,
+  ...more,
+});
+const ROLES = [
+  { role: 'dispatcher', duty: 'plans the day', may: ['see the board'], may_not: ['bring in files'] },
+  { role: 'technician', duty: 'works from a phone', may: ['work visits'], may_not: [] },
+];
+const show = (more: Record<string, unknown> = {}, may: 'manage_accounts' | 'use' = 'manage_accounts') => {
+  serve({
+    'GET /api/v1/accounts': [
+      row(2, 'Ada Reyne', { second_factor: true }),
+      row(3, 'Rui Vale', { joined: false, version: 4 }),
+      row(4, 'Tom Ash', { active: false }),
+    ],
+    'GET /api/v1/roles': ROLES,
+    'GET /api/v1/technicians': [{ id: 9, name: 'Ines Falk', depot: 'N', has_hours: true }],
+    ...more,
+  });
+  return draw(<AccountsPage />, { may: ['use', may] });
+};
+const open = async (user: Awaited<ReturnType<typeof draw>>['user'], name: RegExp) =>
+  user.click(await screen.findByRole('button', { name }));
+
+describe('accounts', () => {
+  it('are for administrators', async () => {
+    await show({}, 'use');
+    expect(await screen.findByText(/decided by an administrator/)).toBeVisible();
+    expect(askedOf('GET /api/v1/accounts')).toEqual([]);
+  });
+
+  it('say who came in, who was invited, who is locked out; and what each role may do', async () => {
+    await show();
+    const list = within(await screen.findByRole('list', { name: 'Accounts' }));
+    expect(await list.findByRole('button', { name: /Rui Vale.*invited/ })).toBeVisible();
+    expect(list.getByRole('button', { name: /Tom Ash.*locked out/ })).toBeVisible();
+    expect(list.getByRole('button', { name: /Ada Reyne.*never here/ })).toBeVisible();
+    expect(await screen.findByText('May see the board.')).toBeVisible();
+    expect(screen.getByText('May not bring in files.')).toBeVisible();
+  });
+
+  it('are made by an invitation; what is refused stands at its field', async () => {
+    const { user } = await show({
+      'POST /api/v1/accounts': () => {
+        throw new Refusal(422, { code: 'rejected', title: 'Ines has an account already.', field: 'email' });
+      },
+    });
+    await open(user, /Invite somebody/);
+    const form = within(screen.getByRole('form', { name: 'Invite somebody' }));
+    await user.type(form.getByLabelText('E-mail'), 'ines@example.org');
+    await user.type(form.getByLabelText('Name'), 'Ines Falk');
+    await user.selectOptions(await form.findByLabelText('Role'), 'technician');
+    await user.selectOptions(form.getByLabelText('Works from the phone as'), 'Ines Falk');
+    await user.click(form.getByRole('button', { name: 'Send the invitation' }));
+    expect(await form.findByText('Ines has an account already.')).toBeVisible();
+    expect(askedOf('POST /api/v1/accounts')[0]!.body).toEqual({
+      email: 'ines@example.org',
+      name: 'Ines Falk',
+      role: 'technician',
+      technician_id: 9,
+    });
+  });
+
+  it('that wait for their owner show the link once more', async () => {
+    const { user } = await show({
+      'POST /api/v1/accounts/3/invitation': { link: 'http://relay.example/welcome/3-x' },
+    });
+    await open(user, /Rui Vale/);
+    await user.click(screen.getByRole('button', { name: 'Send the invitation again and show its link' }));
+    expect(await screen.findByLabelText('Link, to give to them in another way')).toHaveValue(
+      'http://relay.example/welcome/3-x',
+    );
+  });
+
+  it('are locked and opened with the version that was seen', async () => {
+    const { user } = await show({ 'POST /api/v1/accounts/3/active': row(3, 'Rui Vale', { active: false }) });
+    await open(user, /Rui Vale/);
+    await user.click(screen.getByRole('button', { name: 'Let them sign in no more' }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/v1/accounts/3/active')[0]?.body).toEqual({ version: 4, active: false }),
+    );
+    await open(user, /Tom Ash/);
+    expect(screen.getByRole('button', { name: 'Let them sign in again' })).toBeVisible();
+  });
+
+  it('lose a second factor whose phone is lost', async () => {
+    const { user } = await show({ 'DELETE /api/v1/accounts/2/second-factor': row(2, 'Ada Reyne') });
+    await open(user, /Ada Reyne/);
+    await user.click(screen.getByRole('button', { name: 'Phone lost: remove it' }));
+    await waitFor(() => expect(askedOf('DELETE /api/v1/accounts/2/second-factor')).toHaveLength(1));
+  });
+});
