@@ -1,4 +1,4 @@
-"""From an empty company to the first visit done on the phone: how many actions it takes, and how long a machine needs."""
+"""From an empty company to the first visit done on the phone: how many actions it takes, and how long by machine."""
 
 from playwright.sync_api import sync_playwright
 
