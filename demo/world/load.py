@@ -10,7 +10,7 @@ from django.db import connection, transaction
 from apps.catalogue.commands import edition
 from apps.catalogue.models import JobType
 from apps.company.commands import found_company
-from apps.company.models import RecordFields
+from apps.company.models import Company, RecordFields
 from apps.customers.models import Asset, Customer, Site
 from apps.customers.search import make_findable
 from apps.orders.commands.learning import learn_lengths
@@ -38,6 +38,11 @@ SEED = 4711
 TIME_ZONE = "Atlantic/Azores"
 # The demo always opens in the middle of a working morning, whatever the clock on the wall says.
 OPENS_AT = time(10, 40)
+# Varnholm lies on no map; its people keep the holidays of the islands around it.
+COMPANY = {
+    "address": "Kiln Lane 4\nVarnholm", "phone": "+351 296 55 10 00", "email": "office@hallamreyne.example",
+    "tax_number": "PT 500 000 000", "country": "PT", "region": "20",
+}  # fmt: skip
 
 
 @transaction.atomic
@@ -52,6 +57,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     now = epoch(today, OPENS_AT, zone(TIME_ZONE))
     clock.set_shift(now - int(wall.time()))
     found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
+    Company.objects.update(**COMPANY)
     RecordFields.objects.bulk_create(RecordFields(record=name, questions=rows) for name, rows in OWN_FIELDS.items())
     Part.objects.bulk_create(Part(code=code, name=name) for code, name in PARTS.items())
     CertificateKind.objects.bulk_create(CertificateKind(code=code, name=name) for code, name in PAPERS.items())

@@ -42,23 +42,29 @@ def stored(playbook: Playbook) -> dict[str, Any]:
 
 
 def ensure_playbooks() -> list[PlaybookRow]:
-    """All playbooks, the default first; the ready-made ones are made when there are none."""
-    found = list(PlaybookRow.objects.order_by("-is_default", "id"))
-    if not found:
-        PlaybookRow.objects.bulk_create(
-            [
-                PlaybookRow(name=playbook.name, is_default=playbook is KEEP_PROMISES, **stored(playbook))
-                for playbook in READY_MADE
-            ],
-            ignore_conflicts=True,
-        )
-        found = list(PlaybookRow.objects.order_by("-is_default", "id"))
-    return found
+    """All playbooks, the default first; the ready-made ones are kept when there are none. To be called where something
+    is written."""
+    if found := _kept():
+        return found
+    PlaybookRow.objects.bulk_create(_ready_made(), ignore_conflicts=True)
+    return _kept()
+
+
+def _kept() -> list[PlaybookRow]:
+    return list(PlaybookRow.objects.order_by("-is_default", "id"))
+
+
+def _ready_made() -> list[PlaybookRow]:
+    rows = [
+        PlaybookRow(name=playbook.name, is_default=playbook is KEEP_PROMISES, **stored(playbook))
+        for playbook in READY_MADE
+    ]
+    return sorted(rows, key=lambda row: not row.is_default)
 
 
 def playbook_row(playbook_id: int | None) -> PlaybookRow:
-    """A playbook by its id, or the default."""
-    rows = ensure_playbooks()
+    """A playbook by its id, or the default. Reads only: a company that has kept none goes by the ready-made ones."""
+    rows = _kept() or _ready_made()
     if playbook_id is None:
         return rows[0]
     found = next((row for row in rows if row.pk == playbook_id), None)

@@ -11,6 +11,8 @@ interface Shared {
   hint?: ReactNode;
   error?: string | undefined;
   className?: string;
+  /** The label is read out and not shown: it stands above a column. */
+  quiet?: boolean | undefined;
 }
 
 const BOX =
@@ -22,11 +24,12 @@ function Frame({
   hint,
   error,
   className = '',
+  quiet,
   children,
 }: Shared & { id: string; children: ReactNode }) {
   return (
     <div className={className}>
-      <label htmlFor={id} className="mb-0.5 block text-xs font-semibold text-ink-soft">
+      <label htmlFor={id} className={quiet ? 'sr-only' : 'mb-0.5 block text-xs font-semibold text-ink-soft'}>
         {label}
       </label>
       {children}
@@ -58,10 +61,11 @@ export function TextField({
   hint,
   error,
   className,
+  quiet,
   ...rest
 }: Shared & InputHTMLAttributes<HTMLInputElement>) {
   const id = useId();
-  const shared = { label, hint, error, className };
+  const shared = { label, hint, error, className, quiet };
   return (
     <Frame id={id} {...shared}>
       <input className={BOX} {...wiring(id, shared)} {...rest} />

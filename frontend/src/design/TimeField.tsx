@@ -13,10 +13,11 @@ interface Props {
   hint?: string;
   name?: string;
   error?: string | undefined;
+  quiet?: boolean;
 }
 
 /** A time of day, typed the way people say it: "8", "830", "8:30", "+45". Read when one leaves the field or presses Enter. */
-export function TimeField({ label, value, onChange, base, className, hint, name, error }: Props) {
+export function TimeField({ label, value, onChange, base, className, hint, name, error, quiet }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string>();
   const refused = useRef(false);
@@ -44,6 +45,7 @@ export function TimeField({ label, value, onChange, base, className, hint, name,
       label={label}
       className={className ?? ''}
       name={name}
+      quiet={quiet}
       hint={hint}
       placeholder="8, 830, +45"
       autoComplete="off"

@@ -51,8 +51,10 @@ describe('accounts', () => {
     expect(await list.findByRole('button', { name: /Rui Vale.*invited/ })).toBeVisible();
     expect(list.getByRole('button', { name: /Tom Ash.*locked out/ })).toBeVisible();
     expect(list.getByRole('button', { name: /Ada Reyne.*never here/ })).toBeVisible();
-    expect(await screen.findByText('May see the board.')).toBeVisible();
-    expect(screen.getByText('May not bring in files.')).toBeVisible();
+    const seen = within(await screen.findByRole('row', { name: /^see the board/ }));
+    expect(seen.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual(['yes', 'no']);
+    const files = within(screen.getByRole('row', { name: /^bring in files/ }));
+    expect(files.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual(['no', 'no']);
   });
 
   it('are made by an invitation; what is refused stands at its field', async () => {

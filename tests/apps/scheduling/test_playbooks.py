@@ -2,6 +2,10 @@
 
 import pytest
 
+from apps.scheduling.models import PlaybookRow
+from apps.scheduling.playbooks import playbook_row
+from core.scheduling import KEEP_PROMISES
+
 pytestmark = pytest.mark.django_db
 
 
@@ -74,3 +78,12 @@ def test_intake_sees_playbooks_and_does_not_edit_them(world, as_role):
     intake = as_role("intake")
     row = listed(intake)["playbooks"][0]
     assert intake.put(f"/playbooks/{row['id']}", body_of(row)).status_code == 403
+
+
+def test_a_company_that_has_kept_no_playbook_goes_by_the_ready_made_ones_and_reading_keeps_none(world, dispatcher):
+    PlaybookRow.objects.all().delete()
+    world.placed(11)
+    assert dispatcher.get("/board/attention").status_code == 200
+    assert dispatcher.get("/board").status_code == 200
+    assert playbook_row(None).name == KEEP_PROMISES.name
+    assert not PlaybookRow.objects.exists()

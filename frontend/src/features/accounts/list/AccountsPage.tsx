@@ -5,10 +5,11 @@ import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
-import { useAccounts, useRoles } from '../queries';
+import { useAccounts } from '../queries';
 import { AccountForm } from './AccountForm';
 import { InviteForm } from './InviteForm';
 import { OneAccount } from './OneAccount';
+import { Roles } from './Roles';
 
 /** Who may sign in, and what they may do. */
 export function AccountsPage() {
@@ -68,24 +69,4 @@ function stateOf(row: SchemaAccountRowOut): string {
   if (!row.active) return 'locked out';
   if (!row.joined) return 'invited';
   return row.last_seen ? stamp(row.last_seen) : 'never here';
-}
-
-/** What each role may do and may not, as the server decides it. */
-function Roles() {
-  const roles = useRoles();
-  if (roles.isError) return <Notice tone="bad">{sentenceOf(roles.error)}</Notice>;
-  return (
-    <section aria-label="Roles" className="max-w-2xl space-y-3">
-      <h2 className="font-semibold">What each role may do</h2>
-      {roles.data?.map((row) => (
-        <div key={row.role} className="border-l-2 border-hairline pl-3 text-sm">
-          <h3 className="font-semibold">
-            {row.role} <span className="font-normal text-ink-soft">{row.duty}</span>
-          </h3>
-          <p>May {row.may.join('; ')}.</p>
-          {row.may_not.length > 0 && <p className="text-ink-soft">May not {row.may_not.join('; ')}.</p>}
-        </div>
-      ))}
-    </section>
-  );
 }

@@ -92,8 +92,18 @@ function Days({ rows, onChange }: { rows: DayRow[]; onChange: (rows: DayRow[]) =
           className="grid grid-cols-[3rem_7rem_7rem_1fr] items-end gap-2"
         >
           <b className="pb-1.5 text-sm">{WEEKDAYS[weekday]}</b>
-          <TimeField label="From" value={row.start} onChange={(start) => set(weekday, { start })} />
-          <TimeField label="To" value={row.end} onChange={(end) => set(weekday, { end })} />
+          <TimeField
+            label="From"
+            quiet={weekday > 0}
+            value={row.start}
+            onChange={(start) => set(weekday, { start })}
+          />
+          <TimeField
+            label="To"
+            quiet={weekday > 0}
+            value={row.end}
+            onChange={(end) => set(weekday, { end })}
+          />
           <span className="pb-1.5 text-sm text-ink-soft">
             {weekday === 0 && row.start !== null && row.end !== null ? (
               <button type="button" className="underline" onClick={copy}>
