@@ -5,18 +5,22 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router, Status
+from ninja import File, Router, Status
+from ninja.files import UploadedFile
 
 from apps.people import commands, queries
-from apps.people.inputs import ShiftFields
+from apps.people.inputs import CertificateFields, ShiftFields
 from apps.people.models import Account, CertificateKind, Skill, Technician
+from apps.people.portraits import portrait_of
 from apps.people.schemas import (
     AbsenceIn,
     AbsenceOut,
+    CertificatesIn,
     CrewChangeIn,
     CrewIn,
     CrewOut,
     DemoOut,
+    EmploymentIn,
     SessionOut,
     TechnicianChangeIn,
     TechnicianIn,
@@ -59,12 +63,39 @@ def demo(request: HttpRequest) -> dict[str, Any]:
     return {"password": settings.DEMO_PASSWORD, "accounts": queries.demo_accounts()}
 
 
-@router.get("/technicians/{technician_id}/portrait", auth=Needs(Action.USE), response={200: bytes})
-def portrait(request: HttpRequest, technician_id: int) -> HttpResponse:
-    """A technician's drawn portrait, as SVG."""
-    answer = HttpResponse(queries.portrait(technician_id), content_type="image/svg+xml")
+@router.get("/technicians/{int:technician_id}/portrait", auth=Needs(Action.USE), response={200: bytes})
+def portrait(request: HttpRequest, technician_id: Key) -> HttpResponse:
+    """A technician's photo, drawing or initials."""
+    found = portrait_of(technician_id)
+    answer = HttpResponse(found.content, content_type=found.media_type)
     answer["Cache-Control"] = "private, max-age=3600"
     return answer
+
+
+@router.post("/technicians/{int:technician_id}/portrait", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
+def put_photo(request: HttpRequest, technician_id: Key, file: File[UploadedFile]) -> Status[None]:
+    """Another photo."""
+    commands.put_photo(actor=actor_of(request), now=clock.now(), technician_id=technician_id, content=file.read())
+    return Status(204, None)
+
+
+@router.delete("/technicians/{int:technician_id}/portrait", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
+def remove_photo(request: HttpRequest, technician_id: Key) -> Status[None]:
+    """Show the drawing or the initials again."""
+    commands.remove_photo(actor=actor_of(request), now=clock.now(), technician_id=technician_id)
+    return Status(204, None)
+
+
+@router.put(
+    "/technicians/{int:technician_id}/certificates", response=TechnicianRecordOut, auth=Needs(Action.CHANGE_SETTINGS)
+)
+def set_certificates(request: HttpRequest, technician_id: Key, body: CertificatesIn) -> TechnicianRecordOut:
+    """All certificates of a technician, with number and end."""
+    commands.set_certificates(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
+        certificates=[CertificateFields(**row.dict()) for row in body.certificates],
+    )  # fmt: skip
+    return _record(technician_id)
 
 
 @router.get("/technicians", response=list[TechnicianOut], auth=Needs(Action.SEE_ORDERS))
@@ -102,6 +133,18 @@ def set_week(request: HttpRequest, technician_id: Key, body: WeekIn) -> Technici
     commands.set_week(
         actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
         shifts=[ShiftFields(**shift.dict()) for shift in body.shifts], valid_from=body.valid_from,
+    )  # fmt: skip
+    return _record(technician_id)
+
+
+@router.put(
+    "/technicians/{int:technician_id}/employment", response=TechnicianRecordOut, auth=Needs(Action.CHANGE_SETTINGS)
+)
+def set_employment(request: HttpRequest, technician_id: Key, body: EmploymentIn) -> TechnicianRecordOut:
+    """First and last day; after the last one there are no working hours."""
+    commands.set_employment(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
+        first_day=body.employed_from, last_day=body.employed_until,
     )  # fmt: skip
     return _record(technician_id)
 

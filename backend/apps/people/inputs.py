@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import time
+from datetime import date, time
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,3 +34,12 @@ class ShiftFields:
     overtime_minutes: int = 0
     gap_start: time | None = None
     gap_end: time | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class CertificateFields:
+    """A certificate somebody holds: the key of its kind, its number, and its last day; None: for good."""
+
+    code: str
+    number: str = ""
+    valid_until: date | None = None

@@ -56,9 +56,19 @@ class Technician(Versioned):
     depot = models.ForeignKey("company.Depot", on_delete=models.PROTECT, related_name="technicians")
     areas = models.ManyToManyField("company.Area", related_name="technicians", blank=True)
     portrait = models.TextField(blank=True)  # an SVG drawing
+    # Days outside these have no shift; both count, none: since ever, and for good.
+    employed_from = models.DateField(null=True)
+    employed_until = models.DateField(null=True)
     # The calendar's secret link names its edition: renewed, the old link is dead. Closed, there is none.
     calendar_edition = models.PositiveIntegerField(default=1)
     calendar_open = models.BooleanField(default=True)
+
+
+class Photo(models.Model):
+    """A technician's own photo, as a JPEG that we wrote ourselves."""
+
+    technician = models.OneToOneField(Technician, on_delete=models.CASCADE, related_name="photo")
+    content = models.BinaryField()
 
 
 class TechnicianSkill(models.Model):

@@ -32,13 +32,6 @@ def technician(technician_id: int) -> Technician:
     return found
 
 
-def portrait(technician_id: int) -> str:
-    found = Technician.objects.filter(pk=technician_id).values_list("portrait", flat=True).first()
-    if not found:
-        raise NotFound("There is no portrait.", code="no_portrait")
-    return found
-
-
 def skill_keys() -> dict[str, str]:
     """Key of each skill, by its name in small letters."""
     return keys_by_name(Skill)
@@ -118,7 +111,7 @@ def technicians() -> list[Technician]:
 
 def technician_record(technician_id: int) -> Technician:
     """One technician with areas and skills."""
-    rows = Technician.objects.defer("portrait").prefetch_related("areas", "skills__skill")
+    rows = Technician.objects.defer("portrait").prefetch_related("areas", "skills__skill", "certificates__kind")
     found = rows.filter(pk=technician_id).first()
     if found is None:
         raise NotFound("There is no such technician.", code="no_technician")

@@ -110,10 +110,37 @@ class TechnicianChangeIn(TechnicianIn):
     version: int = Field(ge=1, le=2**31 - 1)
 
 
+class CertificateIn(Schema):
+    """`valid_until` is the last day; None: for good."""
+
+    code: Text = Field(max_length=40)
+    number: Text = Field("", max_length=40)
+    valid_until: date | None = Field(None, ge=date(2001, 1, 1), le=date(2099, 12, 1))
+
+
+class CertificatesIn(Schema):
+    """All certificates of a technician."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    certificates: list[CertificateIn] = Field(max_length=60)
+
+
+class EmploymentIn(Schema):
+    """First and last day; None: since ever, for good."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    employed_from: date | None = Field(None, ge=date(1950, 1, 1), le=date(2099, 12, 1))
+    employed_until: date | None = Field(None, ge=date(2001, 1, 1), le=date(2099, 12, 1))
+
+
 class TechnicianRecordOut(TechnicianChangeIn):
     """All that is set up of a technician. `weeks` are today's and those to come, in order."""
 
     id: int
+    has_photo: bool
+    employed_from: date | None
+    employed_until: date | None
+    certificates: list[CertificateIn]
     weeks: list[WeekOut]
 
     @classmethod
@@ -122,6 +149,11 @@ class TechnicianRecordOut(TechnicianChangeIn):
             id=row.pk, version=row.version, name=row.name, phone=row.phone, email=row.email, depot_id=row.depot_id,
             area_ids=[area.pk for area in row.areas.all()],
             skills={held.skill.code: held.level for held in row.skills.all()},
+            has_photo=hasattr(row, "photo"), employed_from=row.employed_from, employed_until=row.employed_until,
+            certificates=[
+                CertificateIn(code=held.kind.code, number=held.number, valid_until=held.valid_until)
+                for held in sorted(row.certificates.all(), key=lambda held: held.kind.name)
+            ],
             weeks=[
                 WeekOut(
                     valid_from=week.valid_from, valid_until=week.valid_until,

@@ -22,6 +22,7 @@ interface Props extends Day {
   name?: string;
   /** What the server, or the form, says of it. */
   error?: string | undefined;
+  quiet?: boolean;
 }
 
 /** As it is shown, and can be typed: the year is said when it is another one. */
@@ -36,7 +37,7 @@ function words(day: string): string {
  * A day, typed the way people say it: "fri", "2.12", "+3". It is read when one leaves the field or presses Enter, never
  * while it is being typed. What is no day keeps the form from being sent.
  */
-export function DayField({ label, className, hint, required, name, error, ...day }: Props) {
+export function DayField({ label, className, hint, required, name, error, quiet, ...day }: Props) {
   const { input, wrong } = useTypedDay(day);
   return (
     <TextField
@@ -47,6 +48,7 @@ export function DayField({ label, className, hint, required, name, error, ...day
       {...input}
       hint={hint}
       error={wrong ?? error}
+      quiet={quiet}
     />
   );
 }

@@ -27,6 +27,13 @@ const INES: SchemaTechnicianRecordOut = {
   depot_id: 1,
   area_ids: [],
   skills: { doors: 3 },
+  has_photo: false,
+  employed_from: null,
+  employed_until: null,
+  certificates: [
+    { code: 'ropes', number: 'R-1', valid_until: '2026-11-20' },
+    { code: 'fire', number: '', valid_until: '2026-12-10' },
+  ],
   weeks: [
     { valid_from: '2000-01-01', valid_until: '2026-12-07', shifts: [shift(0, '08:00:00', '16:00:00')] },
     { valid_from: '2026-12-07', valid_until: null, shifts: [shift(0, '14:00:00', '22:00:00')] },
@@ -39,6 +46,11 @@ const show = (more: Record<string, unknown> = {}, canChange = true) => {
     'GET /api/v1/technicians': [{ id: 3, name: 'Ines Falk', depot: 'Northlock' }],
     'GET /api/v1/technicians/3': INES,
     'GET /api/v1/company': { name: 'Test', areas: [{ id: 4, name: 'Hale' }], depots: [DEPOT] },
+    'GET /api/v1/people/certificates': [
+      { code: 'ropes', name: 'Rope access', retired: false },
+      { code: 'fire', name: 'Fire doors', retired: false },
+      { code: 'gas', name: 'Gas work', retired: false },
+    ],
     'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
     'POST /api/v1/technicians': { ...INES, id: 9, name: 'Noor Abell' },
     'GET /api/v1/technicians/9': { ...INES, id: 9, name: 'Noor Abell' },
@@ -150,5 +162,69 @@ describe('a week', () => {
       overtime_minutes: 0,
     });
     expect(sent).toMatchObject({ start: '22:00', end: '06:00', rest_earliest: null, rest_latest: null });
+  });
+});
+
+describe('what a technician holds', () => {
+  const PAPERS = 'PUT /api/v1/technicians/3/certificates';
+  const EMPLOYED = 'PUT /api/v1/technicians/3/employment';
+  const open = async (more: Record<string, unknown> = {}) => {
+    const { user } = await show(more);
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    return { user, papers: within(await screen.findByRole('form', { name: 'Certificates' })) };
+  };
+
+  it('says which certificate has run out and which soon will', async () => {
+    const { papers } = await open();
+    const ropes = within(await papers.findByRole('group', { name: 'Rope access' }));
+    expect(ropes.getByText('has run out')).toBeVisible();
+    expect(
+      within(papers.getByRole('group', { name: 'Fire doors' })).getByText('runs out soon'),
+    ).toBeVisible();
+  });
+
+  it('is changed as a whole, with the version that was seen', async () => {
+    const { user, papers } = await open({ [PAPERS]: { ...INES, version: 3 } });
+    await user.click(await papers.findByRole('button', { name: 'Remove Rope access' }));
+    await user.selectOptions(papers.getByLabelText('Add a certificate'), 'Gas work');
+    const gas = within(papers.getByRole('group', { name: 'Gas work' }));
+    await user.type(gas.getByLabelText('Number'), 'G-7');
+    await user.type(gas.getByLabelText('Last day; empty: for good'), '1.3.2027');
+    await user.click(papers.getByRole('button', { name: 'Save certificates' }));
+    await waitFor(() =>
+      expect(askedOf(PAPERS)[0]?.body).toEqual({
+        version: 2,
+        certificates: [
+          { code: 'fire', number: '', valid_until: '2026-12-10' },
+          { code: 'gas', number: 'G-7', valid_until: '2027-03-01' },
+        ],
+      }),
+    );
+  });
+
+  it('ends with the employment, which leads to what is placed after it', async () => {
+    const { user } = await open({
+      'GET /api/v1/technicians/3': { ...INES, employed_until: '2026-12-18' },
+      [EMPLOYED]: () => {
+        throw new Refusal(422, {
+          code: 'rejected',
+          title: 'The last day lies before the first one.',
+          field: 'employed_until',
+        });
+      },
+    });
+    const form = within(await screen.findByRole('form', { name: 'Employment' }));
+    expect(form.getByRole('link', { name: 'stands on the board' })).toHaveAttribute(
+      'href',
+      expect.stringContaining('2026-12-18'),
+    );
+    await user.type(form.getByLabelText('First day; empty: since ever'), '1.1.2027');
+    await user.click(form.getByRole('button', { name: 'Save employment' }));
+    expect(await form.findByText('The last day lies before the first one.')).toBeVisible();
+    expect(askedOf(EMPLOYED)[0]!.body).toEqual({
+      version: 2,
+      employed_from: '2027-01-01',
+      employed_until: '2026-12-18',
+    });
   });
 });

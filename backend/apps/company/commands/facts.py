@@ -1,7 +1,6 @@
 """Who the company is: its name, where it is, its sign."""
 
 import hashlib
-import io
 from collections.abc import Callable
 from dataclasses import asdict
 from datetime import datetime
@@ -10,7 +9,6 @@ from zoneinfo import available_timezones
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import transaction
-from PIL import Image, UnidentifiedImageError
 
 from apps.company import queries
 from apps.company.inputs import CompanyFields
@@ -21,11 +19,10 @@ from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
+from foundation.pictures import within
 
-LARGEST_LOGO = 4 * 1024 * 1024
 # As large as it is ever printed, at 300 dots an inch.
 LOGO_SIZE = (900, 300)
-MOST_DOTS = 40_000_000
 
 _NAMES = {
     "name": "name", "time_zone": "time zone", "currency": "currency", "address": "address", "phone": "phone",
@@ -103,28 +100,12 @@ def put_logo(*, actor: Actor, now: datetime, content: bytes) -> Company:
         When it is no picture, or too large.
     """
     require(actor, Action.CHANGE_SETTINGS)
-    picture = _as_png(content)
+    picture = within(content, LOGO_SIZE)
     company = _locked()
     mark = hashlib.sha256(picture).hexdigest()[:16]
     Logo.objects.update_or_create(company=company, defaults={"content": picture, "mark": mark})
     _tell(actor, now, company, "put another logo")
     return company
-
-
-def _as_png(content: bytes) -> bytes:
-    if len(content) > LARGEST_LOGO:
-        raise Rejected(f"A logo has at most {LARGEST_LOGO // 1024 // 1024} MB.", field="file")
-    try:
-        with Image.open(io.BytesIO(content), formats=("PNG", "JPEG", "WEBP", "GIF")) as picture:
-            if picture.width * picture.height > MOST_DOTS:
-                raise Rejected("This picture has too many dots.", field="file")
-            shown = picture.convert("RGBA")
-            shown.thumbnail(LOGO_SIZE)
-            written = io.BytesIO()
-            shown.save(written, "PNG")
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise Rejected("This is no picture that can be read: take a PNG, JPEG, WebP or GIF.", field="file") from error
-    return written.getvalue()
 
 
 @transaction.atomic

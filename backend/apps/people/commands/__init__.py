@@ -3,7 +3,8 @@
 from apps.people.commands.absences import note_absence, put_absence_back, remove_absence
 from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
-from apps.people.commands.technicians import add_technician, change_technician, set_week
+from apps.people.commands.papers import put_photo, remove_photo, set_certificates
+from apps.people.commands.technicians import add_technician, change_technician, set_employment, set_week
 
 __all__ = [
     "add_technician",
@@ -14,8 +15,12 @@ __all__ = [
     "note_absence",
     "put_absence_back",
     "put_crew_back",
+    "put_photo",
     "remove_absence",
     "remove_crew",
+    "remove_photo",
     "renew_calendar",
+    "set_certificates",
+    "set_employment",
     "set_week",
 ]

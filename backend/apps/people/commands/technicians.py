@@ -1,10 +1,11 @@
 """Technicians: who they are, what they can do, and when they work from which day on."""
 
 from collections.abc import Sequence
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 
 from apps.company.models import Area, Depot
 from apps.company.queries import time_zone
@@ -23,7 +24,7 @@ def add_technician(*, actor: Actor, now: datetime, fields: TechnicianFields) -> 
     require(actor, Action.CHANGE_SETTINGS)
     technician = Technician(version=0)
     _write(technician, fields)
-    _tell(actor, now, technician, f"added {technician.name}")
+    tell(actor, now, technician, f"added {technician.name}")
     return technician
 
 
@@ -39,9 +40,9 @@ def change_technician(
         When somebody else changed the technician since they were seen.
     """
     require(actor, Action.CHANGE_SETTINGS)
-    technician = _locked(technician_id, version)
+    technician = locked(technician_id, version)
     _write(technician, fields)
-    _tell(actor, now, technician, f"changed {technician.name}")
+    tell(actor, now, technician, f"changed {technician.name}")
     return technician
 
 
@@ -57,9 +58,15 @@ def set_week(
         For a day that is over, or a week that cannot be worked.
     """
     require(actor, Action.CHANGE_SETTINGS)
-    technician = _locked(technician_id, version)
+    technician = locked(technician_id, version)
     if valid_from < local_day(int(now.timestamp()), time_zone()):
         raise Rejected("What was worked stays as it was: begin today or later.", field="valid_from")
+    if technician.employed_from and valid_from < technician.employed_from:
+        raise Rejected(f"{technician.name} begins on {technician.employed_from.isoformat()}.", field="valid_from")
+    if technician.employed_until and valid_from > technician.employed_until:
+        raise Rejected(
+            f"The last day of {technician.name} is {technician.employed_until.isoformat()}.", field="valid_from"
+        )
     if problem := problem_of_week([_weekly(shift) for shift in shifts]):
         raise Rejected(f"{problem}.", field="shifts")
     rows = WeeklyShiftRow.objects.filter(technician=technician)
@@ -69,13 +76,53 @@ def set_week(
     WeeklyShiftRow.objects.bulk_create(
         WeeklyShiftRow(technician=technician, valid_from=valid_from, **vars(shift)) for shift in shifts
     )
+    _end_hours(technician)
     technician.version += 1
     technician.save(update_fields=["version"])
-    _tell(actor, now, technician, f"set the working hours of {technician.name} from {valid_from.isoformat()} on")
+    tell(actor, now, technician, f"set the working hours of {technician.name} from {valid_from.isoformat()} on")
     return technician
 
 
-def _locked(technician_id: int, version: int) -> Technician:
+@transaction.atomic
+def set_employment(
+    *, actor: Actor, now: datetime, technician_id: int, version: int, first_day: date | None, last_day: date | None
+) -> Technician:
+    """From when until when somebody is employed. After the last day there are no working hours; what is placed there
+    stays, and says so. A last day that is taken back gives no hours back: they are set again.
+
+    Raises
+    ------
+    Rejected
+        For a last day before the first one, or one that would take back hours that were worked.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    technician = locked(technician_id, version)
+    if first_day and last_day and last_day < first_day:
+        raise Rejected("The last day lies before the first one.", field="employed_until")
+    yesterday = local_day(int(now.timestamp()), time_zone()) - timedelta(days=1)
+    if last_day and last_day != technician.employed_until and last_day < yesterday:
+        raise Rejected("What was worked stays as it was: the last day is yesterday or later.", field="employed_until")
+    technician.employed_from, technician.employed_until = first_day, last_day
+    technician.version += 1
+    technician.save(update_fields=["employed_from", "employed_until", "version"])
+    _end_hours(technician)
+    said = f"until {last_day.isoformat()}" if last_day else "for good"
+    tell(actor, now, technician, f"{technician.name} is employed {said}")
+    return technician
+
+
+def _end_hours(technician: Technician) -> None:
+    """Nobody works after their last day."""
+    if technician.employed_until is None:
+        return
+    after = technician.employed_until + timedelta(days=1)
+    rows = WeeklyShiftRow.objects.filter(technician=technician)
+    rows.filter(valid_from__gte=after).delete()
+    rows.filter(Q(valid_until__isnull=True) | Q(valid_until__gt=after)).update(valid_until=after)
+
+
+def locked(technician_id: int, version: int) -> Technician:
+    """The technician as it was seen, locked."""
     technician = Technician.objects.select_for_update().filter(pk=technician_id).first()
     if technician is None:
         raise NotFound("There is no such technician.", code="no_technician")
@@ -134,7 +181,8 @@ def _weekly(shift: ShiftFields) -> WeeklyShift:
         raise Rejected(f"{error}.", field="shifts") from error
 
 
-def _tell(actor: Actor, now: datetime, technician: Technician, sentence: str, **changes: Any) -> None:
+def tell(actor: Actor, now: datetime, technician: Technician, sentence: str, **changes: Any) -> None:
+    """Note it in the history, and tell who looks at technicians."""
     audit.record(
         actor=actor, now=now, action="technician", entity="technician", entity_id=technician.pk,
         version=technician.version, sentence=sentence, **changes,

@@ -3471,6 +3471,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/technicians/{technician_id}/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Certificates
+         * @description All certificates of a technician, with number and end.
+         */
+        put: operations["apps_people_api_set_certificates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}/employment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Employment
+         * @description First and last day; after the last one there are no working hours.
+         */
+        put: operations["apps_people_api_set_employment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/technicians/{technician_id}/portrait": {
         parameters: {
             query?: never;
@@ -3480,12 +3520,20 @@ export interface paths {
         };
         /**
          * Portrait
-         * @description A technician's drawn portrait, as SVG.
+         * @description A technician's photo, drawing or initials.
          */
         get: operations["apps_people_api_portrait"];
         put?: never;
-        post?: never;
-        delete?: never;
+        /**
+         * Put Photo
+         * @description Another photo.
+         */
+        post: operations["apps_people_api_put_photo"];
+        /**
+         * Remove Photo
+         * @description Show the drawing or the initials again.
+         */
+        delete: operations["apps_people_api_remove_photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4773,6 +4821,21 @@ export interface components {
             total: components["schemas"]["AreaOutlookOut"];
         };
         /**
+         * CertificateIn
+         * @description `valid_until` is the last day; None: for good.
+         */
+        CertificateIn: {
+            /** Code */
+            code: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Valid Until */
+            valid_until?: string | null;
+        };
+        /**
          * CertificateOut
          * @description `valid_until` is the last day; null: for good.
          */
@@ -4783,6 +4846,16 @@ export interface components {
             number: string;
             /** Valid Until */
             valid_until: string | null;
+        };
+        /**
+         * CertificatesIn
+         * @description All certificates of a technician.
+         */
+        CertificatesIn: {
+            /** Certificates */
+            certificates: components["schemas"]["CertificateIn"][];
+            /** Version */
+            version: number;
         };
         /**
          * ChangeOut
@@ -5488,6 +5561,18 @@ export interface components {
             start: number;
             /** Technician Id */
             technician_id: number;
+        };
+        /**
+         * EmploymentIn
+         * @description First and last day; None: since ever, for good.
+         */
+        EmploymentIn: {
+            /** Employed From */
+            employed_from?: string | null;
+            /** Employed Until */
+            employed_until?: string | null;
+            /** Version */
+            version: number;
         };
         /**
          * EntriesOut
@@ -8604,6 +8689,8 @@ export interface components {
         TechnicianRecordOut: {
             /** Area Ids */
             area_ids?: number[];
+            /** Certificates */
+            certificates: components["schemas"]["CertificateIn"][];
             /** Depot Id */
             depot_id: number;
             /**
@@ -8611,6 +8698,12 @@ export interface components {
              * @default
              */
             email: string;
+            /** Employed From */
+            employed_from: string | null;
+            /** Employed Until */
+            employed_until: string | null;
+            /** Has Photo */
+            has_photo: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -9357,7 +9450,9 @@ export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
+export type SchemaCertificateIn = components['schemas']['CertificateIn'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
+export type SchemaCertificatesIn = components['schemas']['CertificatesIn'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
@@ -9393,6 +9488,7 @@ export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
+export type SchemaEmploymentIn = components['schemas']['EmploymentIn'];
 export type SchemaEntriesOut = components['schemas']['EntriesOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
@@ -18156,6 +18252,94 @@ export interface operations {
             };
         };
     };
+    apps_people_api_set_certificates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CertificatesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_set_employment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EmploymentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_people_api_portrait: {
         parameters: {
             query?: never;
@@ -18175,6 +18359,95 @@ export interface operations {
                 content: {
                     "application/json": string;
                 };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_put_photo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_remove_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not done; see Problem. */
             "4XX": {

@@ -2,4 +2,4 @@ export { may, sessionQuery, useSession, type Session } from './session';
 export { Portrait } from './Portrait';
 export { CertificatesField } from './CertificatesField';
 export { SkillsField } from './SkillsField';
-export { useSkillName, useSkills, useTechnicians } from './queries';
+export { useCertificates, useSkillName, useSkills, useTechnicians } from './queries';

@@ -1,8 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
 import type {
+  SchemaCertificatesIn,
   SchemaDepotChangeIn,
   SchemaDepotIn,
+  SchemaEmploymentIn,
   SchemaTechnicianChangeIn,
   SchemaTechnicianIn,
   SchemaTechnicianRecordOut,
@@ -45,7 +47,17 @@ export function useSetTechnician() {
       data(api.PUT('/api/v1/technicians/{technician_id}/week', { ...path(id), body })),
     onSuccess: done,
   });
-  return { add, change, week };
+  const certificates = useMutation({
+    mutationFn: ({ id, ...body }: SchemaCertificatesIn & { id: number }) =>
+      data(api.PUT('/api/v1/technicians/{technician_id}/certificates', { ...path(id), body })),
+    onSuccess: done,
+  });
+  const employment = useMutation({
+    mutationFn: ({ id, ...body }: SchemaEmploymentIn & { id: number }) =>
+      data(api.PUT('/api/v1/technicians/{technician_id}/employment', { ...path(id), body })),
+    onSuccess: done,
+  });
+  return { add, change, week, certificates, employment };
 }
 
 /** A depot, new or changed. */
@@ -62,4 +74,25 @@ export function useSetDepot() {
     onSuccess,
   });
   return { add, change };
+}
+
+/** A technician's photo. The browser keeps pictures for an hour: the new one is fetched at once. */
+export function usePhoto(id: number) {
+  const client = useQueryClient();
+  const at = { params: { path: { technician_id: id } } };
+  const address = '/api/v1/technicians/{technician_id}/portrait';
+  const onSuccess = async () => {
+    await api.GET(address, { ...at, parseAs: 'blob', cache: 'reload' });
+    await client.invalidateQueries({ queryKey: technicianKey(id) });
+  };
+  const put = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append('file', file);
+      return data(api.POST(address, { ...at, body: { file: '' }, bodySerializer: () => form }));
+    },
+    onSuccess,
+  });
+  const remove = useMutation({ mutationFn: () => data(api.DELETE(address, at)), onSuccess });
+  return { put, remove };
 }

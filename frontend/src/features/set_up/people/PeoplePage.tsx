@@ -6,7 +6,10 @@ import { Notice } from '@/design/Notice';
 import { useCompany } from '@/features/company';
 import { may, Portrait, useSession, useTechnicians } from '@/features/people';
 import { useTechnician } from '../queries';
+import { EmploymentForm } from './EmploymentForm';
+import { PapersForm } from './PapersForm';
 import { PersonForm } from './PersonForm';
+import { PhotoField } from './PhotoField';
 import { WeekForm } from './WeekForm';
 
 /** Technicians: who they are, what they can do, and when they work. */
@@ -75,8 +78,11 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
   if (!person.data) return <p className="text-ink-soft">Fetching…</p>;
   return (
     <div className="space-y-6">
+      {canChange && <PhotoField person={person.data} />}
       <PersonForm person={person.data} canChange={canChange} />
-      <WeekForm key={person.data.version} person={person.data} canChange={canChange} />
+      <WeekForm key={`hours ${person.data.version}`} person={person.data} canChange={canChange} />
+      <PapersForm key={`papers ${person.data.version}`} person={person.data} canChange={canChange} />
+      <EmploymentForm person={person.data} canChange={canChange} />
     </div>
   );
 }
