@@ -57,8 +57,8 @@ describe('what somebody should look at', () => {
       /1 promise with nobody.*1 promise will not be kept today.*1 message not delivered/,
     );
     await user.click(within(list).getByRole('link', { name: /W-2 Gull House late/ }));
-    expect(router.state.location.pathname).toBe('/board');
-    expect(router.state.location.search).toEqual({ visit: 2 });
+    await waitFor(() => expect(router.state.location.pathname).toBe('/board'));
+    await waitFor(() => expect(router.state.location.search).toEqual({ visit: 2 }));
   });
 
   it('is only counted when it stood there at the first sign-in', async () => {

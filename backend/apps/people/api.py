@@ -22,6 +22,8 @@ from apps.people.schemas import (
     DemoOut,
     EmploymentIn,
     SessionOut,
+    SkillIn,
+    SkillsRowOut,
     TechnicianChangeIn,
     TechnicianIn,
     TechnicianOut,
@@ -102,6 +104,22 @@ def set_certificates(request: HttpRequest, technician_id: Key, body: Certificate
 def technicians(request: HttpRequest) -> list[Technician]:
     """Everybody who does visits, by name."""
     return queries.technicians()
+
+
+@router.get("/technicians/skills", response=list[SkillsRowOut], auth=Needs(Action.SEE_ORDERS))
+def skills_sheet(request: HttpRequest) -> list[SkillsRowOut]:
+    """Everybody's skills, by name."""
+    return [SkillsRowOut.of(row) for row in queries.technicians_with_skills()]
+
+
+@router.put("/technicians/{int:technician_id}/skill", response=SkillsRowOut, auth=Needs(Action.CHANGE_SETTINGS))
+def set_skill(request: HttpRequest, technician_id: Key, body: SkillIn) -> SkillsRowOut:
+    """How well somebody can do one thing."""
+    commands.set_skill(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version, code=body.code,
+        level=body.level,
+    )  # fmt: skip
+    return SkillsRowOut.of(queries.technician_record(technician_id))
 
 
 @router.post("/technicians", response={201: TechnicianRecordOut}, auth=Needs(Action.CHANGE_SETTINGS))

@@ -109,6 +109,11 @@ def technicians() -> list[Technician]:
     return list(rows.annotate(has_hours=Exists(ahead.filter(technician_id=OuterRef("pk")))))
 
 
+def technicians_with_skills() -> list[Technician]:
+    """Everybody by name, with their skills."""
+    return list(Technician.objects.defer("portrait").prefetch_related("skills__skill").order_by("name"))
+
+
 def technician_record(technician_id: int) -> Technician:
     """One technician with areas and skills."""
     rows = Technician.objects.defer("portrait").prefetch_related("areas", "skills__skill", "certificates__kind")

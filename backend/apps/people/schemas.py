@@ -110,6 +110,28 @@ class TechnicianChangeIn(TechnicianIn):
     version: int = Field(ge=1, le=2**31 - 1)
 
 
+class SkillsRowOut(Schema):
+    """A technician's line in the sheet of skills: a level (1-5) by key."""
+
+    id: int
+    version: int
+    name: str
+    skills: dict[str, int]
+
+    @classmethod
+    def of(cls, row: Technician) -> Self:
+        skills = {held.skill.code: held.level for held in row.skills.all()}
+        return cls(id=row.pk, version=row.version, name=row.name, skills=skills)
+
+
+class SkillIn(Schema):
+    """One cell of the sheet of skills; no level: not at all."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    code: Text = Field(max_length=40)
+    level: int | None = Field(None, ge=1, le=5)
+
+
 class CertificateIn(Schema):
     """`valid_until` is the last day; None: for good."""
 

@@ -231,6 +231,11 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/skills-of-everybody',
+        component: lazyRouteComponent(setUpPages, 'SkillsSheet'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/accounts',
         component: lazyRouteComponent(accounts, 'AccountsPage'),
       }),

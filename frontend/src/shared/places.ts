@@ -27,6 +27,12 @@ export const PLACES = [
   { to: '/set-up/depots', words: 'Depots', action: 'see_orders', group: 'set up' },
   { to: '/set-up/job-types', words: 'Job types', action: 'see_orders', group: 'set up' },
   { to: '/set-up/skills', words: 'Skills', action: 'see_orders', group: 'set up' },
+  {
+    to: '/set-up/skills-of-everybody',
+    words: 'Who can do what',
+    action: 'see_orders',
+    group: 'set up',
+  },
   { to: '/set-up/certificates', words: 'Certificates', action: 'see_orders', group: 'set up' },
   { to: '/set-up/tags', words: 'Tags', action: 'see_orders', group: 'set up' },
   { to: '/set-up/fields', words: 'Own fields', action: 'see_orders', group: 'set up' },

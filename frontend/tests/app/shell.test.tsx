@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import { Shell } from '@/app/Shell';
@@ -39,7 +39,7 @@ describe('the frame of the office', () => {
     fireEvent.keyDown(document.body, { key: 'k', ctrlKey: true });
     await user.type(await screen.findByPlaceholderText(/Order, customer/), 'seagate');
     await user.click(await screen.findByText(/Noisy door/));
-    expect(router.state.location.pathname).toBe('/orders/31');
+    await waitFor(() => expect(router.state.location.pathname).toBe('/orders/31'));
     await user.click(screen.getByRole('button', { name: 'Find or do anything' }));
     expect(await screen.findByPlaceholderText(/Order, customer/)).toBeVisible();
   });
@@ -49,7 +49,7 @@ describe('the frame of the office', () => {
     await user.click(await screen.findByRole('button', { name: 'Find or do anything' }));
     await user.type(await screen.findByPlaceholderText(/Order, customer/), 'holi');
     await user.keyboard('{Enter}');
-    expect(router.state.location.pathname).toBe('/set-up/holidays');
+    await waitFor(() => expect(router.state.location.pathname).toBe('/set-up/holidays'));
   });
 
   it('keeps theme and leaving behind the name', async () => {

@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { render } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -90,7 +90,7 @@ describe('what was begun and not sent', () => {
     keep('call 1', 'request 7');
     const { user, router } = await draw(<UnfinishedCalls who={WHO} current="call 9" />);
     await user.click(await screen.findByRole('button', { name: /^about request 7/ }));
-    expect(router.state.location.search).toEqual({ request: 7 });
+    await waitFor(() => expect(router.state.location.search).toEqual({ request: 7 }));
     await user.click(screen.getByRole('button', { name: /^about call 1/ }));
     expect(currentCall()).toBe('call 1');
   });

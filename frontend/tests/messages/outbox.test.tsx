@@ -110,8 +110,8 @@ describe('the outbox', () => {
   it('leads to the visit on the board', async () => {
     const { user, router } = await show([message(1)]);
     await user.click(await screen.findByRole('button', { name: 'W-7' }));
-    expect(router.state.location.pathname).toBe('/board');
-    expect(router.state.location.search).toMatchObject({ visit: 7 });
+    await waitFor(() => expect(router.state.location.pathname).toBe('/board'));
+    await waitFor(() => expect(router.state.location.search).toMatchObject({ visit: 7 }));
   });
 
   it('says so when nothing was sent, and when it cannot be read', async () => {

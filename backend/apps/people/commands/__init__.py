@@ -4,7 +4,7 @@ from apps.people.commands.absences import note_absence, put_absence_back, remove
 from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
 from apps.people.commands.papers import put_photo, remove_photo, set_certificates
-from apps.people.commands.technicians import add_technician, change_technician, set_employment, set_week
+from apps.people.commands.technicians import add_technician, change_technician, set_employment, set_skill, set_week
 
 __all__ = [
     "add_technician",
@@ -22,5 +22,6 @@ __all__ = [
     "renew_calendar",
     "set_certificates",
     "set_employment",
+    "set_skill",
     "set_week",
 ]

@@ -84,6 +84,35 @@ def set_week(
 
 
 @transaction.atomic
+def set_skill(
+    *, actor: Actor, now: datetime, technician_id: int, version: int, code: str, level: int | None
+) -> Technician:
+    """How well somebody can do one thing; None: not at all.
+
+    Raises
+    ------
+    Rejected
+        For a skill that is not known, or no level from 1 to 5.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    technician = locked(technician_id, version)
+    skill = Skill.objects.filter(code=code).first()
+    if skill is None:
+        raise Rejected(f"There is no skill “{code}”.", field="code")
+    if level is not None and not 1 <= level <= 5:
+        raise Rejected("A level is 1 to 5.", field="level")
+    held = TechnicianSkill.objects.filter(technician=technician, skill=skill)
+    held.delete()
+    if level is not None:
+        TechnicianSkill.objects.create(technician=technician, skill=skill, level=level)
+    technician.version += 1
+    technician.save(update_fields=["version"])
+    what = "is removed" if level is None else f"is at level {level}"
+    tell(actor, now, technician, f"{skill.name} of {technician.name} {what}")
+    return technician
+
+
+@transaction.atomic
 def set_employment(
     *, actor: Actor, now: datetime, technician_id: int, version: int, first_day: date | None, last_day: date | None
 ) -> Technician:

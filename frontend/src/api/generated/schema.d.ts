@@ -3419,6 +3419,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/technicians/skills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Skills Sheet
+         * @description Everybody's skills, by name.
+         */
+        get: operations["apps_people_api_skills_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/technicians/{technician_id}": {
         parameters: {
             query?: never;
@@ -3534,6 +3554,26 @@ export interface paths {
          * @description Show the drawing or the initials again.
          */
         delete: operations["apps_people_api_remove_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}/skill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Skill
+         * @description How well somebody can do one thing.
+         */
+        put: operations["apps_people_api_set_skill"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -8468,6 +8508,34 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * SkillIn
+         * @description One cell of the sheet of skills; no level: not at all.
+         */
+        SkillIn: {
+            /** Code */
+            code: string;
+            /** Level */
+            level?: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SkillsRowOut
+         * @description A technician's line in the sheet of skills: a level (1-5) by key.
+         */
+        SkillsRowOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Skills */
+            skills: {
+                [key: string]: number;
+            };
+            /** Version */
+            version: number;
+        };
         /** SpreadIn */
         SpreadIn: {
             /** Days */
@@ -9646,6 +9714,8 @@ export type SchemaSiteIn = components['schemas']['SiteIn'];
 export type SchemaSiteOnMapOut = components['schemas']['SiteOnMapOut'];
 export type SchemaSiteOut = components['schemas']['SiteOut'];
 export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut'];
+export type SchemaSkillIn = components['schemas']['SkillIn'];
+export type SchemaSkillsRowOut = components['schemas']['SkillsRowOut'];
 export type SchemaSpreadIn = components['schemas']['SpreadIn'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
@@ -18045,6 +18115,44 @@ export interface operations {
             };
         };
     };
+    apps_people_api_skills_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkillsRowOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_people_api_technician: {
         parameters: {
             query?: never;
@@ -18448,6 +18556,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_set_skill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkillsRowOut"];
+                };
             };
             /** @description Not done; see Problem. */
             "4XX": {

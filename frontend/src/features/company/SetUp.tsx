@@ -6,6 +6,7 @@ const PAGES = [
   { to: '/set-up/company', words: 'Company' },
   { to: '/set-up/settings', words: 'Settings' },
   { to: '/set-up/people', words: 'Technicians' },
+  { to: '/set-up/skills-of-everybody', words: 'Who can do what' },
   { to: '/set-up/accounts', words: 'Accounts' },
   { to: '/set-up/depots', words: 'Depots' },
   { to: '/set-up/job-types', words: 'Job types' },

@@ -3,3 +3,4 @@
 export { FirstSteps } from './first_steps/FirstSteps';
 export { DepotsPage } from './depots/DepotsPage';
 export { PeoplePage } from './people/PeoplePage';
+export { SkillsSheet } from './skills/SkillsSheet';

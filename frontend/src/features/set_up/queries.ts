@@ -5,6 +5,7 @@ import type {
   SchemaDepotChangeIn,
   SchemaDepotIn,
   SchemaEmploymentIn,
+  SchemaSkillsRowOut,
   SchemaTechnicianChangeIn,
   SchemaTechnicianIn,
   SchemaTechnicianRecordOut,
@@ -95,4 +96,32 @@ export function usePhoto(id: number) {
   });
   const remove = useMutation({ mutationFn: () => data(api.DELETE(address, at)), onSuccess });
   return { put, remove };
+}
+
+const sheetKey = ['technician', 'skills'] as const;
+
+/** Everybody's skills. */
+export const useSkillsSheet = () =>
+  useQuery({ queryKey: sheetKey, queryFn: () => data(api.GET('/api/v1/technicians/skills')) });
+
+/** One level in the sheet. One after the other: each answer has the version that the next one names. */
+export function useSetSkill() {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: 'skills' },
+    mutationFn: ({ id, code, level }: { id: number; code: string; level: number | null }) => {
+      const rows = client.getQueryData<SchemaSkillsRowOut[]>(sheetKey) ?? [];
+      const version = rows.find((row) => row.id === id)!.version;
+      const path = { params: { path: { technician_id: id } } };
+      return data(
+        api.PUT('/api/v1/technicians/{technician_id}/skill', { ...path, body: { version, code, level } }),
+      );
+    },
+    onSuccess: (row) =>
+      client.setQueryData<SchemaSkillsRowOut[]>(sheetKey, (rows) =>
+        rows?.map((other) => (other.id === row.id ? row : other)),
+      ),
+    // Somebody else was faster: the sheet shows what they did.
+    onError: () => client.invalidateQueries({ queryKey: sheetKey }),
+  });
 }
