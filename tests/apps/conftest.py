@@ -44,9 +44,11 @@ def _quick_passwords(settings: Any) -> None:
 
 
 @pytest.fixture(autouse=True)
-def _no_zone_kept(monkeypatch: Any) -> None:
+def _nothing_kept(monkeypatch: Any) -> None:
     """What a process has kept of one company is nothing to the next test's."""
     monkeypatch.setattr(company_queries, "_zone", None)
+    monkeypatch.setattr(planner_offers, "_world", None)
+    planner_world._worlds.clear()
 
 
 @pytest.fixture(autouse=True)
