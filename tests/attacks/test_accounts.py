@@ -151,3 +151,24 @@ def test_two_administrators_who_demote_each_other_leave_one(world, sent):
         answers = list(pool.map(demote, [first, second], [second, first]))
     assert sorted(answers) == [200, 403]
     assert Account.objects.filter(role=Role.ADMINISTRATOR).count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_one_address_invited_twice_at_once_is_one_account(world, sent):
+    together = Barrier(2)
+    body = {"email": "rui@test.example", "name": "Rui", "role": "dispatcher"}
+
+    def invite(_number):
+        try:
+            visitor = Visitor()
+            visitor.sign_in("administrator@test.example")
+            together.wait(timeout=20)
+            return visitor.send("POST", "/api/v1/accounts", body).status_code
+        finally:
+            connection.close()
+
+    with ThreadPoolExecutor(2) as pool:
+        answers = sorted(pool.map(invite, range(2)))
+    assert answers == [201, 422]
+    assert Account.objects.filter(email="rui@test.example").count() == 1
+    assert len(sent) == 1

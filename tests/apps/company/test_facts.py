@@ -37,6 +37,11 @@ def test_the_company_says_who_it_is_with_an_entry_in_the_history(manager):
     assert entry.sentence == "changed the company's name, address, e-mail, tax number, country, region"
 
 
+def test_only_the_address_has_lines(manager):
+    got = change(manager, name="Vale\n& Sons", address="Quay 3\nVarnholm").json()
+    assert (got["name"], got["address"]) == ("Vale & Sons", "Quay 3\nVarnholm")
+
+
 @pytest.mark.parametrize(
     ("changes", "field"),
     [

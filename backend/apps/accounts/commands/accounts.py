@@ -7,7 +7,7 @@ from allauth.mfa.models import Authenticator
 from allauth.usersessions.models import UserSession
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import Q
 
 from apps.accounts import letters
@@ -40,7 +40,11 @@ def invite(*, actor: Actor, now: datetime, email: str, fields: AccountFields, or
         raise Rejected(f"{known.name} has an account with this address already.", field="email")
     account = Account(version=0, email=email)
     account.set_unusable_password()
-    _write(account, fields)
+    try:
+        with transaction.atomic():
+            _write(account, fields)
+    except IntegrityError as error:
+        raise Rejected(f"{email} was invited by somebody else just now.", field="email") from error
     letters.ask(letters.INVITATION, account_id=account.pk, origin=origin)
     _tell(actor, now, account, f"invited {account.name} as {account.role}")
     return account

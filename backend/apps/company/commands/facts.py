@@ -55,7 +55,10 @@ def change_company(*, actor: Actor, now: datetime, version: int, fields: Company
         newest = audit.since("company", company.pk, version)
         who = f"{newest[0].actor_name} has" if newest else "Somebody has"
         raise Conflict(f"{who} changed the company meanwhile. Look at it again.", current_version=company.version)
-    values = {name: value.strip() for name, value in asdict(fields).items()}
+    # Only an address has lines: the rest stands in subjects of letters and in headings.
+    values = {
+        name: value.strip() if name == "address" else " ".join(value.split()) for name, value in asdict(fields).items()
+    }
     values["country"], values["currency"] = values["country"].upper(), values["currency"].upper()
     _check(company, values)
     changed = [name for name, value in values.items() if getattr(company, name) != value]
