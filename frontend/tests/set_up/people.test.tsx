@@ -202,6 +202,25 @@ describe('what a technician holds', () => {
     );
   });
 
+  it('stays as typed while another part of the page is saved, and goes with the version that led to', async () => {
+    const { user, papers } = await open({
+      [WEEK]: { ...INES, version: 3 },
+      [PAPERS]: { ...INES, version: 4 },
+    });
+    await user.click(await papers.findByRole('button', { name: 'Remove Rope access' }));
+    await user.click(screen.getByRole('button', { name: 'Save working hours' }));
+    await waitFor(() => expect(askedOf(WEEK)).toHaveLength(1));
+    await screen.findByText(/works these hours/);
+    expect(papers.queryByRole('group', { name: 'Rope access' })).toBeNull();
+    await user.click(papers.getByRole('button', { name: 'Save certificates' }));
+    await waitFor(() =>
+      expect(askedOf(PAPERS)[0]?.body).toEqual({
+        version: 3,
+        certificates: [{ code: 'fire', number: '', valid_until: '2026-12-10' }],
+      }),
+    );
+  });
+
   it('ends with the employment, which leads to what is placed after it', async () => {
     const { user } = await open({
       'GET /api/v1/technicians/3': { ...INES, employed_until: '2026-12-18' },

@@ -80,8 +80,9 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
     <div className="space-y-6">
       {canChange && <PhotoField person={person.data} />}
       <PersonForm person={person.data} canChange={canChange} />
-      <WeekForm key={`hours ${person.data.version}`} person={person.data} canChange={canChange} />
-      <PapersForm key={`papers ${person.data.version}`} person={person.data} canChange={canChange} />
+      {/* Begun anew when what they show is another; saving one of the forms leaves alone what is typed in the rest. */}
+      <WeekForm key={JSON.stringify(person.data.weeks)} person={person.data} canChange={canChange} />
+      <PapersForm key={JSON.stringify(person.data.certificates)} person={person.data} canChange={canChange} />
       <EmploymentForm person={person.data} canChange={canChange} />
     </div>
   );

@@ -110,8 +110,8 @@ const Heads = ({ skills }: { skills: GridProps['skills'] }) => (
         Technician
       </th>
       {skills.map((skill) => (
-        <th key={skill.code} scope="col" className="h-28 w-9 align-bottom font-normal">
-          <span className="block max-h-28 rotate-180 truncate pt-1 [writing-mode:vertical-rl]">
+        <th key={skill.code} scope="col" className="h-40 w-9 align-bottom font-normal">
+          <span className="block max-h-40 rotate-180 truncate pt-1 [writing-mode:vertical-rl]">
             {skill.name}
           </span>
         </th>
