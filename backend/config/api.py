@@ -19,6 +19,7 @@ from apps.people.api import router as people
 from apps.people.api import session
 from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
+from apps.set_up.api import router as set_up
 from apps.stock.api import router as stock
 from foundation.api import router as foundation
 from foundation.document import DocumentedAPI
@@ -55,3 +56,4 @@ api.add_router("", placing, tags=["board"])
 api.add_router("", days, tags=["board"])
 api.add_router("", field, tags=["field"])
 api.add_router("", messages, tags=["messages"])
+api.add_router("", set_up, tags=["set-up"])

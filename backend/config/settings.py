@@ -66,6 +66,7 @@ INSTALLED_APPS = [
     "apps.board",
     "apps.field",
     "apps.messages",
+    "apps.set_up",
     *(["demo"] if DEMO else []),
 ]
 MIDDLEWARE = [

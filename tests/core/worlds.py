@@ -50,13 +50,15 @@ class TableTravel:
 DEPOT = 0
 
 
-def shift(start: int = 8, end: int = 16, *, rest: bool = False, overtime: int = 0) -> Shift:
+def shift(start: int = 8, end: int = 16, *, rest: bool = False, overtime: int = 0, on_call: int | None = None) -> Shift:
+    """`on_call`: until that hour."""
     window = Interval(start=at(11, 30), end=at(14)) if rest else None
     return Shift(
         hours=Interval(start=at(start), end=at(end)),
         rest=window,
         rest_seconds=30 * MINUTE if rest else 0,
         overtime_limit=overtime * MINUTE,
+        on_call=None if on_call is None else Interval(start=at(end), end=at(on_call)),
     )
 
 

@@ -20,7 +20,7 @@ from apps.people.working_days import WorkingDay
 from apps.scheduling.horizon import FIRST_DAY, LAST_DAY
 from apps.scheduling.schedule import Lane, LaneDay, findings, safety, times_of
 from apps.scheduling.schemas import TimetableOut, WhyOut, timetable_out
-from core.basics import Place
+from core.basics import Interval, Place
 from core.orders import VisitState
 from core.scheduling import Lamp, Limit, Workload
 from core.scheduling.evaluation.findings import Finding
@@ -35,12 +35,12 @@ class HoursOut(Schema):
 
 
 class ShiftOut(Schema):
-    """`gap`: when nobody works, in a split shift."""
+    """`gap`: when nobody works, in a split shift; `on_call`: after it, for urgent work only."""
 
     start: int
     end: int
-    last_end: int
     gap: HoursOut | None
+    on_call: HoursOut | None
 
 
 class CertificateOut(Schema):
@@ -237,12 +237,18 @@ def _lane(lane: Lane, reminders: Reminders) -> dict[str, Any]:
     return {"technician_id": key, "days": [_lane_day(row, reminders.get((key, row.date), ())) for row in lane.days]}
 
 
+def _hours(stretch: Interval | None) -> dict[str, int] | None:
+    return None if stretch is None else {"start": stretch.start, "end": stretch.end}
+
+
 def _lane_day(row: LaneDay, reminders: Sequence[Reminder]) -> dict[str, Any]:
     shift = row.day.shift
     hours = None
     if shift is not None:
-        gap = None if shift.gap is None else {"start": shift.gap.start, "end": shift.gap.end}
-        hours = {"start": shift.hours.start, "end": shift.hours.end, "last_end": shift.last_end, "gap": gap}
+        hours = {
+            "start": shift.hours.start, "end": shift.hours.end, "gap": _hours(shift.gap),
+            "on_call": _hours(shift.on_call),
+        }  # fmt: skip
     return {
         "day": row.date,
         "start": row.hours.start,

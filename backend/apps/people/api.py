@@ -9,8 +9,8 @@ from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
 from apps.people import commands, queries
-from apps.people.inputs import CertificateFields, ShiftFields
-from apps.people.models import Account, CertificateKind, Skill, Technician
+from apps.people.inputs import CertificateFields, ShiftFields, VehicleFields
+from apps.people.models import Account, CertificateKind, Skill, Technician, Vehicle
 from apps.people.portraits import portrait_of
 from apps.people.schemas import (
     AbsenceIn,
@@ -28,6 +28,10 @@ from apps.people.schemas import (
     TechnicianIn,
     TechnicianOut,
     TechnicianRecordOut,
+    TermsIn,
+    TermsOut,
+    VehicleIn,
+    VehicleOut,
     WeekIn,
 )
 from apps.people.weeks import weeks_of
@@ -35,12 +39,13 @@ from core.roles import ALLOWED, Action, Role
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
-from foundation.named.api import serve
+from foundation.named.api import CodeInPath, serve
 from foundation.schemas import Key
 
 session = Router()
 router = Router()
 serve(router, "/people/skills", Skill, see=Action.USE, holders=queries.skill_holders)
+serve(router, "/people/vehicles", Vehicle, see=Action.SEE_ORDERS)
 serve(router, "/people/certificates", CertificateKind, see=Action.SEE_ORDERS, holders=queries.certificate_holders)
 
 
@@ -151,6 +156,7 @@ def set_week(request: HttpRequest, technician_id: Key, body: WeekIn) -> Technici
     commands.set_week(
         actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
         shifts=[ShiftFields(**shift.dict()) for shift in body.shifts], valid_from=body.valid_from,
+        weeks=body.weeks,
     )  # fmt: skip
     return _record(technician_id)
 
@@ -165,6 +171,38 @@ def set_employment(request: HttpRequest, technician_id: Key, body: EmploymentIn)
         first_day=body.employed_from, last_day=body.employed_until,
     )  # fmt: skip
     return _record(technician_id)
+
+
+@router.get("/technicians/{int:technician_id}/terms", response=TermsOut, auth=Needs(Action.CHANGE_SETTINGS))
+def terms(request: HttpRequest, technician_id: Key) -> TermsOut:
+    """Where a technician's day begins and ends, the vehicle, the cost of an hour, and the wishes."""
+    return TermsOut.of(queries.technician_terms(technician_id))
+
+
+@router.put("/technicians/{int:technician_id}/terms", response=TermsOut, auth=Needs(Action.CHANGE_SETTINGS))
+def set_terms(request: HttpRequest, technician_id: Key, body: TermsIn) -> TermsOut:
+    """Another start or end of the day, vehicle, cost or wishes."""
+    commands.set_terms(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
+        fields=body.fields(),
+    )  # fmt: skip
+    return TermsOut.of(queries.technician_terms(technician_id))
+
+
+@router.get("/people/vehicles/{code}", response=VehicleOut, auth=Needs(Action.CHANGE_SETTINGS))
+def vehicle(request: HttpRequest, code: CodeInPath) -> VehicleOut:
+    """One vehicle, with who drives it."""
+    return VehicleOut.of(queries.vehicle(code))
+
+
+@router.put("/people/vehicles/{code}/facts", response=VehicleOut, auth=Needs(Action.CHANGE_SETTINGS))
+def set_vehicle(request: HttpRequest, code: CodeInPath, body: VehicleIn) -> VehicleOut:
+    """Another plate, depot, inspection or cost of a kilometre."""
+    commands.set_vehicle(
+        actor=actor_of(request), now=clock.now(), code=code, version=body.version,
+        fields=VehicleFields(**body.dict(exclude={"version"})),
+    )  # fmt: skip
+    return VehicleOut.of(queries.vehicle(code))
 
 
 def _record(technician_id: int) -> TechnicianRecordOut:

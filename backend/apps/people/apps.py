@@ -6,12 +6,13 @@ class PeopleConfig(AppConfig):
 
     def ready(self) -> None:
         from apps.people import commands
-        from apps.people.models import CertificateKind, Skill
-        from apps.people.naming import OF_CERTIFICATES, OF_SKILLS
+        from apps.people.models import CertificateKind, Skill, Vehicle
+        from apps.people.naming import OF_CERTIFICATES, OF_SKILLS, OF_VEHICLES, OF_WISHES
         from foundation import undo
         from foundation.named import used
 
-        used(Skill, OF_SKILLS)
+        used(Skill, OF_SKILLS, OF_WISHES)
+        used(Vehicle, OF_VEHICLES)
         used(CertificateKind, OF_CERTIFICATES)
 
         undo.register("absence", by_values=commands.put_absence_back)

@@ -46,8 +46,20 @@ class Skill(Named):
         verbose_name = "skill"
 
 
+class Vehicle(Named):
+    """What technicians drive. Its plate, its depot, when it is due for inspection, and what a kilometre costs."""
+
+    plate = models.CharField(max_length=20, blank=True)
+    depot = models.ForeignKey("company.Depot", null=True, on_delete=models.PROTECT, related_name="vehicles")
+    inspection_due = models.DateField(null=True)
+    cost_per_km = models.DecimalField(max_digits=8, decimal_places=2, null=True)
+
+    class Meta(Named.Meta):
+        verbose_name = "vehicle"
+
+
 class Technician(Versioned):
-    """Somebody who does visits. The day begins and ends at the depot."""
+    """Somebody who does visits. The day begins and ends at the depot, or at home."""
 
     account = models.OneToOneField(Account, null=True, on_delete=models.SET_NULL, related_name="technician")
     name = models.CharField(max_length=120)
@@ -59,6 +71,13 @@ class Technician(Versioned):
     # Days outside these have no shift; both count, none: since ever, and for good.
     employed_from = models.DateField(null=True)
     employed_until = models.DateField(null=True)
+    home_address = models.CharField(max_length=300, blank=True)
+    home_lon = models.FloatField(null=True)
+    home_lat = models.FloatField(null=True)
+    starts_at_home = models.BooleanField(default=False)
+    ends_at_home = models.BooleanField(default=False)
+    vehicle = models.ForeignKey(Vehicle, null=True, on_delete=models.PROTECT, related_name="drivers")
+    cost_per_hour = models.DecimalField(max_digits=8, decimal_places=2, null=True)
     # The calendar's secret link names its edition: renewed, the old link is dead. Closed, there is none.
     calendar_edition = models.PositiveIntegerField(default=1)
     calendar_open = models.BooleanField(default=True)
@@ -83,6 +102,27 @@ class TechnicianSkill(models.Model):
         ]
 
 
+class TechnicianWish(models.Model):
+    """A kind of work, known by a skill it needs, or an area that somebody likes or would rather not have."""
+
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="wishes")
+    skill = models.ForeignKey(Skill, null=True, on_delete=models.CASCADE)
+    area = models.ForeignKey("company.Area", null=True, on_delete=models.CASCADE)
+    likes = models.BooleanField()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(
+                fields=["technician", "skill", "area"], nulls_distinct=False, name="one_wish_about_it"
+            ),
+            models.CheckConstraint(
+                condition=models.Q(skill__isnull=True, area__isnull=False)
+                | models.Q(skill__isnull=False, area__isnull=True),
+                name="wish_about_one_thing",
+            ),
+        ]
+
+
 # A shift that always was.
 ALWAYS = date(2000, 1, 1)
 
@@ -91,6 +131,8 @@ class WeeklyShiftRow(models.Model):
     """Working time on one weekday, as wall-clock times of the company's time zone.
 
     It holds from a day on and until before another one: other hours from a day on never change the days before.
+    Of several weeks in turn it is in one; the first is the week in which `valid_from` lies. After the end somebody may
+    be on call until a time; a day on call only has the same time as start and end.
     """
 
     technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="shifts")
@@ -104,12 +146,18 @@ class WeeklyShiftRow(models.Model):
     # A split shift is one shift with a gap in which nobody works.
     gap_start = models.TimeField(null=True)
     gap_end = models.TimeField(null=True)
+    on_call_until = models.TimeField(null=True)
+    week = models.PositiveSmallIntegerField(default=0)
+    weeks = models.PositiveSmallIntegerField(default=1)
     valid_from = models.DateField(default=ALWAYS)
     valid_until = models.DateField(null=True)
 
     class Meta:
         constraints: ClassVar = [
-            models.UniqueConstraint(fields=["technician", "weekday", "valid_from"], name="one_shift_per_weekday"),
+            models.UniqueConstraint(
+                fields=["technician", "weekday", "week", "valid_from"], name="one_shift_per_weekday"
+            ),
+            models.CheckConstraint(condition=models.Q(week__lt=models.F("weeks")), name="week_of_its_weeks"),
             models.CheckConstraint(
                 condition=models.Q(valid_until__isnull=True) | models.Q(valid_until__gt=models.F("valid_from")),
                 name="shift_valid_for_a_day",

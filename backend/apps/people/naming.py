@@ -1,8 +1,8 @@
-"""Who of the people holds skills and certificates."""
+"""Who of the people holds skills, certificates and vehicles."""
 
 from django.db.models import Max
 
-from apps.people.models import Certificate, CertificateKind, Skill, TechnicianSkill
+from apps.people.models import Certificate, CertificateKind, Skill, Technician, TechnicianSkill, TechnicianWish, Vehicle
 from foundation.named import Use
 
 
@@ -29,5 +29,27 @@ def _replace_certificate(old: str, new: str) -> None:
     Certificate.objects.filter(kind__code=old).update(kind=CertificateKind.objects.get(code=new))
 
 
+def _count_wishes(code: str) -> int:
+    return TechnicianWish.objects.filter(skill__code=code).count()
+
+
+def _replace_wishes(old: str, new: str) -> None:
+    """What somebody says of the one that is kept stands."""
+    kept = Skill.objects.get(code=new)
+    said = TechnicianWish.objects.filter(skill=kept).values("technician_id")
+    TechnicianWish.objects.filter(skill__code=old, technician_id__in=said).delete()
+    TechnicianWish.objects.filter(skill__code=old).update(skill=kept)
+
+
+def _count_drivers(code: str) -> int:
+    return Technician.objects.filter(vehicle__code=code).count()
+
+
+def _replace_vehicle(old: str, new: str) -> None:
+    Technician.objects.filter(vehicle__code=old).update(vehicle=Vehicle.objects.get(code=new))
+
+
+OF_VEHICLES = Use("drivers", _count_drivers, _replace_vehicle)
+OF_WISHES = Use("wishes of technicians", _count_wishes, _replace_wishes)
 OF_SKILLS = Use("technicians", _count_skill, _replace_skill)
 OF_CERTIFICATES = Use("technicians", _count_certificate, _replace_certificate)

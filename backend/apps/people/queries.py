@@ -14,6 +14,7 @@ from apps.people.models import (
     Skill,
     Technician,
     TechnicianSkill,
+    Vehicle,
     WeeklyShiftRow,
 )
 from core.calendars import local_day
@@ -25,8 +26,8 @@ from foundation.named import keys_by_name, names
 
 
 def technician(technician_id: int) -> Technician:
-    """One technician: name, contact, depot."""
-    found = Technician.objects.select_related("depot").defer("portrait").filter(pk=technician_id).first()
+    """One technician: name, contact, depot, vehicle."""
+    found = Technician.objects.select_related("depot", "vehicle").defer("portrait").filter(pk=technician_id).first()
     if found is None:
         raise NotFound("There is no such technician.", code="no_technician")
     return found
@@ -107,6 +108,23 @@ def technicians() -> list[Technician]:
     ahead = WeeklyShiftRow.objects.filter(Q(valid_until__isnull=True) | Q(valid_until__gt=today))
     rows = Technician.objects.select_related("depot").defer("portrait").order_by("name")
     return list(rows.annotate(has_hours=Exists(ahead.filter(technician_id=OuterRef("pk")))))
+
+
+def technician_terms(technician_id: int) -> Technician:
+    """One technician with the home, the vehicle and the wishes."""
+    rows = Technician.objects.defer("portrait").select_related("vehicle").prefetch_related("wishes__skill")
+    found = rows.filter(pk=technician_id).first()
+    if found is None:
+        raise NotFound("There is no such technician.", code="no_technician")
+    return found
+
+
+def vehicle(code: str) -> Vehicle:
+    """One vehicle with its drivers."""
+    found = Vehicle.objects.prefetch_related("drivers").filter(code=code, merged_into="").first()
+    if found is None:
+        raise NotFound("There is no such vehicle.", code="no_vehicle")
+    return found
 
 
 def technicians_with_skills() -> list[Technician]:

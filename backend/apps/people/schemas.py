@@ -2,13 +2,15 @@
 
 from collections.abc import Iterable
 from datetime import date, time
+from decimal import Decimal
 from typing import Annotated, Self
 
 from ninja import Field, Schema
 
-from apps.people.inputs import TechnicianFields
-from apps.people.models import Absence, Crew, Technician
+from apps.people.inputs import MOST_WEEKS, TechnicianFields, TermsFields
+from apps.people.models import Absence, Crew, Technician, Vehicle
 from apps.people.weeks import Week
+from core.basics import Place
 from core.roles import Action, Role
 from foundation.moments import Moment
 from foundation.schemas import Text
@@ -74,21 +76,27 @@ class ShiftIn(Schema):
     overtime_minutes: int = Field(0, ge=0, le=720)
     gap_start: time | None = None
     gap_end: time | None = None
+    on_call_until: time | None = None
+    week: int = Field(0, ge=0, lt=MOST_WEEKS)
 
 
 class WeekIn(Schema):
-    """All shifts of a week from a day on."""
+    """All shifts from a day on, of one week or of several in turn."""
 
     version: int = Field(ge=1, le=2**31 - 1)
     valid_from: date = Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))
-    shifts: list[ShiftIn] = Field(max_length=14)
+    weeks: int = Field(1, ge=1, le=MOST_WEEKS)
+    shifts: list[ShiftIn] = Field(max_length=7 * MOST_WEEKS)
 
 
 class WeekOut(Schema):
-    """Shifts that hold from a day on, until before another one; None: for good."""
+    """Shifts that hold from a day on, until before another one; None: for good. `current` is which of the weeks in turn
+    today lies in, or the first day they hold."""
 
     valid_from: date
     valid_until: date | None
+    weeks: int
+    current: int
     shifts: list[ShiftIn]
 
 
@@ -147,6 +155,70 @@ class CertificatesIn(Schema):
     certificates: list[CertificateIn] = Field(max_length=60)
 
 
+Cost = Annotated[Decimal, Field(ge=0, max_digits=8, decimal_places=2)]
+
+
+class TermsIn(Schema):
+    """How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    home_address: Text = Field("", max_length=300)
+    home_lon: float | None = Field(None, ge=-180, le=180)
+    home_lat: float | None = Field(None, ge=-90, le=90)
+    starts_at_home: bool = False
+    ends_at_home: bool = False
+    vehicle: Text | None = Field(None, max_length=40)
+    cost_per_hour: Cost | None = None
+    liked_skills: list[Annotated[Text, Field(max_length=40)]] = Field(default_factory=list, max_length=200)
+    avoided_skills: list[Annotated[Text, Field(max_length=40)]] = Field(default_factory=list, max_length=200)
+    liked_areas: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=200)
+    avoided_areas: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=200)
+
+    def fields(self) -> TermsFields:
+        given = self.dict(exclude={"version", "home_lon", "home_lat"})
+        known = self.home_lon is not None and self.home_lat is not None
+        return TermsFields(home=Place(self.home_lon or 0.0, self.home_lat or 0.0) if known else None, **given)
+
+
+class TermsOut(TermsIn):
+    @classmethod
+    def of(cls, row: Technician) -> Self:
+        wishes = list(row.wishes.all())
+        return cls(
+            version=row.version, home_address=row.home_address, home_lon=row.home_lon, home_lat=row.home_lat,
+            starts_at_home=row.starts_at_home, ends_at_home=row.ends_at_home,
+            vehicle=row.vehicle.code if row.vehicle else None, cost_per_hour=row.cost_per_hour,
+            liked_skills=[wish.skill.code for wish in wishes if wish.skill and wish.likes],
+            avoided_skills=[wish.skill.code for wish in wishes if wish.skill and not wish.likes],
+            liked_areas=[wish.area_id for wish in wishes if wish.area_id and wish.likes],
+            avoided_areas=[wish.area_id for wish in wishes if wish.area_id and not wish.likes],
+        )  # fmt: skip
+
+
+class VehicleIn(Schema):
+    """What is known of a vehicle besides its name; see apps.people.inputs.VehicleFields."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    plate: Text = Field("", max_length=20)
+    depot_id: int | None = Field(None, ge=1, le=2**62)
+    inspection_due: date | None = Field(None, ge=date(2001, 1, 1), le=date(2099, 12, 1))
+    cost_per_km: Cost | None = None
+
+
+class VehicleOut(VehicleIn):
+    code: str
+    name: str
+    drivers: list[str]
+
+    @classmethod
+    def of(cls, row: Vehicle) -> Self:
+        return cls(
+            version=row.version, code=row.code, name=row.name, plate=row.plate, depot_id=row.depot_id,
+            inspection_due=row.inspection_due, cost_per_km=row.cost_per_km,
+            drivers=sorted(driver.name for driver in row.drivers.all()),
+        )  # fmt: skip
+
+
 class EmploymentIn(Schema):
     """First and last day; None: since ever, for good."""
 
@@ -178,7 +250,7 @@ class TechnicianRecordOut(TechnicianChangeIn):
             ],
             weeks=[
                 WeekOut(
-                    valid_from=week.valid_from, valid_until=week.valid_until,
+                    valid_from=week.valid_from, valid_until=week.valid_until, weeks=week.weeks, current=week.current,
                     shifts=[ShiftIn(**vars(shift)) for shift in week.shifts],
                 )
                 for week in weeks

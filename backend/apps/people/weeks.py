@@ -10,17 +10,20 @@ from django.db.models import Q
 from apps.company.queries import time_zone
 from apps.people.inputs import ShiftFields
 from apps.people.models import WeeklyShiftRow
-from core.calendars import local_day
+from core.calendars import local_day, week_of_rotation
 
 _SHIFT = tuple(field.name for field in fields(ShiftFields))
 
 
 @dataclass(frozen=True, kw_only=True)
 class Week:
-    """Shifts that hold from a day on, until before another one; None: for good."""
+    """Shifts that hold from a day on, until before another one; None: for good. `current` is which of the weeks in turn
+    today lies in, or the first day they hold."""
 
     valid_from: date
     valid_until: date | None
+    weeks: int
+    current: int
     shifts: Sequence[ShiftFields]
 
 
@@ -30,9 +33,15 @@ def weeks_of(technician_id: int, *, now: datetime) -> list[Week]:
     rows = WeeklyShiftRow.objects.filter(
         Q(valid_until__isnull=True) | Q(valid_until__gt=today), technician_id=technician_id
     )
-    found: defaultdict[tuple[date, date | None], list[ShiftFields]] = defaultdict(list)
-    for since, until, *shift in rows.order_by("valid_from", "weekday").values_list(
-        "valid_from", "valid_until", *_SHIFT
+    found: defaultdict[tuple[date, date | None, int], list[ShiftFields]] = defaultdict(list)
+    for since, until, weeks, *shift in rows.order_by("valid_from", "week", "weekday").values_list(
+        "valid_from", "valid_until", "weeks", *_SHIFT
     ):
-        found[since, until].append(ShiftFields(**dict(zip(_SHIFT, shift, strict=True))))
-    return [Week(valid_from=since, valid_until=until, shifts=shifts) for (since, until), shifts in found.items()]
+        found[since, until, weeks].append(ShiftFields(**dict(zip(_SHIFT, shift, strict=True))))
+    return [
+        Week(
+            valid_from=since, valid_until=until, weeks=weeks, shifts=shifts,
+            current=week_of_rotation(max(today, since), since, weeks),
+        )
+        for (since, until, weeks), shifts in found.items()
+    ]  # fmt: skip

@@ -1,4 +1,4 @@
-"""A technician's working day: who, from where, when - as values of the core, for the whole company in seven queries."""
+"""A technician's working day: who, from where, when - as values of the core, for the whole company in eight queries."""
 
 from collections import defaultdict
 from collections.abc import Collection, Mapping
@@ -10,9 +10,18 @@ from zoneinfo import ZoneInfo
 from django.db.models import F, Q, QuerySet
 
 from apps.company.queries import holidays_between
-from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, TechnicianWish, WeeklyShiftRow
 from core.basics import Interval, Place
-from core.calendars import BreakRule, Shift, WeeklyShift, day_interval, local_day, shift_on, working_date
+from core.calendars import (
+    BreakRule,
+    Shift,
+    WeeklyShift,
+    day_interval,
+    local_day,
+    shift_on,
+    week_of_rotation,
+    working_date,
+)
 from core.scheduling import TechnicianSpec
 from foundation.errors import NotFound
 from foundation.moments import to_datetime
@@ -83,7 +92,7 @@ def working_day(technician_id: int, day: date, tz: ZoneInfo) -> WorkingDay:
 
 
 # An end at or before the start is the next day's; overtime of a late shift may run into it.
-_PAST_MIDNIGHT = Q(end__lte=F("start")) | Q(end__gte=time(18), overtime_minutes__gt=0)
+_PAST_MIDNIGHT = Q(end__lte=F("start")) | Q(end__gte=time(18), overtime_minutes__gt=0) | Q(on_call_until__isnull=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -128,7 +137,10 @@ def working_date_of(technician_id: int, moment: int, tz: ZoneInfo) -> date:
 
 
 def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> dict[date, list[WorkingDay]]:
-    columns = ("id", "name", "phone", "email", "depot__name", "depot__lon", "depot__lat")
+    columns = (
+        "id", "name", "phone", "email", "depot__name", "depot__lon", "depot__lat", "starts_at_home", "ends_at_home",
+        "home_lon", "home_lat",
+    )  # fmt: skip
     rows = list(technicians.order_by("depot__name", "name").values_list(*columns))
     # Of one technician only that one's; of all, everything is read rather than named.
     only: dict[str, Any] = {"technician_id": rows[0][0]} if len(rows) == 1 else {}
@@ -139,14 +151,15 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
     worked_in = Technician.areas.through.objects.filter(area__removed_at__isnull=True, **only)
     for key, area in worked_in.values_list("technician_id", "area__name"):
         areas[key].add(area)
-    papers = _papers(only, tz)
+    papers, likes, avoids = _papers(only, tz), *_wishes(only)
     patterns = _patterns(only)
     # A night shift may run into an absence of the day after.
     until = day_interval(days[-1] + timedelta(days=1), tz).end
     absences = _absences(only, Interval(start=day_interval(days[0], tz).start, end=until))
     specs = {
         key: TechnicianSpec(
-            id=key, name=name, skills=skills[key], areas=frozenset(areas[key]), certificates=papers.get(key, {})
+            id=key, name=name, skills=skills[key], areas=frozenset(areas[key]), certificates=papers.get(key, {}),
+            likes=frozenset(likes[key]), avoids=frozenset(avoids[key]),
         )
         for key, name, *_more in rows
     }  # fmt: skip
@@ -158,11 +171,12 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
         found[day] = [
             WorkingDay(
                 id=key, name=name, phone=phone, email=email, depot=depot,
-                start_place=Place(lon, lat), end_place=Place(lon, lat), spec=specs[key], shift=shifts.get(key),
+                start_place=Place(*home) if starts else Place(lon, lat),
+                end_place=Place(*home) if ends else Place(lon, lat), spec=specs[key], shift=shifts.get(key),
                 away=tuple(row for row in absences[key] if row.hours.overlap(_until_over(within, shifts.get(key)))),
                 holiday=holidays.get(day, ""),
             )
-            for key, name, phone, email, depot, lon, lat in rows
+            for key, name, phone, email, depot, lon, lat, starts, ends, *home in rows
         ]  # fmt: skip
     return found
 
@@ -170,6 +184,15 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
 def _until_over(day: Interval, shift: Shift | None) -> Interval:
     """A day until its shift is over, where that is after midnight."""
     return day if shift is None else Interval(start=day.start, end=max(day.end, shift.last_end))
+
+
+def _wishes(only: dict[str, Any]) -> tuple[defaultdict[int, set[str]], defaultdict[int, set[str]]]:
+    """Names of the skills and areas that each likes, and would rather not have."""
+    found: tuple[defaultdict[int, set[str]], defaultdict[int, set[str]]] = defaultdict(set), defaultdict(set)
+    rows = TechnicianWish.objects.filter(**only).filter(Q(area__isnull=True) | Q(area__removed_at__isnull=True))
+    for key, likes, skill, area in rows.values_list("technician_id", "likes", "skill__name", "area__name"):
+        found[0 if likes else 1][key].add(skill or area)
+    return found
 
 
 def _papers(only: dict[str, Any], tz: ZoneInfo) -> dict[int, dict[str, int]]:
@@ -196,20 +219,24 @@ class _Kept:
     shape: _Pattern
     valid_from: date
     valid_until: date | None
+    week: int
+    weeks: int
 
     def holds_on(self, day: date) -> bool:
-        return self.valid_from <= day and (self.valid_until is None or day < self.valid_until)
+        if self.valid_from > day or (self.valid_until is not None and day >= self.valid_until):
+            return False
+        return self.weeks == 1 or week_of_rotation(day, self.valid_from, self.weeks) == self.week
 
 
 def _patterns(only: dict[str, Any]) -> dict[int, list[_Kept]]:
     """By weekday: who works, and how."""
     columns = (
-        "weekday", "technician_id", "valid_from", "valid_until", "start", "end", "rest_earliest", "rest_latest",
-        "rest_minutes", "overtime_minutes", "gap_start", "gap_end",
+        "weekday", "technician_id", "valid_from", "valid_until", "week", "weeks", "start", "end", "rest_earliest",
+        "rest_latest", "rest_minutes", "overtime_minutes", "gap_start", "gap_end", "on_call_until",
     )  # fmt: skip
     found: defaultdict[int, list[_Kept]] = defaultdict(list)
-    for weekday, key, since, until, *shape in WeeklyShiftRow.objects.filter(**only).values_list(*columns):
-        found[weekday].append(_Kept(key, tuple(shape), since, until))
+    for weekday, key, since, until, week, weeks, *shape in WeeklyShiftRow.objects.filter(**only).values_list(*columns):
+        found[weekday].append(_Kept(key, tuple(shape), since, until, week, weeks))
     return found
 
 
@@ -229,13 +256,15 @@ def _shifts(patterns: dict[int, list[_Kept]], day: date, tz: ZoneInfo) -> dict[i
 
 def _weekly(
     weekday: int, start: Any, end: Any, earliest: Any, latest: Any, rest: int, overtime: int, gap_start: Any,
-    gap_end: Any,
+    gap_end: Any, on_call: Any,
 ) -> WeeklyShift:  # fmt: skip
     rule = None
     if rest and earliest and latest:
         rule = BreakRule(earliest=earliest, latest=latest, seconds=rest * 60)
     gap = (gap_start, gap_end) if gap_start and gap_end else None
-    return WeeklyShift(weekday=weekday, start=start, end=end, rest=rule, overtime_limit=overtime * 60, gap=gap)
+    return WeeklyShift(
+        weekday=weekday, start=start, end=end, rest=rule, overtime_limit=overtime * 60, gap=gap, on_call_until=on_call
+    )
 
 
 def _absences(only: dict[str, Any], within: Interval) -> defaultdict[int, list[Away]]:

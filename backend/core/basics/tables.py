@@ -1,8 +1,12 @@
 """Tables as people bring them: from spreadsheets, in whatever character set, separator and way of writing a date."""
 
+import csv
+import io
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date
+from typing import Any
 
 SEPARATORS = (",", ";", "\t")
 # A cell that begins like this is a formula to a spreadsheet.
@@ -10,6 +14,24 @@ _FORMULA = ("=", "@", "\t", "\r", "+", "-")
 _PLAIN_NUMBER = re.compile(r"[+-][\d\s().,/-]*\d")
 # So that a spreadsheet reads it as what it is: UTF-8.
 MARK = "\ufeff"
+
+
+class BadFile(ValueError):
+    """The file as a whole cannot be read; the text says why."""
+
+
+class MissingColumns(BadFile):
+    """No heading means a column that is needed: somebody may know which one does."""
+
+
+@dataclass(kw_only=True)
+class FileRow:
+    """One line of a file: its cells by column, what is wrong with them, and the cells as they stood there."""
+
+    line: int
+    cells: dict[str, Any]
+    problems: list[str] = field(default_factory=list)
+    written: list[str] = field(default_factory=list)
 
 
 def decode(data: bytes) -> str:
@@ -86,3 +108,62 @@ def guess_columns(
         wanted = next((choice for choice in choices if choice is not None), "")
         found[title] = wanted if wanted in columns and wanted not in found.values() else ""
     return found
+
+
+def headings_of(text: str) -> list[str]:
+    """The headings of a CSV file, as they stand there.
+
+    Raises
+    ------
+    BadFile
+        When it is empty or no text.
+    """
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    if not first:
+        raise BadFile("The file is empty.")
+    if sum(not (letter.isprintable() or letter.isspace()) for letter in first[:400]) > 4:
+        raise BadFile("This is not a text file: save it as CSV.")
+    try:
+        return [title.strip() for title in next(csv.reader([first], delimiter=separator_of(first)))]
+    except csv.Error as error:
+        raise BadFile(f"The first line cannot be read: {error}.") from error
+
+
+def read_table(text: str, columns: Mapping[str, str], *, needed: Sequence[str], most: int) -> list[FileRow]:
+    """Rows of a CSV file with a line of headings, separated by commas, semicolons or tabs; empty lines are left out.
+
+    Parameters
+    ----------
+    columns
+        Which column each heading means, "" for none.
+    needed
+        Columns that some heading must mean.
+    most
+        So many rows are read at most.
+
+    Raises
+    ------
+    BadFile
+        When it is empty or too long; MissingColumns when no heading means one that is needed.
+    """
+    headings = headings_of(text)
+    titles = [columns.get(title, "") for title in headings]
+    missing = [name for name in needed if name not in titles]
+    if missing:
+        named = ", ".join(title for title in headings[:12] if title) or "nothing"
+        raise MissingColumns(f"Say which column is {' and which is '.join(missing)}; the first line names {named}.")
+    body = text.replace("\x00", "").lstrip("\r\n")
+    reader = csv.reader(io.StringIO(body), delimiter=separator_of(body.split("\n", 1)[0]))
+    next(reader)
+    rows: list[FileRow] = []
+    try:
+        for cells in reader:
+            if not any(cell.strip() for cell in cells):
+                continue
+            if len(rows) == most:
+                raise BadFile(f"More than {most:,} rows: split the file.")
+            known = {title: plain_cell(cell.strip()) for title, cell in zip(titles, cells, strict=False) if title}
+            rows.append(FileRow(line=reader.line_num, cells=known, written=cells))
+    except csv.Error as error:
+        raise BadFile(f"Line {reader.line_num} cannot be read: {error}.") from error
+    return rows

@@ -1,8 +1,8 @@
 """Working time and service time: shifts, breaks, absences, service calendars and deadlines, in any time zone."""
 
 from core.calendars.service import Hours, ServiceCalendar, deadline, service_seconds
-from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on, working_date
-from core.calendars.weeks import WEEKDAYS, problem_of_week
+from core.calendars.shifts import BreakRule, Shift, WeeklyShift, shift_on, week_of_rotation, working_date
+from core.calendars.weeks import WEEKDAYS, problem_of_rotation
 from core.calendars.zones import day_interval, epoch, local_day, local_time, zone
 
 __all__ = [
@@ -17,9 +17,10 @@ __all__ = [
     "epoch",
     "local_day",
     "local_time",
-    "problem_of_week",
+    "problem_of_rotation",
     "service_seconds",
     "shift_on",
+    "week_of_rotation",
     "working_date",
     "zone",
 ]

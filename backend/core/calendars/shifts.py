@@ -28,7 +28,8 @@ class BreakRule:
 class WeeklyShift:
     """Working time on one weekday (0 = Monday). An end at or before the start lies on the next day.
 
-    A split shift is one shift with a `gap` between two wall-clock times, in which nobody works.
+    A split shift is one shift with a `gap` between two wall-clock times, in which nobody works. From the end on until
+    `on_call_until` somebody is on call; where end and start are the same and they are, the day is on call only.
     """
 
     weekday: int
@@ -37,6 +38,7 @@ class WeeklyShift:
     rest: BreakRule | None = None
     overtime_limit: int = 0
     gap: tuple[time, time] | None = None
+    on_call_until: time | None = None
 
     def __post_init__(self) -> None:
         if not 0 <= self.weekday <= 6:
@@ -50,7 +52,8 @@ class Shift:
     """A technician's working time on a day, in epoch seconds.
 
     `rest` is the window in which a break of `rest_seconds` must lie; `overtime_limit` is how many
-    seconds past the end work may go on. In the `gap` of a split shift nobody works.
+    seconds past the end work may go on. In the `gap` of a split shift nobody works. While somebody is `on_call`, after
+    the hours, they go out for urgent work only; a day on call only has hours without length.
     """
 
     hours: Interval
@@ -58,10 +61,17 @@ class Shift:
     rest_seconds: int = 0
     overtime_limit: int = 0
     gap: Interval | None = None
+    on_call: Interval | None = None
+
+    @property
+    def ordinary_end(self) -> int:
+        """Until when work may go on that is not urgent."""
+        return self.hours.end + self.overtime_limit
 
     @property
     def last_end(self) -> int:
-        return self.hours.end + self.overtime_limit
+        """Until when any work may go on."""
+        return self.ordinary_end if self.on_call is None else max(self.ordinary_end, self.on_call.end)
 
 
 def shift_on(
@@ -86,6 +96,9 @@ def shift_on(
         found = next((pattern for pattern in patterns if pattern.weekday == day.weekday()), None)
     if found is None:
         return None
+    on_call = _on_call(day, found, tz)
+    if on_call is not None and found.start == found.end:
+        return Shift(hours=Interval(start=on_call.start, end=on_call.start), on_call=on_call)
     hours = Interval(start=epoch(day, found.start, tz), end=_at_or_after(day, found.start, found.end, tz))
     gap = None
     if found.gap is not None:
@@ -93,14 +106,31 @@ def shift_on(
             start=_at_or_after(day, found.start, found.gap[0], tz), end=_at_or_after(day, found.start, found.gap[1], tz)
         )
     if found.rest is None:
-        return Shift(hours=hours, overtime_limit=found.overtime_limit, gap=gap)
+        return Shift(hours=hours, overtime_limit=found.overtime_limit, gap=gap, on_call=on_call)
     window = Interval(
         start=_at_or_after(day, found.start, found.rest.earliest, tz),
         end=_at_or_after(day, found.start, found.rest.latest, tz),
     )
     return Shift(
-        hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit, gap=gap
-    )
+        hours=hours, rest=window, rest_seconds=found.rest.seconds, overtime_limit=found.overtime_limit, gap=gap,
+        on_call=on_call,
+    )  # fmt: skip
+
+
+def _on_call(day: date, found: WeeklyShift, tz: ZoneInfo) -> Interval | None:
+    """From the end of the hours on; the same time again is a day later."""
+    if found.on_call_until is None:
+        return None
+    starts_on = day if found.end >= found.start else day + timedelta(days=1)
+    ends_on = starts_on if found.on_call_until > found.end else starts_on + timedelta(days=1)
+    return Interval(start=epoch(starts_on, found.end, tz), end=epoch(ends_on, found.on_call_until, tz))
+
+
+def week_of_rotation(day: date, begun: date, weeks: int) -> int:
+    """Which week of a rotation a day lies in (0: the first). The first one is the week, Monday to Sunday, of the day on
+    which the rotation begins."""
+    monday, first = (moment - timedelta(days=moment.weekday()) for moment in (day, begun))
+    return (monday - first).days // 7 % weeks
 
 
 def working_date(moment: int, tz: ZoneInfo, *, shift_before: Shift | None, shift_of_day: Shift | None) -> date:

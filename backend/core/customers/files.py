@@ -1,14 +1,11 @@
 """Files of customers, sites, contacts and assets: from text to rows whose every cell is checked."""
 
-import csv
-import io
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import vobject
 
-from core.basics.tables import guess_columns, heading, plain_cell, read_day, separator_of
+from core.basics.tables import BadFile, FileRow, guess_columns, heading, read_day, read_table
 
 MAX_ROWS = 60_000
 # Needed columns have a star. Own fields may follow as extra.<key>; a heading that means none is left out.
@@ -48,24 +45,6 @@ _LONGEST_OF_CONTACT = {"name": 120}
 _YES, _NO = {"yes", "y", "true", "1", "x"}, {"", "no", "n", "false", "0"}
 
 
-class BadFile(ValueError):
-    """The file as a whole cannot be read; the text says why."""
-
-
-class MissingColumns(BadFile):
-    """No heading means a column that is needed: somebody may know which one does."""
-
-
-@dataclass(kw_only=True)
-class FileRow:
-    """One line of a file: its cells by column, what is wrong with them, and the cells as they stood there."""
-
-    line: int
-    cells: dict[str, Any]
-    problems: list[str] = field(default_factory=list)
-    written: list[str] = field(default_factory=list)
-
-
 def columns_of(kind: str, extra: Sequence[str] = ()) -> list[str]:
     """Names of the columns of a kind of file; `extra` are the keys of own fields."""
     return [name.rstrip("*") for name in COLUMNS[kind]] + [f"extra.{key}" for key in extra]
@@ -73,25 +52,6 @@ def columns_of(kind: str, extra: Sequence[str] = ()) -> list[str]:
 
 def needed_columns(kind: str) -> list[str]:
     return [name[:-1] for name in COLUMNS[kind] if name.endswith("*")]
-
-
-def headings_of(text: str) -> list[str]:
-    """The headings of a CSV file, as they stand there.
-
-    Raises
-    ------
-    BadFile
-        When it is empty or no text.
-    """
-    first = next((line for line in text.splitlines() if line.strip()), "")
-    if not first:
-        raise BadFile("The file is empty.")
-    if sum(not (letter.isprintable() or letter.isspace()) for letter in first[:400]) > 4:
-        raise BadFile("This is not a text file: save it as CSV.")
-    try:
-        return [title.strip() for title in next(csv.reader([first], delimiter=separator_of(first)))]
-    except csv.Error as error:
-        raise BadFile(f"The first line cannot be read: {error}.") from error
 
 
 def guess(kind: str, headings: Sequence[str], *, extra: Sequence[str], remembered: dict[str, str]) -> dict[str, str]:
@@ -114,32 +74,7 @@ def read_rows(kind: str, text: str, columns: Mapping[str, str]) -> list[FileRow]
     BadFile
         When it is empty or too long; MissingColumns when no heading means one that is needed.
     """
-    headings = headings_of(text)
-    titles = [columns.get(title, "") for title in headings]
-    missing = [name for name in needed_columns(kind) if name not in titles]
-    if missing:
-        named = ", ".join(title for title in headings[:12] if title) or "nothing"
-        raise MissingColumns(f"Say which column is {' and which is '.join(missing)}; the first line names {named}.")
-    body = text.replace("\x00", "").lstrip("\r\n")
-    reader = csv.reader(io.StringIO(body), delimiter=separator_of(body.split("\n", 1)[0]))
-    next(reader)
-    return list(_rows(kind, reader, titles))
-
-
-def _rows(kind: str, reader: Iterator[list[str]], titles: list[str]) -> Iterator[FileRow]:
-    count = 0
-    try:
-        for cells in reader:
-            if not any(cell.strip() for cell in cells):
-                continue
-            count += 1
-            if count > MAX_ROWS:
-                raise BadFile(f"More than {MAX_ROWS:,} rows: split the file.")
-            known = {t: plain_cell(c.strip()) for t, c in zip(titles, cells, strict=False) if t}
-            row = FileRow(line=reader.line_num, cells=known, written=cells)  # type: ignore[attr-defined]
-            yield _checked(kind, row)
-    except csv.Error as error:
-        raise BadFile(f"Line {reader.line_num} cannot be read: {error}.") from error  # type: ignore[attr-defined]
+    return [_checked(kind, row) for row in read_table(text, columns, needed=needed_columns(kind), most=MAX_ROWS)]
 
 
 def _checked(kind: str, row: FileRow) -> FileRow:

@@ -18,7 +18,7 @@ const MADE_OLD: Record<string, QueryKey[]> = {
   account: [['accounts'], ['technicians']],
   company: [['company'], ['lanes'], ['technicians'], ['appointments']],
   catalogue: [['catalogue']],
-  names: [['skills'], ['certificates'], ['tags'], ['lanes']],
+  names: [['skills'], ['certificates'], ['vehicles'], ['tags'], ['lanes']],
 };
 
 /** Open pages hear of these themselves, many at once as one; what is not open is only marked. */

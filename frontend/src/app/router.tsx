@@ -256,6 +256,16 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/files',
+        component: lazyRouteComponent(setUpPages, 'SetUpFilesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/vehicles',
+        component: lazyRouteComponent(company, 'VehiclesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/tags',
         component: lazyRouteComponent(company, 'TagsPage'),
       }),

@@ -12,7 +12,7 @@ const laneDay = (n: number, from: number, to: number, stretches: { start: number
   ({
     start: at(0, n),
     end: at(0, n + 1),
-    shift: { start: at(from, n), end: at(to, n), last_end: at(to, n), gap: null },
+    shift: { start: at(from, n), end: at(to, n), gap: null, on_call: null },
     timetable: { stretches },
   }) as unknown as LaneDay;
 const lanes = (...list: LaneDay[]) => [{ days: list } as Lane];

@@ -31,7 +31,7 @@ const day = (more: Partial<LaneDay> = {}) =>
     day: '2026-11-23',
     start: MIDNIGHT,
     end: at(24),
-    shift: { start: at(8), end: at(16), last_end: at(17), gap: null },
+    shift: { start: at(8), end: at(16), gap: null, on_call: null },
     absences: [],
     timetable: { stretches: [], broken: [], overtime: null, drive_seconds: 0, work_seconds: 0, ends: null },
     workload: { working: 8 * HOUR, left: 8 * HOUR, share: 0, gaps: [] },

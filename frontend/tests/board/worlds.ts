@@ -88,7 +88,7 @@ export const laneDay = (more: Partial<LaneDay> = {}) =>
     day: TODAY,
     start: FRIDAY,
     end: at(24),
-    shift: { start: at(8), end: at(16), last_end: at(17), gap: null },
+    shift: { start: at(8), end: at(16), gap: null, on_call: null },
     holiday: '',
     absences: [],
     reminders: [],

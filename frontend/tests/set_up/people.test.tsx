@@ -2,7 +2,15 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { SchemaTechnicianRecordOut } from '@/api/types';
 import { PeoplePage } from '@/features/set_up/people/PeoplePage';
-import { agreedOf, endOf, rowsOf, shiftsOf, weekOn } from '@/features/set_up/people/week';
+import {
+  agreedOf,
+  endOf,
+  isUnfinished,
+  rowsOf,
+  shiftsOf,
+  weeksOn,
+  wordsOf,
+} from '@/features/set_up/people/week';
 import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
@@ -16,6 +24,8 @@ const shift = (weekday: number, start: string, end: string, more = {}) => ({
   overtime_minutes: 60,
   gap_start: null,
   gap_end: null,
+  on_call_until: null,
+  week: 0,
   ...more,
 });
 const INES: SchemaTechnicianRecordOut = {
@@ -35,8 +45,20 @@ const INES: SchemaTechnicianRecordOut = {
     { code: 'fire', number: '', valid_until: '2026-12-10' },
   ],
   weeks: [
-    { valid_from: '2000-01-01', valid_until: '2026-12-07', shifts: [shift(0, '08:00:00', '16:00:00')] },
-    { valid_from: '2026-12-07', valid_until: null, shifts: [shift(0, '14:00:00', '22:00:00')] },
+    {
+      valid_from: '2000-01-01',
+      valid_until: '2026-12-07',
+      weeks: 1,
+      current: 0,
+      shifts: [shift(0, '08:00:00', '16:00:00')],
+    },
+    {
+      valid_from: '2026-12-07',
+      valid_until: null,
+      weeks: 1,
+      current: 0,
+      shifts: [shift(0, '14:00:00', '22:00:00')],
+    },
   ],
 };
 const DEPOT = { id: 1, version: 1, name: 'Northlock', address: 'x', lon: 1, lat: 2 };
@@ -134,9 +156,9 @@ describe('technicians', () => {
 
 describe('a week', () => {
   it('is the one that holds on the day', () => {
-    expect(weekOn(INES, '2026-12-06')[0]?.start).toBe('08:00:00');
-    expect(weekOn(INES, '2026-12-07')[0]?.start).toBe('14:00:00');
-    expect(weekOn({ ...INES, weeks: [] }, '2026-12-07')).toEqual([]);
+    expect(weeksOn(INES, '2026-12-06')?.shifts[0]?.start).toBe('08:00:00');
+    expect(weeksOn(INES, '2026-12-07')?.shifts[0]?.start).toBe('14:00:00');
+    expect(weeksOn({ ...INES, weeks: [] }, '2026-12-07')).toBeUndefined();
   });
 
   it('may end, which is said', async () => {
@@ -147,21 +169,74 @@ describe('a week', () => {
     expect(await screen.findByText('From Mon 7 Dec on there are no working hours.')).toBeVisible();
   });
 
-  it('is sent as it was read, with what is not edited here', () => {
+  const one = (...shifts: ReturnType<typeof shift>[]) => ({ weeks: 1, current: 0, shifts });
+
+  it('is sent as it was read', () => {
     const split = [shift(2, '06:00:00', '18:00:00', { gap_start: '10:00:00', gap_end: '14:00:00' })];
-    const [sent] = shiftsOf(rowsOf(split), agreedOf(split));
-    expect(sent).toMatchObject({ weekday: 2, start: '06:00', end: '18:00', gap_start: '10:00:00' });
+    const [sent] = shiftsOf(rowsOf(one(...split)), agreedOf(split));
+    expect(sent).toMatchObject({ weekday: 2, start: '06:00', end: '18:00', gap_start: '10:00' });
     expect(sent).toMatchObject({ rest_minutes: 30, rest_earliest: '11:00', rest_latest: '13:00' });
   });
 
   it('without a break has no time for one', () => {
-    const [sent] = shiftsOf(rowsOf([shift(0, '22:00:00', '06:00:00')]), {
+    const [sent] = shiftsOf(rowsOf(one(shift(0, '22:00:00', '06:00:00'))), {
       rest_minutes: 0,
       rest_earliest: 660,
       rest_latest: 840,
       overtime_minutes: 0,
     });
     expect(sent).toMatchObject({ start: '22:00', end: '06:00', rest_earliest: null, rest_latest: null });
+  });
+
+  it('may have a day on call only, which has no break', () => {
+    const saturday = shift(5, '08:00:00', '08:00:00', { on_call_until: '20:00:00' });
+    const rows = rowsOf(one(saturday));
+    expect(rows[0]![5]).toMatchObject({ start: 480, end: null, onCall: 1200 });
+    expect(wordsOf(rows[0]![5]!)).toBe('on call only');
+    const [sent] = shiftsOf(rows, agreedOf([shift(0, '08:00:00', '16:00:00')]));
+    expect(sent).toMatchObject({ start: '08:00', end: '08:00', on_call_until: '20:00', rest_minutes: 0 });
+  });
+
+  it('that runs now is the first of those that are sent', () => {
+    const shifts = [
+      shift(0, '06:00:00', '14:00:00', { week: 0 }),
+      shift(0, '14:00:00', '22:00:00', { week: 1 }),
+    ];
+    const rows = rowsOf({ weeks: 2, current: 1, shifts });
+    expect(rows.map((week) => week[0]!.start)).toEqual([14 * 60, 6 * 60]);
+    expect(shiftsOf(rows, agreedOf(shifts)).map((sent) => [sent.week, sent.start])).toEqual([
+      [0, '14:00'],
+      [1, '06:00'],
+    ]);
+  });
+
+  it('is not sent while a time is missing', () => {
+    const whole = rowsOf(one(shift(0, '08:00:00', '16:00:00')));
+    expect(isUnfinished(whole)).toBe(false);
+    const monday = whole[0]![0]!;
+    for (const wrong of [{ start: null }, { end: null }, { gapStart: 600 }])
+      expect(isUnfinished([[{ ...monday, ...wrong }]])).toBe(true);
+  });
+
+  it('gets another one in turn, which begins on the Monday after', async () => {
+    const { user } = await show();
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    const form = within(await screen.findByRole('form', { name: 'Working hours' }));
+    await user.click(form.getByRole('button', { name: 'Another week in turn' }));
+    const monday = () => within(form.getByRole('group', { name: 'Mon' }));
+    await user.clear(monday().getByLabelText('From'));
+    await user.type(monday().getByLabelText('From'), '10');
+    await user.tab();
+    await user.click(form.getByRole('button', { name: /^Week 1/ }));
+    expect(monday().getByLabelText('From')).toHaveValue('08:00');
+    await user.click(form.getByRole('button', { name: 'Save working hours' }));
+    await waitFor(() => expect(askedOf(WEEK)).toHaveLength(1));
+    const body = askedOf(WEEK)[0]!.body as { weeks: number; shifts: { week: number; start: string }[] };
+    expect(body.weeks).toBe(2);
+    expect(body.shifts.map((row) => [row.week, row.start])).toEqual([
+      [0, '08:00'],
+      [1, '10:00'],
+    ]);
   });
 });
 

@@ -1,12 +1,12 @@
 """The board: placing, moving, undoing, sending, and two dispatchers at once."""
 
-from datetime import timedelta
+from datetime import time, timedelta
 
 import pytest
 
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
-from apps.people.models import Absence
+from apps.people.models import Absence, WeeklyShiftRow
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, at
@@ -56,6 +56,32 @@ def test_a_limit_that_a_person_may_override_asks_why_and_keeps_the_answer(world,
     place(dispatcher, visit, world.ines, at(15), because="They agreed by phone")
     kept = AuditEntry.objects.filter(entity="visit", entity_id=visit.pk).latest("id")
     assert kept.changes["note"] == "1 h after the promise 13:00–14:00. All the same: They agreed by phone"
+
+
+def test_in_the_evening_who_is_on_call_gets_urgent_work_and_no_other(world, dispatcher):
+    WeeklyShiftRow.objects.filter(technician=world.ines).update(on_call_until=time(8))
+    [day] = next(
+        lane["days"] for lane in dispatcher.get("/board").json()["lanes"] if lane["technician_id"] == world.ines.pk
+    )
+    tomorrow = MONDAY + timedelta(days=1)
+    assert day["shift"]["on_call"] == {"start": at(16), "end": at(8, day=tomorrow)}
+    urgent, ordinary = world.visit(priority=1), world.visit(priority=2)
+    refused = place(dispatcher, ordinary, world.ines, at(19))
+    assert refused.json()["reasons"] == ["Ines Falk is on call from 16:00: for work of priority 1 only"]
+    asked = dispatcher.post(
+        "/scheduling/judge", {"visit_id": urgent.pk, "technician_id": world.ines.pk, "start": at(19)}
+    ).json()
+    assert not [row for row in asked["reasons"] if row["weight"] in ("asks", "refuses")]
+    assert place(dispatcher, urgent, world.ines, at(19)).status_code == 200
+
+
+def test_a_night_on_call_belongs_to_the_day_it_began_on(world, dispatcher):
+    WeeklyShiftRow.objects.filter(technician=world.ines).update(on_call_until=time(8))
+    night = at(2, day=MONDAY + timedelta(days=1))
+    urgent = world.visit(priority=1)
+    assert place(dispatcher, urgent, world.ines, night).status_code == 200
+    board = dispatcher.get("/board", day=MONDAY.isoformat()).json()
+    assert [row["id"] for row in board["visits"]] == [urgent.pk]
 
 
 def test_judging_changes_nothing(world, dispatcher):

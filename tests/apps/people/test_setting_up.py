@@ -14,6 +14,7 @@ from apps.people.working_days import working_day
 from core.basics import Place
 from foundation import clock
 from foundation.models import AuditEntry
+from foundation.moments import to_datetime
 from tests.apps.conftest import MONDAY, TZ, at
 
 WEEKDAY = {"start": "07:00", "end": "15:30", "rest_earliest": "11:00", "rest_latest": "13:00", "rest_minutes": 30}
@@ -130,24 +131,30 @@ def test_other_hours_next_week_leave_this_week_as_it_is(world, admin):
     )
 
 
-weeks = st.dictionaries(st.integers(0, 6), st.integers(5, 12), max_size=7)
+week_plans = st.dictionaries(st.integers(0, 6), st.integers(5, 12), max_size=7)
+rotations = st.lists(week_plans, min_size=1, max_size=3)
 
 
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(changes=st.lists(st.tuples(st.integers(0, 20), weeks), min_size=1, max_size=5))
+@given(changes=st.lists(st.tuples(st.integers(0, 20), rotations), min_size=1, max_size=5))
 def test_hours_from_a_day_on_never_touch_a_day_before(world, changes):
     """Whatever is set in whatever order, each day has the hours that were set last of those that begin by it."""
     WeeklyShiftRow.objects.filter(technician=world.ines).delete()
     admin, expected = world.accounts["administrator"], {}
-    for number, week in changes:
+    for number, weeks in changes:
         first = MONDAY + timedelta(days=number)
         version = Technician.objects.values_list("version", flat=True).get(pk=world.ines.pk)
-        shifts = [ShiftFields(weekday=day, start=time(hour), end=time(hour + 8)) for day, hour in week.items()]
+        shifts = [
+            ShiftFields(weekday=day, start=time(hour), end=time(hour + 8), week=week)
+            for week, plan in enumerate(weeks)
+            for day, hour in plan.items()
+        ]
         set_week(
-            actor=admin, now=clock.now(), technician_id=world.ines.pk, version=version, shifts=shifts, valid_from=first
-        )
-        expected = {since: hours for since, hours in expected.items() if since < first} | {first: week}
-        for offset in range(-2, 25):
+            actor=admin, now=clock.now(), technician_id=world.ines.pk, version=version, shifts=shifts,
+            valid_from=first, weeks=len(weeks),
+        )  # fmt: skip
+        expected = {since: hours for since, hours in expected.items() if since < first} | {first: weeks}
+        for offset in range(-2, 45):
             day = MONDAY + timedelta(days=offset)
             assert hour_of(world, day) == wanted(expected, day), (day, expected)
 
@@ -158,5 +165,28 @@ def hour_of(world, day: date):
 
 
 def wanted(expected, day: date):
+    """Weeks are counted one by one from the first one's Monday."""
     since = max((first for first in expected if first <= day), default=None)
-    return None if since is None else expected[since].get(day.weekday())
+    if since is None:
+        return None
+    turn, monday = 0, since - timedelta(days=since.weekday())
+    while monday + timedelta(days=7) <= day:
+        turn, monday = (turn + 1) % len(expected[since]), monday + timedelta(days=7)
+    return expected[since][turn].get(day.weekday())
+
+
+def test_early_and_late_weeks_are_shown_with_the_one_that_runs(world, admin):
+    early, late = (
+        {"weekday": 0, "start": start, "end": end} for start, end in (("06:00", "14:00"), ("14:00", "22:00"))
+    )
+    body = {
+        "version": 1, "valid_from": MONDAY.isoformat(), "weeks": 2,
+        "shifts": [early | {"week": 0}, late | {"week": 1}],
+    }  # fmt: skip
+    row = admin.put(f"/technicians/{world.ines.pk}/week", body).json()
+    assert [(w["weeks"], w["current"], len(w["shifts"])) for w in row["weeks"]] == [(2, 0, 2)]
+    with clock.frozen(to_datetime(at(10, day=MONDAY + timedelta(days=9)))):
+        [weeks] = admin.get(f"/technicians/{world.ines.pk}").json()["weeks"]
+        assert weeks["current"] == 1
+    outside = body | {"version": row["version"], "weeks": 1}
+    assert admin.put(f"/technicians/{world.ines.pk}/week", outside).json()["field"] == "shifts"

@@ -1,12 +1,22 @@
 """Shifts from weekly patterns, in a zone whose clock changes."""
 
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.calendars import BreakRule, WeeklyShift, day_interval, epoch, local_day, local_time, shift_on, zone
+from core.calendars import (
+    BreakRule,
+    WeeklyShift,
+    day_interval,
+    epoch,
+    local_day,
+    local_time,
+    shift_on,
+    week_of_rotation,
+    zone,
+)
 
 AZORES = zone("Atlantic/Azores")
 SPRING, AUTUMN = date(2027, 3, 28), date(2026, 10, 25)
@@ -97,3 +107,31 @@ def test_a_single_day_may_have_another_shift_or_none():
     assert shift_on(monday, usual, tz, exceptions=exceptions).hours.seconds == 2 * 3600
     assert shift_on(next_monday, usual, tz, exceptions=exceptions) is None
     assert shift_on(date(2026, 12, 7), usual, tz, exceptions=exceptions).hours.seconds == 8 * 3600
+
+
+def test_on_call_begins_when_the_hours_end_and_lasts_into_the_next_day():
+    shift = shift_on(date(2026, 11, 23), [pattern(0, time(8), time(16), on_call_until=time(8))], AZORES)
+    assert (shift.hours.seconds, shift.on_call.seconds) == (8 * HOUR, 16 * HOUR)
+    assert shift.on_call.start == shift.hours.end == shift.ordinary_end
+    assert shift.last_end == epoch(date(2026, 11, 24), time(8), AZORES)
+
+
+def test_on_call_after_a_late_shift_begins_on_the_next_day():
+    shift = shift_on(date(2026, 11, 23), [pattern(0, time(18), time(2), on_call_until=time(6))], AZORES)
+    assert shift.on_call.start == epoch(date(2026, 11, 24), time(2), AZORES)
+    assert shift.on_call.seconds == 4 * HOUR
+
+
+def test_a_day_on_call_only_has_no_hours():
+    shift = shift_on(date(2026, 11, 28), [pattern(5, time(8), time(8), on_call_until=time(20))], AZORES)
+    assert (shift.hours.seconds, shift.on_call.seconds) == (0, 12 * HOUR)
+
+
+@given(st.dates(date(2020, 1, 1), date(2035, 1, 1)), st.integers(0, 3000), st.integers(1, 8))
+def test_a_rotation_begins_with_its_first_week_and_comes_round(begun, later, weeks):
+    day = begun + timedelta(days=later)
+    number = week_of_rotation(day, begun, weeks)
+    assert 0 <= number < weeks
+    assert week_of_rotation(begun, begun, weeks) == 0
+    assert week_of_rotation(day + timedelta(weeks=weeks), begun, weeks) == number
+    assert week_of_rotation(day + timedelta(weeks=1), begun, weeks) == (number + 1) % weeks

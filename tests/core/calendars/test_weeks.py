@@ -4,7 +4,7 @@ from datetime import time
 
 import pytest
 
-from core.calendars import BreakRule, WeeklyShift, problem_of_week
+from core.calendars import BreakRule, WeeklyShift, problem_of_rotation
 
 
 def shift(weekday, start, end, **more):
@@ -27,10 +27,13 @@ def rest(start, end, minutes):
         # From Sunday night into Monday, which begins when it ends.
         [shift(6, (22,), (6,)), shift(0, (6,), (14,))],
         [shift(2, (0,), (0,))],
+        # On call through the night until the next day begins, and on a Saturday alone.
+        [shift(0, (8,), (16,), on_call_until=time(8)), shift(1, (8,), (16,))],
+        [shift(5, (8,), (8,), on_call_until=time(8)), shift(6, (8,), (8,), on_call_until=time(8))],
     ],
 )
 def test_a_week_that_can_be_worked(week):
-    assert problem_of_week(week) == ""
+    assert problem_of_rotation([week]) == ""
 
 
 @pytest.mark.parametrize(
@@ -48,7 +51,25 @@ def test_a_week_that_can_be_worked(week):
             "Monday: the break is longer than the time it may lie in",
         ),
         ([shift(6, (22,), (7,)), shift(0, (6,), (14,))], "Sunday's shift ends after Monday's has begun"),
+        (
+            [shift(0, (8,), (16,), on_call_until=time(8)), shift(1, (7,), (16,))],
+            "Monday's shift ends after Tuesday's has begun",
+        ),
+        (
+            [shift(0, (8,), (16,), on_call_until=time(9))],
+            "Monday: hours and time on call together are longer than a day",
+        ),
     ],
 )
 def test_a_week_that_cannot(week, problem):
-    assert problem_of_week(week) == problem
+    assert problem_of_rotation([week]) == problem
+
+
+def test_weeks_in_turn_are_told_apart_and_follow_each_other():
+    late, early = [shift(6, (22,), (7,))], [shift(0, (6,), (14,))]
+    assert problem_of_rotation([late, []]) == ""
+    assert problem_of_rotation([late, early]) == "Sunday's shift ends after Monday's has begun"
+    assert problem_of_rotation([early, late]) == "Sunday's shift ends after Monday's has begun"
+    assert problem_of_rotation([[], [shift(1, (8,), (12,)), shift(1, (13,), (17,))]]) == (
+        "Week 2: Tuesday has two shifts: write one, with a gap"
+    )

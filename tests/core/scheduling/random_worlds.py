@@ -1,6 +1,7 @@
 """Made-up problems of every kind, by seed: small enough to run thousands, mixed enough to meet each limit."""
 
 import random
+from dataclasses import replace
 
 import numpy as np
 
@@ -50,6 +51,7 @@ def a_technician(dice: random.Random, number: int) -> Day:
             dice.choice([15, 16, 17]),
             rest=dice.random() < 0.7,
             overtime=dice.choice([0, 30, 60]),
+            on_call=dice.choice([None, None, None, 20, 23]),
         ),
         start_place=0,
         end_place=dice.choice([0, 1]),
@@ -103,6 +105,8 @@ def a_problem(seed: int) -> Problem:
     technicians = dice.randint(1, 4)
     days = tuple(a_technician(dice, number + 1) for number in range(technicians))
     visits = [a_visit(dice, 100 + number, technicians) for number in range(dice.randint(1, 10))]
+    if dice.random() < 0.15:  # all urgent: time on call is planned, too
+        visits = [replace(one, priority=1) for one in visits]
     links = []
     if len(visits) >= 2 and dice.random() < 0.5:
         first, second = dice.sample(visits, 2)
@@ -121,6 +125,4 @@ def a_problem(seed: int) -> Problem:
 
 
 def locked(stop: Stop) -> Stop:
-    from dataclasses import replace
-
     return replace(stop, visit=replace(stop.visit, locked=True, locked_because=why(Code.SENT)))

@@ -54,6 +54,21 @@ def test_within_the_overtime_allowed():
     assert broken(day(stop(1, at(15, 30), minutes=45), shift_=shift(overtime=30))) == {}
 
 
+def test_on_call_is_for_urgent_work_only():
+    evening = shift(overtime=30, on_call=22)
+    found = broken(day(stop(1, at(18)), shift_=evening))
+    assert found == {Limit.OVERTIME: "Ines Falk is on call from 16:00: for work of priority 1 only"}
+    assert broken(day(stop(1, at(18), priority=1), shift_=evening)) == {}
+    late = broken(day(stop(1, at(21, 30), priority=1), shift_=evening))
+    assert late == {Limit.OVERTIME: "Ines Falk is on call until 22:00: 30 min too long"}
+
+
+def test_on_a_day_on_call_only_nothing_else_is_done():
+    on_call = shift(8, 8, on_call=20)
+    assert Limit.OVERTIME in broken(day(stop(1, at(9)), shift_=on_call))
+    assert broken(day(stop(1, at(9), priority=1), shift_=on_call)) == {}
+
+
 def test_a_day_off():
     planned = day(stop(1, at(9)))
     off = type(planned)(**{**planned.__dict__, "shift": None})

@@ -186,6 +186,10 @@ TWO = (day(technician=someone(1)), day(technician=someone(2)))
 FREE = day(technician=someone(2))
 
 
+def rigger(number, **more):
+    return day(technician=someone(number, skills={"Rigging": 2}, **more))
+
+
 def busy(minutes):
     """Somebody who has a locked visit in the morning."""
     return day(stop(5, at(8, 10), locked=True, minutes=minutes), technician=someone(1))
@@ -205,12 +209,27 @@ LONG = (day(technician=someone(1), shift_=shift(overtime=60)), day(technician=so
         (Aim.LATENESS, {"due": at(10)}, (busy(120), FREE)),
         (Aim.FAIRNESS, {}, (busy(200), FREE)),
         (Aim.WAITING, {"earliest": at(12)}, (busy(60), FREE)),
+        (Aim.WISHES, {"needs": {"Rigging": 1}}, (rigger(1, avoids=frozenset({"Rigging"})), rigger(2))),
+        (Aim.WISHES, {"needs": {"Rigging": 1}}, (rigger(1, likes=frozenset({"Saltmarsh"})), rigger(2))),
+        (Aim.WISHES, {"area": "Millrace"}, (day(technician=someone(1, avoids=frozenset({"Millrace"}))), FREE)),
     ],
     ids=lambda value: value.value if isinstance(value, Aim) else "",
 )
 def test_an_aim_decides_between_two_who_could(aim, asked, days):
     found = plan(problem(*days, visits=[visit(7, **asked)], playbook=preferring(aim)), budget=BRIEF)
     assert where(found, 7) == [1]
+
+
+def test_time_on_call_is_planned_for_urgent_work_only():
+    on_call = day(stop(1, at(8), minutes=450, locked=True), shift_=shift(on_call=20))
+    ordinary = plan(problem(on_call, visits=[visit(7, priority=2)]), budget=BRIEF)
+    assert (where(ordinary, 7), len(ordinary.unserved)) == ([], 1)
+    urgent = plan(problem(on_call, visits=[visit(7, priority=1)]), budget=BRIEF)
+    assert (where(urgent, 7), starts(urgent, 7)) == ([0], [at(15, 50)])
+    # What somebody was called out for stays, and the evening around it stays free.
+    called_out = day(stop(1, at(18), priority=1), shift_=shift(on_call=20))
+    found = plan(problem(called_out, visits=[visit(7, minutes=450), visit(8, minutes=60)]), budget=BRIEF)
+    assert len(found.unserved) == 1
 
 
 def test_leaving_ones_area_costs_where_it_is_no_limit():

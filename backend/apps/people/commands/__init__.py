@@ -1,10 +1,12 @@
-"""Writes: technicians, absences, crews."""
+"""Writes: technicians, absences, crews, vehicles."""
 
 from apps.people.commands.absences import note_absence, put_absence_back, remove_absence
 from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
 from apps.people.commands.papers import put_photo, remove_photo, set_certificates
 from apps.people.commands.technicians import add_technician, change_technician, set_employment, set_skill, set_week
+from apps.people.commands.terms import set_terms
+from apps.people.commands.vehicles import set_vehicle
 
 __all__ = [
     "add_technician",
@@ -23,5 +25,7 @@ __all__ = [
     "set_certificates",
     "set_employment",
     "set_skill",
+    "set_terms",
+    "set_vehicle",
     "set_week",
 ]

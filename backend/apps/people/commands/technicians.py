@@ -9,9 +9,9 @@ from django.db.models import Q
 
 from apps.company.models import Area, Depot
 from apps.company.queries import time_zone
-from apps.people.inputs import ShiftFields, TechnicianFields
+from apps.people.inputs import MOST_WEEKS, ShiftFields, TechnicianFields
 from apps.people.models import Skill, Technician, TechnicianSkill, WeeklyShiftRow
-from core.calendars import BreakRule, WeeklyShift, local_day, problem_of_week
+from core.calendars import BreakRule, WeeklyShift, local_day, problem_of_rotation
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -48,9 +48,10 @@ def change_technician(
 
 @transaction.atomic
 def set_week(
-    *, actor: Actor, now: datetime, technician_id: int, version: int, shifts: Sequence[ShiftFields], valid_from: date
-) -> Technician:
-    """The weekly shifts from a day on. Days before it stay as they were.
+    *, actor: Actor, now: datetime, technician_id: int, version: int, shifts: Sequence[ShiftFields], valid_from: date,
+    weeks: int = 1,
+) -> Technician:  # fmt: skip
+    """The weekly shifts from a day on, of one week or of several in turn. Days before it stay as they were.
 
     Raises
     ------
@@ -67,14 +68,13 @@ def set_week(
         raise Rejected(
             f"The last day of {technician.name} is {technician.employed_until.isoformat()}.", field="valid_from"
         )
-    if problem := problem_of_week([_weekly(shift) for shift in shifts]):
-        raise Rejected(f"{problem}.", field="shifts")
+    _check_rotation(shifts, weeks)
     rows = WeeklyShiftRow.objects.filter(technician=technician)
     rows.filter(valid_from__gte=valid_from).delete()
     rows.filter(valid_until__isnull=True).update(valid_until=valid_from)
     rows.filter(valid_until__gt=valid_from).update(valid_until=valid_from)
     WeeklyShiftRow.objects.bulk_create(
-        WeeklyShiftRow(technician=technician, valid_from=valid_from, **vars(shift)) for shift in shifts
+        WeeklyShiftRow(technician=technician, valid_from=valid_from, weeks=weeks, **vars(shift)) for shift in shifts
     )
     _end_hours(technician)
     technician.version += 1
@@ -196,6 +196,16 @@ def _write_skills(technician: Technician, fields: TechnicianFields) -> None:
     )
 
 
+def _check_rotation(shifts: Sequence[ShiftFields], weeks: int) -> None:
+    if not 1 <= weeks <= MOST_WEEKS:
+        raise Rejected(f"Up to {MOST_WEEKS} weeks follow each other in turn.", field="weeks")
+    if any(not 0 <= shift.week < weeks for shift in shifts):
+        raise Rejected("A shift is in a week that there is not.", field="shifts")
+    by_week = [[_weekly(shift) for shift in shifts if shift.week == number] for number in range(weeks)]
+    if problem := problem_of_rotation(by_week):
+        raise Rejected(f"{problem}.", field="shifts")
+
+
 def _weekly(shift: ShiftFields) -> WeeklyShift:
     rest = None
     if shift.rest_minutes and shift.rest_earliest and shift.rest_latest:
@@ -204,7 +214,7 @@ def _weekly(shift: ShiftFields) -> WeeklyShift:
     try:
         return WeeklyShift(
             weekday=shift.weekday, start=shift.start, end=shift.end, rest=rest, gap=gap,
-            overtime_limit=60 * shift.overtime_minutes,
+            overtime_limit=60 * shift.overtime_minutes, on_call_until=shift.on_call_until,
         )  # fmt: skip
     except ValueError as error:
         raise Rejected(f"{error}.", field="shifts") from error

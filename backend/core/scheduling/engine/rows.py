@@ -59,7 +59,8 @@ class Rows:
         if long_drive.on and long_drive.number is not None:
             weights[f.LONGEST_DRIVE] = 60 * long_drive.number
         overtime = playbook.weight(Aim.OVERTIME) > 0 and any(
-            shift.day.shift is not None and shift.day.shift.overtime_limit > 0 for shift in self.made.shifts
+            shift.day.shift is not None and shift.day.shift.last_end > shift.day.shift.hours.end
+            for shift in self.made.shifts
         )
         timed = any(self.late_rate(task) or self._move_rate(task) for task in self.made.tasks)
         simulate = spans > 1 or overtime or timed or weights[f.WAIT_SECOND] > 0 or weights[f.UNFAIR] > 0
@@ -111,7 +112,7 @@ class Rows:
 
     def of_shifts(self) -> Int64:
         """int64[shifts, FIRST_BLOCK + 2 * blocks]"""
-        most = max((len(shift.day.absences) for shift in self.made.shifts), default=0)
+        most = max((len(shift.blocks) for shift in self.made.shifts), default=0)
         rows = np.zeros((len(self.made.shifts), f.FIRST_BLOCK + 2 * most), np.int64)
         for row, shift in zip(rows, self.made.shifts, strict=True):
             self._describe_shift(row, shift)
@@ -122,9 +123,9 @@ class Rows:
         assert day.shift is not None
         row[f.START_PLACE] = shift.begun.place if shift.begun else day.start_place
         row[f.END_PLACE] = day.end_place
-        row[f.STARTS], row[f.ENDS] = shift.starts, day.shift.last_end
-        if Limit.OVERTIME in shift.given_up:
-            row[f.ENDS] = max(day.shift.last_end, shift.home)
+        row[f.STARTS], row[f.ENDS] = shift.starts, shift.ends
+        if Limit.OVERTIME in shift.given_up or shift.called_out:
+            row[f.ENDS] = max(shift.ends, shift.home)
         row[f.NORMAL_END], row[f.OVER_RATE] = day.shift.hours.end, self._scaled(Aim.OVERTIME)
         row[f.LENGTH] = max(1, day.shift.hours.seconds)
         row[f.BEGUN] = int(shift.begun is not None)
@@ -134,11 +135,10 @@ class Rows:
         if rest is not None and not rested:
             row[f.REST], row[f.REST_FROM], row[f.REST_END] = day.shift.rest_seconds, rest.start, rest.end
             row[f.REST_BY] = rest.end - day.shift.rest_seconds
-        absences = () if Limit.ABSENCE in shift.given_up else sorted(day.absences)
-        row[f.BLOCKS] = len(absences)
-        for number, absence in enumerate(absences):
+        row[f.BLOCKS] = len(shift.blocks)
+        for number, block in enumerate(shift.blocks):
             base = f.FIRST_BLOCK + 2 * number
-            row[base : base + 2] = absence.start, absence.end
+            row[base : base + 2] = block.start, block.end
 
     # --- who can take what ----------------------------------------------------------------------------
 

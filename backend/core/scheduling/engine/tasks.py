@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from core.basics import Interval
+from core.calendars import Shift
 from core.orders.links import LinkKind
 from core.scheduling.engine import fields as f
 from core.scheduling.evaluation.day_walk import Whereabouts, evaluate_day, whereabouts
@@ -31,12 +32,14 @@ class OpenShift:
     loose: list[Stop]
     given_up: frozenset[Limit]  # limits that what is kept breaks already: nothing here can mend them
     home: int  # when what is kept alone is over
+    ends: int  # when it is over, with all overtime that is allowed
+    called_out: tuple[Interval, ...] = ()  # time on call that is left alone, but for what stands there
 
     @property
-    def ends(self) -> int:
-        """When it is over, with all overtime that is allowed."""
-        assert self.day.shift is not None
-        return self.day.shift.last_end
+    def blocks(self) -> list[Interval]:
+        """When nothing may be worked, in order."""
+        absences = () if Limit.ABSENCE in self.given_up else self.day.absences
+        return sorted((*absences, *self.called_out))
 
 
 @dataclass(kw_only=True)
@@ -65,6 +68,9 @@ class Tasks:
         self.problem = problem
         self.still = still
         self.playbook = problem.playbook
+        # Time on call is planned only where all that is to be planned is urgent.
+        moved = [problem.visits[key] for key in problem.movable if key in problem.visits]
+        self._calls_out = all(visit.is_urgent for visit in (*moved, *problem.backlog))
         self.impossible: dict[int, Limit] = {}
         together = [link for link in problem.links if link.kind is LinkKind.TOGETHER]
         self._partners = {visit_id for link in together for visit_id in (link.first, link.second)}
@@ -81,11 +87,16 @@ class Tasks:
             now = self.problem.now_for(day)
             if day.shift is None or (self.problem.now is not None and day.shift.last_end <= self.problem.now):
                 continue
+            ends = day.shift.last_end if self._calls_out else day.shift.ordinary_end
+            if ends <= day.shift.hours.start:
+                continue
             begun = whereabouts(day, self.problem.travel, now=now)
             starts = begun.free if begun else max(day.shift.hours.start, now or 0)
             ahead = [stop for stop in day.stops if not stop.has_begun]
-            kept = [stop for stop in ahead if self.is_kept(stop.visit)]
-            loose = [stop for stop in ahead if not self.is_kept(stop.visit)]
+            out = {times.visit_id for times in timetable.stops if times.ends > ends and ends < day.shift.last_end}
+            kept = [stop for stop in ahead if self.is_kept(stop.visit) or stop.visit.id in out]
+            held = {stop.visit.id for stop in kept}
+            loose = [stop for stop in ahead if stop.visit.id not in held]
             alone = timetable
             if loose:
                 staying = replace(day, stops=tuple(stop for stop in day.stops if stop not in loose))
@@ -94,6 +105,7 @@ class Tasks:
                 OpenShift(
                     index=index, day=day, timetable=timetable, begun=begun, starts=starts, kept=kept, loose=loose,
                     given_up=frozenset(broken.limit for broken in alone.broken), home=alone.ends or starts,
+                    ends=ends, called_out=_left_alone(day.shift, timetable, ends),
                 )
             )  # fmt: skip
         return found
@@ -106,8 +118,8 @@ class Tasks:
         tasks = []
         planned: Counter[int] = Counter()
         for number, shift in enumerate(self.shifts):
-            for stop in (*shift.kept, *shift.loose):
-                kept = self.is_kept(stop.visit)
+            for place, stop in enumerate((*shift.kept, *shift.loose)):
+                kept = place < len(shift.kept)
                 windows = self._kept_windows(shift, stop) if kept else self.windows(stop.visit)
                 tasks.append(Task(visit=stop.visit, shift=number, stop=stop, kept=kept, windows=windows))
                 planned[stop.visit.id] += 1
@@ -167,12 +179,27 @@ class Tasks:
         really = max(stop.start, times.starts)
         if self.still or stop.visit.locked or stop.visit.crew > 1 or stop.visit.id in self._partners:
             return [(stop.start, really, f.FAR)]  # others rely on its hour
-        later = [(max(low, stop.start), high, end) for low, high, end in self.windows(stop.visit)]
+        assert shift.day.shift is not None
+        by = f.FAR if stop.visit.is_urgent or shift.day.shift.on_call is None else shift.day.shift.ordinary_end
+        later = [(max(low, stop.start), min(high, by), min(end, by)) for low, high, end in self.windows(stop.visit)]
         seconds = times.ends - times.starts
         if any(low <= really <= high and really + seconds <= end for low, high, end in later):
             return [window for window in later if window[0] <= window[1]]
         # It breaks a limit as it stands: that is nobody's fault here, and no reason to move it.
         return [(stop.start, really, f.FAR)]
+
+
+def _left_alone(shift: Shift, timetable: Timetable, ends: int) -> tuple[Interval, ...]:
+    """Time on call after `ends`, but for the work that stands there; empty: nothing stands there."""
+    if ends >= shift.last_end:
+        return ()
+    found, at = [], ends
+    called_out = [times for times in timetable.stops if times.ends > ends]
+    for times in called_out:
+        if times.starts > at:
+            found.append(Interval(start=at, end=times.starts))
+        at = max(at, times.ends)
+    return (*found, Interval(start=at, end=max(at, shift.last_end))) if called_out else ()
 
 
 def _merged(windows: Sequence[Interval]) -> list[Interval]:

@@ -99,9 +99,17 @@ def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     if stop.start < hours.start:
         early = hours.start - stop.start
         yield _broken(Limit.SHIFT, stop, why(Code.BEFORE_SHIFT, day.tz, early=early, at=hours.start), early)
-    over = times.ends - day.shift.last_end
-    if over >= GRAIN:
-        yield _broken(Limit.OVERTIME, stop, _past_the_shift(Code.ENDS_AFTER_SHIFT, day.shift, times.ends, day), over)
+    over = times.ends - (day.shift.last_end if stop.visit.is_urgent else day.shift.ordinary_end)
+    if over < GRAIN:
+        return
+    if day.shift.on_call is None:
+        reason = _past_the_shift(Code.ENDS_AFTER_SHIFT, day.shift, times.ends, day)
+    elif stop.visit.is_urgent:
+        given = {"technician": day.technician.name, "at": day.shift.last_end, "past": over}
+        reason = why(Code.AFTER_ON_CALL, day.tz, **given)
+    else:
+        reason = why(Code.ON_CALL_ONLY, day.tz, technician=day.technician.name, at=day.shift.on_call.start)
+    yield _broken(Limit.OVERTIME, stop, reason, over)
 
 
 def _past_the_shift(code: Code, shift: Shift, moment: int, day: Day) -> Why:
@@ -198,12 +206,14 @@ def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterat
         return
     home = stretches[-1].end
     worked_until = max((s.end for s in stretches if s.kind is Kind.WORK), default=home)
-    if home - shift.last_end >= GRAIN and worked_until - shift.last_end < GRAIN:
+    called_out = any(stop.visit.is_urgent for stop in day.stops)
+    allowed = shift.last_end if called_out else shift.ordinary_end
+    if home - allowed >= GRAIN and worked_until - allowed < GRAIN:
         yield Broken(
             limit=Limit.OVERTIME,
             visit_id=None,
             why=_past_the_shift(Code.HOME_AFTER_SHIFT, shift, home, day),
-            seconds=home - shift.last_end,
+            seconds=home - allowed,
         )
     if not rested and shift.rest is not None and home > shift.rest.end:
         given = {"rest": shift.rest_seconds, "start": shift.rest.start, "end": shift.rest.end}

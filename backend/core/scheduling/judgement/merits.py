@@ -25,6 +25,7 @@ _HELPS: Mapping[Aim, str] = {
     Aim.PREFERRED: "goes to whom the customer prefers",
     Aim.SAME_TECHNICIAN: "goes to who was there last time",
     Aim.AREA_LEFT: "stays in their own area",
+    Aim.WISHES: "goes to who likes it more",
     Aim.DISTURBANCE: "leaves the plan more as it is",
 }
 # Aims whose points are seconds, so that the number can be said as it is.

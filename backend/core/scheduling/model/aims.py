@@ -29,6 +29,7 @@ class Aim(StrEnum):
     PREFERRED = "preferred"
     SAME_TECHNICIAN = "same_technician"
     AREA_LEFT = "area_left"
+    WISHES = "wishes"
     DISTURBANCE = "disturbance"
 
 
@@ -53,6 +54,11 @@ _NAMES: dict[Aim, tuple[str, str]] = {
     Aim.PREFERRED: ("Preferred technician", "Sending somebody else costs 30 minutes of driving."),
     Aim.SAME_TECHNICIAN: ("Same technician as last time", "Sending somebody else costs 20 minutes of driving."),
     Aim.AREA_LEFT: ("Own area", "Leaving one's areas costs 30 minutes of driving."),
+    Aim.WISHES: (
+        "Wishes of technicians",
+        "Work or an area that somebody would rather not have costs 20 minutes of driving; what is not among the liked "
+        "costs 5, where they have named any.",
+    ),
     Aim.DISTURBANCE: (
         "Plan left alone",
         "Another person costs 30 minutes of driving, another time a quarter of the shift in time; "
@@ -72,6 +78,7 @@ LATE_BY_PRIORITY = {1: 4.0, 2: 2.0, 3: 1.0, 4: 0.5, 5: 0.25}
 POINTS_PER_METRE = 0.1
 POINTS_PER_LEVEL = 300
 OTHER_THAN_PREFERRED, OTHER_THAN_LAST, OUTSIDE_AREA, OTHER_PERSON = 1800, 1200, 1800, 1800
+AVOIDED, NOT_LIKED = 1200, 300
 POINTS_PER_SECOND_MOVED = 0.25
 ONCE_TOLD = 3
 
@@ -104,6 +111,13 @@ def _area_left(visit: VisitSpec, day: Day, _standing: Standing | None) -> float:
     return OUTSIDE_AREA if areas and visit.area is not None and visit.area not in areas else 0
 
 
+def _wishes(visit: VisitSpec, day: Day, _standing: Standing | None) -> float:
+    technician, about = day.technician, {*visit.needs, visit.area}
+    if technician.avoids & about:
+        return AVOIDED
+    return NOT_LIKED if technician.likes and not technician.likes & about else 0
+
+
 def _other_person(visit: VisitSpec, day: Day, standing: Standing | None) -> float:
     if standing is None or day.technician.id in standing.technician_ids:
         return 0
@@ -116,6 +130,7 @@ GIVEN: dict[Aim, Given] = {
     Aim.PREFERRED: _preferred,
     Aim.SAME_TECHNICIAN: _same_technician,
     Aim.AREA_LEFT: _area_left,
+    Aim.WISHES: _wishes,
     Aim.DISTURBANCE: _other_person,
 }
 

@@ -72,6 +72,11 @@ class VisitSpec:
         if self.crew < 1:
             raise ValueError("a crew has at least one member")
 
+    @property
+    def is_urgent(self) -> bool:
+        """Whether somebody on call goes out for it."""
+        return self.priority == 1
+
     def seconds_for(self, technician_id: int) -> int | None:
         """How long this technician is expected to take."""
         return self.durations.get(technician_id, self.duration) if self.duration is not None else None
@@ -137,7 +142,8 @@ class Stop:
 class TechnicianSpec:
     """Who does the work: level by skill, and the areas worked in (none named: everywhere).
 
-    `certificates`: last second of validity by name. `parts`: what lies on the van; None: not counted.
+    `certificates`: last second of validity by name. `parts`: what lies on the van; None: not counted. `likes` and
+    `avoids`: kinds of work, by the names of skills they need, and areas.
     """
 
     id: int
@@ -146,6 +152,8 @@ class TechnicianSpec:
     areas: frozenset[str] = frozenset()
     certificates: Mapping[str, int] = field(default_factory=dict)
     parts: Mapping[str, int] | None = None
+    likes: frozenset[str] = frozenset()
+    avoids: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -10,7 +10,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
 from core.basics import Interval, minutes_in_words
-from core.calendars import Shift
 from core.scheduling.model.aims import AIMS, Aim
 from core.scheduling.model.day import Day, Stop, VisitSpec
 from core.scheduling.model.limits import LIMITS, Limit
@@ -140,7 +139,7 @@ def _overtime(day: Day, setting: Setting) -> Day:
 def _break(day: Day, setting: Setting) -> Day:
     if setting.on or day.shift is None:
         return day
-    return replace(day, shift=Shift(hours=day.shift.hours, overtime_limit=day.shift.overtime_limit))
+    return replace(day, shift=replace(day.shift, rest=None, rest_seconds=0))
 
 
 def _long_drive(day: Day, setting: Setting) -> Day:
@@ -196,6 +195,7 @@ _COMMON = {
     Aim.PREFERRED: 1.0,
     Aim.SAME_TECHNICIAN: 0.5,
     Aim.AREA_LEFT: 1.0,
+    Aim.WISHES: 1.0,
     Aim.DISTURBANCE: 1.0,
 }
 KEEP_PROMISES = Playbook(

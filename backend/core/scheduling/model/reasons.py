@@ -29,6 +29,8 @@ class Code(StrEnum):
     BEFORE_SHIFT = "before_shift"
     ENDS_AFTER_SHIFT = "ends_after_shift"
     HOME_AFTER_SHIFT = "home_after_shift"
+    ON_CALL_ONLY = "on_call_only"
+    AFTER_ON_CALL = "after_on_call"
     SPLIT_SHIFT = "split_shift"
     ABSENT = "absent"
     ABSENT_TO_THE_END = "absent_to_the_end"
@@ -94,6 +96,8 @@ TEMPLATES: Mapping[Code, str] = {
     Code.BEFORE_SHIFT: "{early:length} before the shift starts at {at:clock}",
     Code.ENDS_AFTER_SHIFT: "Ends {past:length} after the shift at {at:clock}; {allowed:overtime}",
     Code.HOME_AFTER_SHIFT: "Back {past:length} after the shift at {at:clock}; {allowed:overtime}",
+    Code.ON_CALL_ONLY: "{technician} is on call from {at:clock}: for work of priority 1 only",
+    Code.AFTER_ON_CALL: "{technician} is on call until {at:clock}: {past:length} too long",
     Code.SPLIT_SHIFT: "{technician} does not work from {start:clock} to {end:clock}, between two parts of the shift",
     Code.ABSENT: "{technician} is absent from {start:clock} to {end:clock}",
     Code.ABSENT_TO_THE_END: "{technician} is absent from {start:clock} to the end of the day",

@@ -2731,6 +2731,105 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people/vehicles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All: vehicle */
+        get: operations["list_vehicle"];
+        put?: never;
+        /**
+         * Add: vehicle
+         * @description The one of that name; made if there is none.
+         */
+        post: operations["add_vehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/vehicles/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vehicle
+         * @description One vehicle, with who drives it.
+         */
+        get: operations["apps_people_api_vehicle"];
+        /** Rename or retire: vehicle */
+        put: operations["change_vehicle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/vehicles/{code}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Vehicle
+         * @description Another plate, depot, inspection or cost of a kilometre.
+         */
+        put: operations["apps_people_api_set_vehicle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/vehicles/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge into another: vehicle
+         * @description Whoever holds this key holds the other one from now on.
+         */
+        post: operations["merge_vehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/vehicles/{code}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who holds it: vehicle */
+        get: operations["uses_of_vehicle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/playbooks": {
         parameters: {
             query?: never;
@@ -3311,6 +3410,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/set-up/files/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description A CSV file of all there are, in the columns that are read; of none, with an example to fill in.
+         */
+        get: operations["apps_set_up_api_file"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Bring a file in, or, unless one is sure, say row by row what that would make.
+         */
+        post: operations["apps_set_up_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites": {
         parameters: {
             query?: never;
@@ -3572,6 +3695,30 @@ export interface paths {
          * @description How well somebody can do one thing.
          */
         put: operations["apps_people_api_set_skill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Terms
+         * @description Where a technician's day begins and ends, the vehicle, the cost of an hour, and the wishes.
+         */
+        get: operations["apps_people_api_terms"];
+        /**
+         * Set Terms
+         * @description Another start or end of the day, vehicle, cost or wishes.
+         */
+        put: operations["apps_people_api_set_terms"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4183,7 +4330,7 @@ export interface components {
          * Aim
          * @enum {string}
          */
-        Aim: "served" | "lateness" | "driving" | "distance" | "overtime" | "waiting" | "skill_wasted" | "fairness" | "preferred" | "same_technician" | "area_left" | "disturbance";
+        Aim: "served" | "lateness" | "driving" | "distance" | "overtime" | "waiting" | "skill_wasted" | "fairness" | "preferred" | "same_technician" | "area_left" | "wishes" | "disturbance";
         /**
          * AimEffectOut
          * @description Cost of an aim before and after, in minutes of driving.
@@ -4578,6 +4725,11 @@ export interface components {
             state: components["schemas"]["VisitState"];
         };
         /**
+         * Becomes
+         * @enum {string}
+         */
+        Becomes: "new" | "change" | "same" | "refused";
+        /**
          * BehindOut
          * @description `expected` came in at short notice on such weekdays of the last `weeks` weeks; a usual day is one part of it.
          */
@@ -4778,6 +4930,22 @@ export interface components {
             why: components["schemas"]["WhyOut"];
         };
         /**
+         * BroughtOut
+         * @description `sure`: it is done; otherwise only what would be. `left_out`: headings that mean no column.
+         */
+        BroughtOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Left Out */
+            left_out: string[];
+            /** Rows */
+            rows: components["schemas"]["SetUpRowOut"][];
+            /** Sure */
+            sure: boolean;
+        };
+        /**
          * BulkIn
          * @description What is to be done to many visits; see inputs.Wanted. With `preview` nothing changes.
          */
@@ -4973,7 +5141,7 @@ export interface components {
          * @description What a reason is. Each asks for its own parameters, by the names in its template.
          * @enum {string}
          */
-        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
+        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
         /** ColumnsIn */
         ColumnsIn: {
             /** Columns */
@@ -8254,6 +8422,24 @@ export interface components {
             now: number;
         };
         /**
+         * SetUpKind
+         * @enum {string}
+         */
+        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+        /**
+         * SetUpRowOut
+         * @description A line of a file: whom or what it is about, what it becomes, and why it does not.
+         */
+        SetUpRowOut: {
+            becomes: components["schemas"]["Becomes"];
+            /** Line */
+            line: number;
+            /** Problems */
+            problems: string[];
+            /** What */
+            what: string;
+        };
+        /**
          * SettingOut
          * @description One setting with its explanation; `value` as it is now.
          */
@@ -8323,6 +8509,8 @@ export interface components {
             gap_end?: string | null;
             /** Gap Start */
             gap_start?: string | null;
+            /** On Call Until */
+            on_call_until?: string | null;
             /**
              * Overtime Minutes
              * @default 0
@@ -8342,19 +8530,23 @@ export interface components {
              * Format: time
              */
             start: string;
+            /**
+             * Week
+             * @default 0
+             */
+            week: number;
             /** Weekday */
             weekday: number;
         };
         /**
          * ShiftOut
-         * @description `gap`: when nobody works, in a split shift.
+         * @description `gap`: when nobody works, in a split shift; `on_call`: after it, for urgent work only.
          */
         ShiftOut: {
             /** End */
             end: number;
             gap: components["schemas"]["HoursOut"] | null;
-            /** Last End */
-            last_end: number;
+            on_call: components["schemas"]["HoursOut"] | null;
             /** Start */
             start: number;
         };
@@ -8790,6 +8982,81 @@ export interface components {
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
         };
+        /**
+         * TermsIn
+         * @description How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together.
+         */
+        TermsIn: {
+            /** Avoided Areas */
+            avoided_areas?: number[];
+            /** Avoided Skills */
+            avoided_skills?: string[];
+            /** Cost Per Hour */
+            cost_per_hour?: number | string | null;
+            /**
+             * Ends At Home
+             * @default false
+             */
+            ends_at_home: boolean;
+            /**
+             * Home Address
+             * @default
+             */
+            home_address: string;
+            /** Home Lat */
+            home_lat?: number | null;
+            /** Home Lon */
+            home_lon?: number | null;
+            /** Liked Areas */
+            liked_areas?: number[];
+            /** Liked Skills */
+            liked_skills?: string[];
+            /**
+             * Starts At Home
+             * @default false
+             */
+            starts_at_home: boolean;
+            /** Vehicle */
+            vehicle?: string | null;
+            /** Version */
+            version: number;
+        };
+        /** TermsOut */
+        TermsOut: {
+            /** Avoided Areas */
+            avoided_areas?: number[];
+            /** Avoided Skills */
+            avoided_skills?: string[];
+            /** Cost Per Hour */
+            cost_per_hour?: string | null;
+            /**
+             * Ends At Home
+             * @default false
+             */
+            ends_at_home: boolean;
+            /**
+             * Home Address
+             * @default
+             */
+            home_address: string;
+            /** Home Lat */
+            home_lat?: number | null;
+            /** Home Lon */
+            home_lon?: number | null;
+            /** Liked Areas */
+            liked_areas?: number[];
+            /** Liked Skills */
+            liked_skills?: string[];
+            /**
+             * Starts At Home
+             * @default false
+             */
+            starts_at_home: boolean;
+            /** Vehicle */
+            vehicle?: string | null;
+            /** Version */
+            version: number;
+        };
         /** TieIn */
         TieIn: {
             /** Greatest */
@@ -8960,6 +9227,47 @@ export interface components {
             part: string;
             /** Quantity */
             quantity: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * VehicleIn
+         * @description What is known of a vehicle besides its name; see apps.people.inputs.VehicleFields.
+         */
+        VehicleIn: {
+            /** Cost Per Km */
+            cost_per_km?: number | string | null;
+            /** Depot Id */
+            depot_id?: number | null;
+            /** Inspection Due */
+            inspection_due?: string | null;
+            /**
+             * Plate
+             * @default
+             */
+            plate: string;
+            /** Version */
+            version: number;
+        };
+        /** VehicleOut */
+        VehicleOut: {
+            /** Code */
+            code: string;
+            /** Cost Per Km */
+            cost_per_km?: string | null;
+            /** Depot Id */
+            depot_id?: number | null;
+            /** Drivers */
+            drivers: string[];
+            /** Inspection Due */
+            inspection_due?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate: string;
             /** Version */
             version: number;
         };
@@ -9307,7 +9615,7 @@ export interface components {
         };
         /**
          * WeekIn
-         * @description All shifts of a week from a day on.
+         * @description All shifts from a day on, of one week or of several in turn.
          */
         WeekIn: {
             /** Shifts */
@@ -9319,12 +9627,20 @@ export interface components {
             valid_from: string;
             /** Version */
             version: number;
+            /**
+             * Weeks
+             * @default 1
+             */
+            weeks: number;
         };
         /**
          * WeekOut
-         * @description Shifts that hold from a day on, until before another one; None: for good.
+         * @description Shifts that hold from a day on, until before another one; None: for good. `current` is which of the weeks in turn
+         *     today lies in, or the first day they hold.
          */
         WeekOut: {
+            /** Current */
+            current: number;
             /** Shifts */
             shifts: components["schemas"]["ShiftIn"][];
             /**
@@ -9334,6 +9650,8 @@ export interface components {
             valid_from: string;
             /** Valid Until */
             valid_until: string | null;
+            /** Weeks */
+            weeks: number;
         };
         /** WhereIn */
         WhereIn: {
@@ -9507,12 +9825,14 @@ export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
 export type SchemaBaseIn = components['schemas']['BaseIn'];
+export type SchemaBecomes = components['schemas']['Becomes'];
 export type SchemaBehindOut = components['schemas']['BehindOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
 export type SchemaBookedOut = components['schemas']['BookedOut'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
+export type SchemaBroughtOut = components['schemas']['BroughtOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
@@ -9702,6 +10022,8 @@ export type SchemaSendIn = components['schemas']['SendIn'];
 export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
+export type SchemaSetUpKind = components['schemas']['SetUpKind'];
+export type SchemaSetUpRowOut = components['schemas']['SetUpRowOut'];
 export type SchemaSettingOut = components['schemas']['SettingOut'];
 export type SchemaSettingsIn = components['schemas']['SettingsIn'];
 export type SchemaSettingsOut = components['schemas']['SettingsOut'];
@@ -9730,6 +10052,8 @@ export type SchemaTechnicianChangeIn = components['schemas']['TechnicianChangeIn
 export type SchemaTechnicianIn = components['schemas']['TechnicianIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTechnicianRecordOut = components['schemas']['TechnicianRecordOut'];
+export type SchemaTermsIn = components['schemas']['TermsIn'];
+export type SchemaTermsOut = components['schemas']['TermsOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaToCallOut = components['schemas']['ToCallOut'];
@@ -9745,6 +10069,8 @@ export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
+export type SchemaVehicleIn = components['schemas']['VehicleIn'];
+export type SchemaVehicleOut = components['schemas']['VehicleOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
 export type SchemaVersionIn = components['schemas']['VersionIn'];
 export type SchemaViewIn = components['schemas']['ViewIn'];
@@ -16412,6 +16738,304 @@ export interface operations {
             };
         };
     };
+    list_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_vehicle: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_set_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_vehicle: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyNameMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses_of_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyNameUseOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_scheduling_api_playbooks: {
         parameters: {
             query?: never;
@@ -17816,6 +18440,104 @@ export interface operations {
             };
         };
     };
+    apps_set_up_api_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Sure
+                     * @default false
+                     */
+                    sure?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_customers_api_add_site: {
         parameters: {
             query?: never;
@@ -18599,6 +19321,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SkillsRowOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_set_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -9,6 +9,7 @@ const PAGES = [
   { to: '/set-up/skills-of-everybody', words: 'Who can do what' },
   { to: '/set-up/accounts', words: 'Accounts' },
   { to: '/set-up/depots', words: 'Depots' },
+  { to: '/set-up/vehicles', words: 'Vehicles' },
   { to: '/set-up/job-types', words: 'Job types' },
   { to: '/set-up/skills', words: 'Skills' },
   { to: '/set-up/certificates', words: 'Certificates' },
@@ -27,6 +28,7 @@ export function SetUp() {
         {PAGES.map((page) => (
           <Entry key={page.to} to={page.to} words={page.words} />
         ))}
+        {may(session, 'change_settings') && <Entry to="/set-up/files" words="People from files" />}
         {may(session, 'import') && (
           <>
             <Entry to="/customers/files" words="Customer files" />

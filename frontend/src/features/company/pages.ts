@@ -3,6 +3,6 @@
 export { SettingsPage } from './settings/SettingsPage';
 export { HolidaysPage } from './holidays/HolidaysPage';
 export { FieldsPage } from './fields/FieldsPage';
-export { CertificatesPage, SkillsPage, TagsPage } from './names/NamesPage';
+export { CertificatesPage, SkillsPage, TagsPage, VehiclesPage } from './names/NamesPage';
 export { SetUp } from './SetUp';
 export { CompanyPage } from './facts/CompanyPage';

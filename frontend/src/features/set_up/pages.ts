@@ -3,4 +3,5 @@
 export { FirstSteps } from './first_steps/FirstSteps';
 export { DepotsPage } from './depots/DepotsPage';
 export { PeoplePage } from './people/PeoplePage';
+export { SetUpFilesPage } from './files/SetUpFilesPage';
 export { SkillsSheet } from './skills/SkillsSheet';

@@ -9,6 +9,7 @@ import type {
   SchemaTechnicianChangeIn,
   SchemaTechnicianIn,
   SchemaTechnicianRecordOut,
+  SchemaTermsIn,
   SchemaWeekIn,
 } from '@/api/types';
 import { settingsKey } from '@/features/company';
@@ -60,6 +61,37 @@ export function useSetTechnician() {
   });
   return { add, change, week, certificates, employment };
 }
+
+const termsKey = (id: number) => ['technician', id, 'terms'] as const;
+
+/** How somebody works: only for who may change it. */
+export const useTerms = (id: number) =>
+  useQuery({
+    queryKey: termsKey(id),
+    queryFn: () =>
+      data(api.GET('/api/v1/technicians/{technician_id}/terms', { params: { path: { technician_id: id } } })),
+  });
+
+export function useSetTerms(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: SchemaTermsIn) =>
+      data(
+        api.PUT('/api/v1/technicians/{technician_id}/terms', {
+          params: { path: { technician_id: id } },
+          body,
+        }),
+      ),
+    onSuccess: async (row) => {
+      client.setQueryData(termsKey(id), row);
+      await client.invalidateQueries({ queryKey: technicianKey(id) });
+      void client.invalidateQueries({ queryKey: ['schedule'] });
+    },
+  });
+}
+
+export const useVehicles = () =>
+  useQuery({ queryKey: ['vehicles'], queryFn: () => data(api.GET('/api/v1/people/vehicles')) });
 
 /** A depot, new or changed. */
 export function useSetDepot() {

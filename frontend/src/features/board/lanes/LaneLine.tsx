@@ -29,7 +29,7 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
   const x = (moment: number) => xOf(axis, moment);
   return (
     <g>
-      {shift && <ShiftLine shift={shift} x={x} />}
+      {shift && <ShiftLine shift={shift} dayEnd={day.end} x={x} />}
       {day.holiday && (
         <rect x={x(day.start)} width={x(day.end) - x(day.start)} y={0} height={HEIGHT} fill="url(#holiday)">
           <title>{day.holiday}</title>
@@ -61,9 +61,27 @@ export const LaneLine = memo(function LaneLine({ day, axis, preview }: Props) {
   );
 });
 
-/** From stop to stop, with the gap of a split shift. */
-const ShiftLine = ({ shift, x }: { shift: NonNullable<LaneDay['shift']>; x: (moment: number) => number }) => (
+interface ShiftLineProps {
+  shift: NonNullable<LaneDay['shift']>;
+  dayEnd: number;
+  x: (moment: number) => number;
+}
+
+/** From stop to stop, with the gap of a split shift, and the time on call after it. */
+const ShiftLine = ({ shift, dayEnd, x }: ShiftLineProps) => (
   <>
+    {shift.on_call && (
+      <rect
+        x={x(shift.on_call.start)}
+        width={Math.max(0, x(Math.min(shift.on_call.end, dayEnd)) - x(shift.on_call.start))}
+        y={MIDDLE - 3}
+        height={6}
+        fill="none"
+        stroke="var(--hairline)"
+      >
+        <title>on call, for urgent work only</title>
+      </rect>
+    )}
     <line
       x1={x(shift.start)}
       x2={x(shift.end)}

@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from 'react';
+import { useState, type ComponentType, type FormEvent } from 'react';
 import { sentenceOf } from '@/api/client';
 import type { SchemaKeyNameOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -9,13 +9,15 @@ import { may, useSession } from '@/features/people';
 import { KINDS, type Kind } from './kinds';
 import { OneName } from './OneName';
 import { useNames, useNaming } from './queries';
+import { VehicleFacts } from './VehicleFacts';
 
 export const SkillsPage = () => <NamesPage kind={KINDS.skills} />;
 export const CertificatesPage = () => <NamesPage kind={KINDS.certificates} />;
+export const VehiclesPage = () => <NamesPage kind={KINDS.vehicles} Facts={VehicleFacts} />;
 export const TagsPage = () => <NamesPage kind={KINDS.tags} />;
 
 /** One kind of what the company names: added, renamed, retired, merged; who holds one is shown first. */
-function NamesPage({ kind }: { kind: Kind }) {
+function NamesPage({ kind, Facts }: { kind: Kind; Facts?: ComponentType<{ code: string }> }) {
   const names = useNames(kind);
   const canChange = may(useSession(), 'change_settings');
   const [chosen, setChosen] = useState<string | null>(null);
@@ -39,14 +41,17 @@ function NamesPage({ kind }: { kind: Kind }) {
       </div>
       <div className="min-h-0 overflow-y-auto p-4">
         {row ? (
-          <OneName
-            key={`${row.code} ${row.version}`}
-            kind={kind}
-            row={row}
-            others={rows.filter((one) => one.code !== row.code && !one.retired)}
-            canChange={canChange}
-            onDone={(kept) => setChosen(kept.code)}
-          />
+          <div className="max-w-xl space-y-6 text-sm">
+            <OneName
+              key={`${row.code} ${row.version}`}
+              kind={kind}
+              row={row}
+              facts={Facts && canChange && <Facts key={row.code} code={row.code} />}
+              others={rows.filter((one) => one.code !== row.code && !one.retired)}
+              canChange={canChange}
+              onDone={(kept) => setChosen(kept.code)}
+            />
+          </div>
         ) : (
           <p className="text-ink-soft">Choose a {kind.one} to see who uses it.</p>
         )}

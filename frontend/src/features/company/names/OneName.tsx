@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from 'react';
+import { useState, type FormEvent, type ReactNode } from 'react';
 import type { SchemaKeyNameOut } from '@/api/types';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
@@ -13,16 +13,19 @@ interface Props {
   row: SchemaKeyNameOut;
   /** Into which this one can be merged. */
   others: SchemaKeyNameOut[];
+  /** What is known of it besides its name. */
+  facts?: ReactNode;
   canChange: boolean;
   onDone: (row: SchemaKeyNameOut) => void;
 }
 
 /** One of a kind: who uses it, its name, and the ways to be rid of it. */
-export function OneName({ kind, row, others, canChange, onDone }: Props) {
+export function OneName({ kind, row, others, facts, canChange, onDone }: Props) {
   const { change, merge } = useNaming(kind, onDone);
   return (
-    <div className="max-w-xl space-y-6 text-sm">
+    <>
       <Uses kind={kind} row={row} />
+      {facts}
       {canChange && (
         <>
           <Rename
@@ -55,7 +58,7 @@ export function OneName({ kind, row, others, canChange, onDone }: Props) {
           <FormError error={merge.error} />
         </>
       )}
-    </div>
+    </>
   );
 }
 

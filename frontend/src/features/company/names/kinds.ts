@@ -49,6 +49,17 @@ export const KINDS = {
     merge: (code, body) =>
       data(api.POST('/api/v1/people/certificates/{code}/merge', { ...path(code), body })),
   },
+  vehicles: {
+    key: 'vehicles',
+    title: 'Vehicles',
+    one: 'vehicle',
+    about: 'What technicians drive: plate, depot, inspection, and what a kilometre costs.',
+    list: () => data(api.GET('/api/v1/people/vehicles')),
+    add: (name) => data(api.POST('/api/v1/people/vehicles', { body: { name } })),
+    change: (code, body) => data(api.PUT('/api/v1/people/vehicles/{code}', { ...path(code), body })),
+    uses: (code) => data(api.GET('/api/v1/people/vehicles/{code}/uses', path(code))),
+    merge: (code, body) => data(api.POST('/api/v1/people/vehicles/{code}/merge', { ...path(code), body })),
+  },
   tags: {
     key: 'tags',
     title: 'Tags',

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { toast } from 'sonner';
-import type { SchemaKeyNameOut } from '@/api/types';
+import { api, data } from '@/api/client';
+import type { SchemaKeyNameOut, SchemaVehicleIn } from '@/api/types';
 import { KINDS, type Kind } from './kinds';
 
 /** All of a kind, by name; what was merged into another is not among them. */
@@ -22,6 +23,24 @@ export function useTagWords(): (codes: readonly string[]) => string {
 
 export function useUses(kind: Kind, code: string) {
   return useQuery({ queryKey: [kind.key, 'uses', code], queryFn: () => kind.uses(code) });
+}
+
+const vehicleKey = (code: string) => [KINDS.vehicles.key, code] as const;
+
+/** A vehicle with what is known of it. */
+export const useVehicle = (code: string) =>
+  useQuery({
+    queryKey: vehicleKey(code),
+    queryFn: () => data(api.GET('/api/v1/people/vehicles/{code}', { params: { path: { code } } })),
+  });
+
+export function useSetVehicle(code: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: SchemaVehicleIn) =>
+      data(api.PUT('/api/v1/people/vehicles/{code}/facts', { params: { path: { code } }, body })),
+    onSettled: () => client.invalidateQueries({ queryKey: [KINDS.vehicles.key] }),
+  });
 }
 
 /** Everything that can be done to one of a kind. */

@@ -10,6 +10,7 @@ import { EmploymentForm } from './EmploymentForm';
 import { PapersForm } from './PapersForm';
 import { PersonForm } from './PersonForm';
 import { PhotoField } from './PhotoField';
+import { TermsForm } from './TermsForm';
 import { WeekForm } from './WeekForm';
 
 /** Technicians: who they are, what they can do, and when they work. */
@@ -82,6 +83,7 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
       <PersonForm person={person.data} canChange={canChange} />
       {/* Begun anew when what they show is another; saving one of the forms leaves alone what is typed in the rest. */}
       <WeekForm key={JSON.stringify(person.data.weeks)} person={person.data} canChange={canChange} />
+      {canChange && <TermsForm person={person.data} />}
       <PapersForm key={JSON.stringify(person.data.certificates)} person={person.data} canChange={canChange} />
       <EmploymentForm person={person.data} canChange={canChange} />
     </div>

@@ -10,25 +10,28 @@ import { TimeField } from '@/design/TimeField';
 import { serverNow } from '@/shared/clock';
 import { dayName, isoDay, moment } from '@/shared/time';
 import { useSetTechnician } from '../queries';
-import { agreedOf, endOf, rowsOf, shiftsOf, WEEKDAYS, weekOn, type Agreed, type DayRow } from './week';
+import { DaysOfWeek, WeeksInTurn } from './WeeksInTurn';
+import { agreedOf, endOf, isUnfinished, rowsOf, shiftsOf, weeksOn, type Agreed } from './week';
 
 interface Props {
   person: SchemaTechnicianRecordOut;
   canChange: boolean;
 }
 
-/** Working hours of a week, from a day on: what was worked before stays as it was. */
+/** Working hours of a week or of several in turn, from a day on: what was worked before stays as it was. */
 export function WeekForm({ person, canChange }: Props) {
   const today = isoDay(serverNow());
-  const now = weekOn(person, today);
-  const [rows, setRows] = useState(() => rowsOf(now));
-  const [agreed, setAgreed] = useState(() => agreedOf(now));
+  const held = weeksOn(person, today);
+  const [weeks, setWeeks] = useState(() => rowsOf(held));
+  const [shown, setShown] = useState(0);
+  const [agreed, setAgreed] = useState(() => agreedOf(held?.shifts ?? []));
   const [from, setFrom] = useState(today);
   const { week } = useSetTechnician();
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    const shifts = shiftsOf(weeks, agreed);
     week.mutate(
-      { id: person.id, version: person.version, valid_from: from, shifts: shiftsOf(rows, agreed) },
+      { id: person.id, version: person.version, valid_from: from, weeks: weeks.length, shifts },
       {
         onSuccess: () =>
           toast.success(`${person.name} works these hours from ${dayName(moment(from, 720))} on`),
@@ -36,19 +39,26 @@ export function WeekForm({ person, canChange }: Props) {
     );
   };
   const wrongDay = week.error instanceof Problem && week.error.field === 'valid_from';
+  const unfinished = isUnfinished(weeks);
   return (
-    <form onSubmit={submit} aria-label="Working hours" className="max-w-2xl space-y-3">
+    <form onSubmit={submit} aria-label="Working hours" className="max-w-3xl space-y-3">
       <h2 className="font-semibold">Working hours</h2>
       <Ahead person={person} today={today} />
       <fieldset disabled={!canChange} className="space-y-3">
-        <Days rows={rows} onChange={setRows} />
+        <WeeksInTurn weeks={weeks} from={from} shown={shown} onShow={setShown} onChange={setWeeks} />
+        <DaysOfWeek
+          key={shown}
+          rows={weeks[shown]!}
+          onChange={(rows) => setWeeks(weeks.map((old, at) => (at === shown ? rows : old)))}
+        />
         <AgreedFields agreed={agreed} onChange={setAgreed} />
         {canChange && (
           <div className="flex items-end gap-2">
             <DayField label="From this day on" name="valid_from" value={from} onChange={setFrom} />
-            <Button type="submit" rank="main" disabled={!from || week.isPending}>
+            <Button type="submit" rank="main" disabled={!from || unfinished || week.isPending}>
               Save working hours
             </Button>
+            {unfinished && <span className="pb-1.5 text-sm text-warn">A time is missing on a day.</span>}
           </div>
         )}
         <FormError error={week.error} />
@@ -78,55 +88,11 @@ function Ahead({ person, today }: { person: SchemaTechnicianRecordOut; today: st
   );
 }
 
-function Days({ rows, onChange }: { rows: DayRow[]; onChange: (rows: DayRow[]) => void }) {
-  const set = (weekday: number, change: Partial<DayRow>) =>
-    onChange(rows.map((row, at) => (at === weekday ? { ...row, ...change } : row)));
-  const copy = () => onChange(rows.map((row, at) => (at < 5 ? { ...rows[0]!, more: row.more } : row)));
-  return (
-    <div className="space-y-1">
-      {rows.map((row, weekday) => (
-        <div
-          key={WEEKDAYS[weekday]}
-          role="group"
-          aria-label={WEEKDAYS[weekday]}
-          className="grid grid-cols-[3rem_7rem_7rem_1fr] items-end gap-2"
-        >
-          <b className="pb-1.5 text-sm">{WEEKDAYS[weekday]}</b>
-          <TimeField
-            label="From"
-            quiet={weekday > 0}
-            value={row.start}
-            onChange={(start) => set(weekday, { start })}
-          />
-          <TimeField
-            label="To"
-            quiet={weekday > 0}
-            value={row.end}
-            onChange={(end) => set(weekday, { end })}
-          />
-          <span className="pb-1.5 text-sm text-ink-soft">
-            {weekday === 0 && row.start !== null && row.end !== null ? (
-              <button type="button" className="underline" onClick={copy}>
-                the same until Friday
-              </button>
-            ) : (
-              wordsOf(row)
-            )}
-          </span>
-        </div>
-      ))}
-    </div>
-  );
-}
-
-const wordsOf = ({ start, end }: DayRow) =>
-  start === null || end === null ? 'no shift' : end <= start ? 'until the next day' : '';
-
 function AgreedFields({ agreed, onChange }: { agreed: Agreed; onChange: (agreed: Agreed) => void }) {
   const set = (change: Partial<Agreed>) => onChange({ ...agreed, ...change });
   const count = (value: string) => Math.max(0, Math.round(Number(value) || 0));
   return (
-    <div className="grid grid-cols-4 gap-2">
+    <div className="grid max-w-2xl grid-cols-4 gap-2">
       <TextField
         label="Break, minutes"
         type="number"

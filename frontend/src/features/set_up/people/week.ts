@@ -1,17 +1,22 @@
-// A week as it is edited: a row for each weekday, with or without a shift.
+// Weeks as they are edited: of each week in turn a row for every weekday, with or without a shift.
 
 import type { SchemaShiftIn, SchemaTechnicianRecordOut } from '@/api/types';
 import { parseTime, timeText } from '@/shared/time';
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+/** So many weeks follow each other in turn at most. */
+export const MOST_WEEKS = 8;
 
+/** Minutes of the day; null: not there. A start without an end is a day on call only. */
 export interface DayRow {
-  /** Minutes of the day; null: no shift. */
   start: number | null;
   end: number | null;
-  /** What else the shift has, kept as it is. */
-  more: Partial<SchemaShiftIn>;
+  gapStart: number | null;
+  gapEnd: number | null;
+  onCall: number | null;
 }
+
+export const DAY_OFF: DayRow = { start: null, end: null, gapStart: null, gapEnd: null, onCall: null };
 
 /** The break and the overtime that are agreed, for all days alike. */
 export interface Agreed {
@@ -25,13 +30,13 @@ export interface Agreed {
 const minutes = (text: string | null | undefined) => (text ? parseTime(text.slice(0, 5)) : null);
 const text = (value: number | null) => (value === null ? null : timeText(value));
 
-/** The week that holds on a day; none does: seven days off. */
-export function weekOn(person: SchemaTechnicianRecordOut, day: string): SchemaShiftIn[] {
-  const held = person.weeks.filter(
-    (week) => week.valid_from <= day && (!week.valid_until || day < week.valid_until),
-  );
-  return held.at(-1)?.shifts ?? [];
-}
+type Weeks = SchemaTechnicianRecordOut['weeks'][number];
+
+/** The weeks that hold on a day; none do: undefined. */
+export const weeksOn = (person: SchemaTechnicianRecordOut, day: string): Weeks | undefined =>
+  person.weeks
+    .filter((week) => week.valid_from <= day && (!week.valid_until || day < week.valid_until))
+    .at(-1);
 
 /** The day from which there are no hours any more; null: they go on. */
 export function endOf({ weeks }: SchemaTechnicianRecordOut): string | null {
@@ -44,41 +49,75 @@ export function endOf({ weeks }: SchemaTechnicianRecordOut): string | null {
   );
 }
 
-export function rowsOf(shifts: SchemaShiftIn[]): DayRow[] {
-  return WEEKDAYS.map((_, weekday) => {
-    const shift = shifts.find((row) => row.weekday === weekday);
-    return shift
-      ? { start: minutes(shift.start), end: minutes(shift.end), more: shift }
-      : { start: null, end: null, more: {} };
+/** The weeks in turn, the one that runs now first: so it is the first of those that are saved from today on. */
+export function rowsOf(weeks: Pick<Weeks, 'weeks' | 'current' | 'shifts'> | undefined): DayRow[][] {
+  const count = weeks?.weeks ?? 1;
+  return Array.from({ length: count }, (_, place) => {
+    const week = ((weeks?.current ?? 0) + place) % count;
+    return WEEKDAYS.map((_name, weekday) =>
+      rowOf(weeks?.shifts.find((shift) => shift.weekday === weekday && (shift.week ?? 0) === week)),
+    );
   });
 }
 
-export function agreedOf(shifts: SchemaShiftIn[]): Agreed {
-  const first = shifts[0];
+function rowOf(shift: SchemaShiftIn | undefined): DayRow {
+  if (!shift) return DAY_OFF;
+  const onCallOnly = Boolean(shift.on_call_until) && shift.start === shift.end;
   return {
-    rest_minutes: first?.rest_minutes ?? 30,
-    rest_earliest: minutes(first?.rest_earliest) ?? 11 * 60,
-    rest_latest: minutes(first?.rest_latest) ?? 14 * 60,
-    overtime_minutes: first?.overtime_minutes ?? 0,
+    start: minutes(shift.start),
+    end: onCallOnly ? null : minutes(shift.end),
+    gapStart: minutes(shift.gap_start),
+    gapEnd: minutes(shift.gap_end),
+    onCall: minutes(shift.on_call_until),
   };
 }
 
-/** What is sent: days with a start and an end. */
-export function shiftsOf(rows: DayRow[], agreed: Agreed): SchemaShiftIn[] {
-  return rows.flatMap(({ start, end, more }, weekday) => {
-    if (start === null || end === null) return [];
-    const rests = agreed.rest_minutes > 0;
-    return [
-      {
-        ...more,
-        weekday,
-        start: text(start)!,
-        end: text(end)!,
-        rest_minutes: agreed.rest_minutes,
-        rest_earliest: rests ? text(agreed.rest_earliest) : null,
-        rest_latest: rests ? text(agreed.rest_latest) : null,
-        overtime_minutes: agreed.overtime_minutes,
-      },
-    ];
-  });
+export function agreedOf(shifts: SchemaShiftIn[]): Agreed {
+  const worked = shifts.find((shift) => shift.start !== shift.end || !shift.on_call_until);
+  return {
+    rest_minutes: worked?.rest_minutes ?? 30,
+    rest_earliest: minutes(worked?.rest_earliest) ?? 11 * 60,
+    rest_latest: minutes(worked?.rest_latest) ?? 14 * 60,
+    overtime_minutes: worked?.overtime_minutes ?? 0,
+  };
 }
+
+/** What is sent: days with a start, and an end or time on call. */
+export function shiftsOf(weeks: DayRow[][], agreed: Agreed): SchemaShiftIn[] {
+  return weeks.flatMap((rows, week) => rows.flatMap((row, weekday) => shiftOf(row, week, weekday, agreed)));
+}
+
+function shiftOf(row: DayRow, week: number, weekday: number, agreed: Agreed): SchemaShiftIn[] {
+  const { start, end, onCall } = row;
+  if (start === null || (end === null && onCall === null)) return [];
+  const rests = agreed.rest_minutes > 0 && end !== null;
+  return [
+    {
+      weekday,
+      week,
+      start: text(start)!,
+      end: text(end ?? start)!,
+      gap_start: text(row.gapStart),
+      gap_end: text(row.gapEnd),
+      on_call_until: text(onCall),
+      rest_minutes: rests ? agreed.rest_minutes : 0,
+      rest_earliest: rests ? text(agreed.rest_earliest) : null,
+      rest_latest: rests ? text(agreed.rest_latest) : null,
+      overtime_minutes: end === null ? 0 : agreed.overtime_minutes,
+    },
+  ];
+}
+
+/** What is not said by the times alone; a gap of which one end is missing is no gap yet. */
+export function wordsOf({ start, end, gapStart, gapEnd, onCall }: DayRow): string {
+  if (start === null) return end === null && onCall === null ? 'no shift' : 'from when?';
+  if (end === null) return onCall === null ? 'until when?' : 'on call only';
+  if ((gapStart === null) !== (gapEnd === null)) return 'gap: from and to';
+  return end <= start ? 'until the next day' : '';
+}
+
+/** A time is missing: such a week is not sent. */
+export const isUnfinished = (weeks: DayRow[][]) =>
+  weeks.some((rows) =>
+    rows.some((row) => /\?|from and to/.test(wordsOf(row)) || (row.gapStart !== null && row.end === null)),
+  );

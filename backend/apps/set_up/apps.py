@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SetUpConfig(AppConfig):
+    name = "apps.set_up"

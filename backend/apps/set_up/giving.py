@@ -1,0 +1,106 @@
+"""The same files out again: what is there now, in the columns that are read, to be edited and brought in."""
+
+import csv
+import io
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from apps.company.models import Depot
+from apps.people.inputs import ShiftFields
+from apps.people.models import Skill, Technician, Vehicle
+from apps.people.weeks import weeks_of
+from core.basics.tables import MARK, safe_cell
+from core.set_up import EXAMPLES, SetUpKind, days_in_words
+from core.set_up.files import columns_of
+
+Cells = Mapping[str, Any]
+
+
+def lines(kind: SetUpKind, *, now: datetime) -> Iterator[str]:
+    """A CSV file of all there are; of none, of an example to fill in."""
+    columns = columns_of(kind)
+    rows = list(_ROWS[kind](now)) or list(EXAMPLES[kind])
+    yield MARK + _line(columns)
+    for row in rows:
+        yield _line([_text(row.get(name)) for name in columns])
+
+
+def _line(cells: Sequence[str]) -> str:
+    buffer = io.StringIO()
+    csv.writer(buffer).writerow([safe_cell(cell) for cell in cells])
+    return buffer.getvalue()
+
+
+def _text(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return value.strftime("%H:%M") if hasattr(value, "hour") else str(value)
+
+
+def _depots(_now: datetime) -> Iterator[Cells]:
+    return (
+        {"name": row.name, "address": row.address, "lon": row.lon, "lat": row.lat}
+        for row in Depot.objects.order_by("name")
+    )
+
+
+def _skills(_now: datetime) -> Iterator[Cells]:
+    return ({"name": row.name} for row in Skill.objects.filter(retired=False, merged_into="").order_by("name"))
+
+
+def _vehicles(_now: datetime) -> Iterator[Cells]:
+    for row in Vehicle.objects.filter(retired=False, merged_into="").select_related("depot").order_by("name"):
+        yield {
+            "name": row.name, "plate": row.plate, "depot": row.depot.name if row.depot else "",
+            "inspection_due": row.inspection_due, "cost_per_km": row.cost_per_km,
+        }  # fmt: skip
+
+
+def _people(_now: datetime) -> Iterator[Cells]:
+    rows = Technician.objects.defer("portrait").select_related("depot", "vehicle")
+    for row in rows.prefetch_related("areas", "skills__skill").order_by("name"):
+        yield {
+            "name": row.name, "phone": row.phone, "email": row.email, "depot": row.depot.name,
+            "areas": ", ".join(sorted(area.name for area in row.areas.all())),
+            "skills": ", ".join(sorted(f"{held.skill.name} {held.level}" for held in row.skills.all())),
+            "employed_from": row.employed_from, "employed_until": row.employed_until,
+            "vehicle": row.vehicle.name if row.vehicle else "", "home": row.home_address, "home_lon": row.home_lon,
+            "home_lat": row.home_lat, "starts_at_home": row.starts_at_home, "ends_at_home": row.ends_at_home,
+            "cost_per_hour": row.cost_per_hour,
+        }  # fmt: skip
+
+
+def _shifts(now: datetime) -> Iterator[Cells]:
+    """Of everybody the weeks that hold for good; days alike stand in one line."""
+    for key, name in Technician.objects.order_by("name").values_list("pk", "name"):
+        for week in weeks_of(key, now=now):
+            if week.valid_until is not None:
+                continue
+            alike: dict[tuple[Any, ...], list[ShiftFields]] = {}
+            for shift in week.shifts:
+                alike.setdefault((shift.week, *_hours(shift).values()), []).append(shift)
+            for shifts in alike.values():
+                days = days_in_words([shift.weekday for shift in shifts])
+                yield {
+                    "technician": name, "from_day": week.valid_from if week.weeks > 1 else None,
+                    "week": shifts[0].week + 1, "days": days, **_hours(shifts[0]),
+                }  # fmt: skip
+
+
+def _hours(shift: ShiftFields) -> dict[str, Any]:
+    called = shift.start == shift.end and shift.on_call_until is not None
+    return {
+        "start": shift.start, "end": None if called else shift.end, "gap_start": shift.gap_start,
+        "gap_end": shift.gap_end, "on_call_until": shift.on_call_until, "break_minutes": shift.rest_minutes or None,
+        "break_earliest": shift.rest_earliest, "break_latest": shift.rest_latest,
+        "overtime_minutes": shift.overtime_minutes or None,
+    }  # fmt: skip
+
+
+_ROWS = {
+    SetUpKind.DEPOTS: _depots, SetUpKind.SKILLS: _skills, SetUpKind.VEHICLES: _vehicles, SetUpKind.PEOPLE: _people,
+    SetUpKind.SHIFTS: _shifts,
+}  # fmt: skip

@@ -1,0 +1,42 @@
+// The files a company is set up from, in the order in which they build on each other.
+
+import type { SchemaSetUpRowOut } from '@/api/types';
+
+export type SetUpKind = 'depots' | 'skills' | 'vehicles' | 'people' | 'shifts';
+
+export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: string }[] = [
+  {
+    kind: 'depots',
+    words: 'Depots',
+    columns: 'name, address, lon, lat',
+    hint: 'Without lon and lat the address is looked for on the map.',
+  },
+  { kind: 'skills', words: 'Skills', columns: 'name', hint: '' },
+  {
+    kind: 'vehicles',
+    words: 'Vehicles',
+    columns: 'name, plate, depot, inspection_due, cost_per_km',
+    hint: '',
+  },
+  {
+    kind: 'people',
+    words: 'People',
+    columns:
+      'name, phone, email, depot, areas, skills, employed_from, employed_until, vehicle, home, home_lon, home_lat, starts_at_home, ends_at_home, cost_per_hour',
+    hint: 'Skills with their levels, like “Door drives 3, Rescue 1”.',
+  },
+  {
+    kind: 'shifts',
+    words: 'Shifts',
+    columns:
+      'technician, from_day, week, days, start, end, gap_start, gap_end, on_call_until, break_minutes, break_earliest, break_latest, overtime_minutes',
+    hint: 'Days like “Mon-Fri” or “Sat”. Without a day they hold from today on; weeks in turn are numbered from 1. A line without an end is a day on call only.',
+  },
+];
+
+/** What needs somebody first, then by line. */
+export const refusedFirst = (rows: SchemaSetUpRowOut[]): SchemaSetUpRowOut[] =>
+  [...rows].sort(
+    (one, other) =>
+      Number(other.becomes === 'refused') - Number(one.becomes === 'refused') || one.line - other.line,
+  );
