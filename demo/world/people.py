@@ -1,19 +1,22 @@
 """Depots, technicians, accounts."""
 
 from dataclasses import dataclass, field
-from datetime import time
+from datetime import time, timedelta
+from decimal import Decimal
+from typing import Any
 
 import numpy as np
 from django.contrib.auth.hashers import make_password
 
 from apps.company.models import Area, Depot
-from apps.people.models import Account, Skill, Technician, TechnicianSkill, WeeklyShiftRow
+from apps.people.models import Account, Skill, Technician, TechnicianSkill, Vehicle, WeeklyShiftRow
 from apps.roads.region import address_book
 from core.roles import Role
 from demo.accounts import PASSWORD, SIGN_INS
 from demo.world.names import FAMILY, GIVEN
 from demo.world.portraits import portrait
 from demo.world.work import SKILLS
+from foundation import clock
 
 DEPOTS = {
     "Kilnfield": ("Kilnfield", "Ropewalk", "Westcliff", "Orchard Rise", "Hale", "Tarn Cross"),
@@ -64,6 +67,7 @@ def make_people(random: np.random.Generator) -> People:
         for number, name in enumerate(names)
     ]
     Technician.objects.bulk_create(technicians)
+    _vehicles(technicians)
     people = People(technicians=technicians, areas=areas)
     for number, technician in enumerate(technicians):
         trade = TRADES[(number // 3) % len(TRADES)]
@@ -89,20 +93,55 @@ def _link(people: People, skills: dict[str, Skill]) -> None:
         for key, names in people.area_names.items()
         for name in names
     )
+    on_call = [technician.pk for technician in people.technicians[-ON_CALL_WEEKS:]]
     WeeklyShiftRow.objects.bulk_create(
-        WeeklyShiftRow(
-            technician_id=key,
-            weekday=weekday,
-            start=start,
-            end=end,
-            rest_earliest=time(11, 30),
-            rest_latest=time(14),
-            rest_minutes=30,
-            overtime_minutes=60,
-        )
+        row
         for key, (start, end) in people.hours.items()
-        for weekday in range(5)
+        for row in (_turns(key, start, end, on_call.index(key)) if key in on_call else _week(key, start, end))
     )
+
+
+# So many take turns, a week each, in being on call at night and at the weekend.
+ON_CALL_WEEKS = 4
+WEEKEND = time(8)
+
+
+def _week(key: int, start: time, end: time, **more: Any) -> list[WeeklyShiftRow]:
+    return [
+        WeeklyShiftRow(
+            technician_id=key, weekday=weekday, start=start, end=end, rest_earliest=time(11, 30),
+            rest_latest=time(14), rest_minutes=30, overtime_minutes=60, **more,
+        )
+        for weekday in range(5)
+    ]  # fmt: skip
+
+
+def _turns(key: int, start: time, end: time, own: int) -> list[WeeklyShiftRow]:
+    """Four weeks in turn, on call in one of them: through the night, and from Saturday morning to Monday's shift."""
+    rows = []
+    for week in range(ON_CALL_WEEKS):
+        turn = {"week": week, "weeks": ON_CALL_WEEKS}
+        called = {"on_call_until": min(start, WEEKEND)} if week == own else {}
+        rows += _week(key, start, end, **turn, **called)
+        if week == own:
+            rows += [
+                WeeklyShiftRow(technician_id=key, weekday=5, start=WEEKEND, end=WEEKEND, on_call_until=WEEKEND, **turn),
+                WeeklyShiftRow(
+                    technician_id=key, weekday=6, start=WEEKEND, end=WEEKEND, on_call_until=min(start, WEEKEND), **turn
+                ),
+            ]
+    return rows
+
+
+def _vehicles(technicians: list[Technician]) -> None:
+    """A van for each, in the order of their depots; some are due for inspection."""
+    for number, technician in enumerate(technicians):
+        technician.vehicle = Vehicle.objects.create(
+            code=f"van-{number + 1}", name=f"Van {number + 1}", plate=f"VH-{101 + number}", depot=technician.depot,
+            inspection_due=clock.now().date() + timedelta(days=17 + 23 * number), cost_per_km=Decimal("0.42"),
+        )  # fmt: skip
+        technician.cost_per_hour = Decimal(38 + number % 5)
+    Technician.objects.bulk_update(technicians, ["vehicle", "cost_per_hour"])
 
 
 def _depot(name: str) -> Depot:

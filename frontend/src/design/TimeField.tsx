@@ -14,10 +14,22 @@ interface Props {
   name?: string;
   error?: string | undefined;
   quiet?: boolean;
+  placeholder?: string;
 }
 
 /** A time of day, typed the way people say it: "8", "830", "8:30", "+45". Read when one leaves the field or presses Enter. */
-export function TimeField({ label, value, onChange, base, className, hint, name, error, quiet }: Props) {
+export function TimeField({
+  label,
+  value,
+  onChange,
+  base,
+  className,
+  hint,
+  name,
+  error,
+  quiet,
+  placeholder = '8, 830, +45',
+}: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string>();
   const refused = useRef(false);
@@ -47,7 +59,7 @@ export function TimeField({ label, value, onChange, base, className, hint, name,
       name={name}
       quiet={quiet}
       hint={hint}
-      placeholder="8, 830, +45"
+      placeholder={placeholder}
       autoComplete="off"
       value={typed ?? (value === null ? '' : timeText(value))}
       error={wrong ?? error}

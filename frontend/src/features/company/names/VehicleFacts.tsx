@@ -22,7 +22,9 @@ const WARN_DAYS = 30;
 /** What is known of a vehicle besides its name. */
 export function VehicleFacts({ code }: { code: string }) {
   const vehicle = useVehicle(code);
-  return vehicle.data ? <Facts vehicle={vehicle.data} /> : null;
+  // A choice of depots is drawn once they are known: its value could not be shown before.
+  const company = useCompany();
+  return vehicle.data && company.data ? <Facts vehicle={vehicle.data} /> : null;
 }
 
 function Facts({ vehicle }: { vehicle: SchemaVehicleOut }) {

@@ -30,8 +30,10 @@ const schema = z
 /** Where the day begins and ends, what somebody drives, what an hour costs, and what they like. */
 export function TermsForm({ person }: { person: SchemaTechnicianRecordOut }) {
   const terms = useTerms(person.id);
+  // Choices are drawn once they are known: a value that is none of them could not be shown.
+  const vehicles = useVehicles();
   if (terms.isError) return <Notice tone="bad">{sentenceOf(terms.error)}</Notice>;
-  if (!terms.data) return null;
+  if (!terms.data || !vehicles.data) return null;
   return <Terms person={person} terms={terms.data} />;
 }
 

@@ -88,6 +88,7 @@ export function DaysOfWeek({ rows, onChange }: { rows: DayRow[]; onChange: (rows
               key={field}
               label={label}
               quiet={weekday > 0}
+              placeholder=""
               value={row[field]}
               onChange={(value) => set(weekday, { [field]: value })}
             />
