@@ -3,11 +3,11 @@
 from typing import Annotated
 
 from django.http import FileResponse, HttpRequest
-from ninja import File, Path, Router, Schema, Status
+from ninja import File, Form, Path, Router, Schema, Status
 from ninja.files import UploadedFile
 
 from core.roles import Action
-from foundation import clock, files
+from foundation import clock, files, parts
 from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
 from foundation.models import StoredFile
@@ -45,6 +45,20 @@ def content(request: HttpRequest, file_id: Key) -> FileResponse:
     answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)
     answer["Content-Security-Policy"] = "default-src 'none'; sandbox"
     return answer
+
+
+class UploadedOut(Schema):
+    """How much of the file is there."""
+
+    length: int
+
+
+@router.post("/uploads/{key}", response=UploadedOut, auth=Needs(Action.CHANGE_SETTINGS))
+def add_part(
+    request: HttpRequest, key: Annotated[str, Path(max_length=40)], at: Form[int], file: File[UploadedFile]
+) -> UploadedOut:
+    """A part of a large file, which begins at so many bytes. One that comes twice is passed over."""
+    return UploadedOut(length=parts.add(actor=actor_of(request), key=key, at=max(0, at), content=file.read()))
 
 
 @router.get("/files/{record}/{int:record_id}", response=list[FileOut], auth=Needs(Action.SEE_ORDERS))

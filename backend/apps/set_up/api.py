@@ -1,19 +1,21 @@
-"""HTTP: setting a company up from files."""
+"""HTTP: setting a company up from files, and all of it in one archive."""
 
 from typing import Annotated
 
-from django.http import HttpRequest, StreamingHttpResponse
-from ninja import File, Form, Path, Router
+from django.http import FileResponse, HttpRequest, StreamingHttpResponse
+from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 
-from apps.set_up import bringing, giving
-from apps.set_up.schemas import BroughtOut
+from apps.set_up import archive, bringing, giving
+from apps.set_up.models import Archive
+from apps.set_up.schemas import ArchiveOut, ArchivesOut, BringArchiveIn, BroughtOut
 from core.basics.tables import decode
 from core.roles import Action
 from core.set_up import SetUpKind
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
+from foundation.schemas import Key
 
 router = Router()
 LARGEST_FILE = 4 * 1024 * 1024
@@ -37,3 +39,30 @@ def bring_in(request: HttpRequest, kind: Kind, file: File[UploadedFile], sure: F
         actor=actor_of(request), now=clock.now(), kind=kind, name=file.name or "", text=decode(file.read()), sure=sure
     )
     return BroughtOut.of(found, sure=sure)
+
+
+@router.get("/set-up/archives", response=ArchivesOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def archives(request: HttpRequest) -> dict[str, object]:
+    """The last archives, newest first."""
+    return {"is_empty": archive.is_empty(), "archives": archive.archives()}
+
+
+@router.post("/set-up/archives", response={201: ArchiveOut}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def ask_for_archive(request: HttpRequest) -> Status[Archive]:
+    """Have everything put into one archive, in the background."""
+    return Status(201, archive.ask_for_archive(actor=actor_of(request), now=clock.now()))
+
+
+@router.post("/set-up/archives/brought", response={201: ArchiveOut}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def bring_archive(request: HttpRequest, body: BringArchiveIn) -> Status[Archive]:
+    """Fill this empty installation from an archive that was sent in parts, in the background. Then everybody signs in
+    anew."""
+    return Status(201, archive.bring_archive(actor=actor_of(request), now=clock.now(), key=body.key))
+
+
+@router.get("/set-up/archives/{archive_id}", auth=Needs(Action.MANAGE_ACCOUNTS), response={200: bytes})
+def archive_content(request: HttpRequest, archive_id: Key) -> FileResponse:
+    """An archive itself."""
+    found = archive.opened(archive_id)
+    name = f"archive-{found.asked_at:%Y-%m-%d}.zip"
+    return FileResponse(found.content.open("rb"), as_attachment=True, filename=name, content_type="application/zip")

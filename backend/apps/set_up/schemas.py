@@ -1,9 +1,48 @@
 """Wire shapes of setting up."""
 
-from ninja import Schema
+from typing import Literal
+
+from ninja import Field, Schema
 
 from apps.set_up.bringing import Brought
+from apps.set_up.models import Archive
 from apps.set_up.rows import Becomes
+from foundation.schemas import Text
+
+
+class ArchiveOut(Schema):
+    """`way`: made here ("out") or brought here ("in"). `can_be_taken`: its content is still kept."""
+
+    id: int
+    way: Literal["out", "in"]
+    state: Literal["waiting", "running", "done", "failed"]
+    asked_at: int
+    asked_by: str
+    failure: str
+    size: int
+    rows: int
+    can_be_taken: bool
+
+    @staticmethod
+    def resolve_asked_at(row: Archive) -> int:
+        return int(row.asked_at.timestamp())
+
+    @staticmethod
+    def resolve_can_be_taken(row: Archive) -> bool:
+        return row.way == "out" and row.state == "done" and bool(row.content)
+
+
+class BringArchiveIn(Schema):
+    """`key` of the file that was sent in parts."""
+
+    key: Text = Field(max_length=40)
+
+
+class ArchivesOut(Schema):
+    """`is_empty`: an archive can be brought in."""
+
+    is_empty: bool
+    archives: list[ArchiveOut]
 
 
 class SetUpRowOut(Schema):

@@ -16,6 +16,7 @@ const MADE_OLD: Record<string, QueryKey[]> = {
     ['appointments'],
   ],
   account: [['accounts'], ['technicians']],
+  archive: [['archives']],
   company: [['company'], ['lanes'], ['technicians'], ['appointments']],
   catalogue: [['catalogue']],
   names: [['skills'], ['certificates'], ['vehicles'], ['tags'], ['lanes']],

@@ -256,6 +256,11 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/archive',
+        component: lazyRouteComponent(setUpPages, 'ArchivePage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/files',
         component: lazyRouteComponent(setUpPages, 'SetUpFilesPage'),
       }),

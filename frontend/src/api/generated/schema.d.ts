@@ -3410,6 +3410,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/set-up/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Archives
+         * @description The last archives, newest first.
+         */
+        get: operations["apps_set_up_api_archives"];
+        put?: never;
+        /**
+         * Ask For Archive
+         * @description Have everything put into one archive, in the background.
+         */
+        post: operations["apps_set_up_api_ask_for_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-up/archives/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Archive
+         * @description Fill this empty installation from an archive that was sent in parts, in the background. Then everybody signs in
+         *     anew.
+         */
+        post: operations["apps_set_up_api_bring_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-up/archives/{archive_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Archive Content
+         * @description An archive itself.
+         */
+        get: operations["apps_set_up_api_archive_content"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/set-up/files/{kind}": {
         parameters: {
             query?: never;
@@ -3764,6 +3829,26 @@ export interface paths {
          */
         put: operations["apps_people_api_set_week"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/uploads/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Part
+         * @description A part of a large file, which begins at so many bytes. One that comes twice is passed over.
+         */
+        post: operations["foundation_file_api_add_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4419,6 +4504,46 @@ export interface components {
             text: string;
         };
         /**
+         * ArchiveOut
+         * @description `way`: made here ("out") or brought here ("in"). `can_be_taken`: its content is still kept.
+         */
+        ArchiveOut: {
+            /** Asked At */
+            asked_at: number;
+            /** Asked By */
+            asked_by: string;
+            /** Can Be Taken */
+            can_be_taken: boolean;
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: number;
+            /** Rows */
+            rows: number;
+            /** Size */
+            size: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "out" | "in";
+        };
+        /**
+         * ArchivesOut
+         * @description `is_empty`: an archive can be brought in.
+         */
+        ArchivesOut: {
+            /** Archives */
+            archives: components["schemas"]["ArchiveOut"][];
+            /** Is Empty */
+            is_empty: boolean;
+        };
+        /**
          * AreaIn
          * @description An area as it was drawn: a new one, or (with its key and the version that was seen) one that is known.
          */
@@ -4919,6 +5044,14 @@ export interface components {
             technician: string | null;
             /** Visit Id */
             visit_id: number;
+        };
+        /**
+         * BringArchiveIn
+         * @description `key` of the file that was sent in parts.
+         */
+        BringArchiveIn: {
+            /** Key */
+            key: string;
         };
         /** BrokenOut */
         BrokenOut: {
@@ -9205,6 +9338,14 @@ export interface components {
             visit_id: number;
         };
         /**
+         * UploadedOut
+         * @description How much of the file is there.
+         */
+        UploadedOut: {
+            /** Length */
+            length: number;
+        };
+        /**
          * UrgentOut
          * @description Work that has to be responded to sooner than any window: until when, and who could be there first.
          */
@@ -9814,6 +9955,8 @@ export type SchemaAlarmIn = components['schemas']['AlarmIn'];
 export type SchemaAlarmOut = components['schemas']['AlarmOut'];
 export type SchemaAlarmTakenOut = components['schemas']['AlarmTakenOut'];
 export type SchemaAnswerIn = components['schemas']['AnswerIn'];
+export type SchemaArchiveOut = components['schemas']['ArchiveOut'];
+export type SchemaArchivesOut = components['schemas']['ArchivesOut'];
 export type SchemaAreaIn = components['schemas']['AreaIn'];
 export type SchemaAreaOut = components['schemas']['AreaOut'];
 export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
@@ -9831,6 +9974,7 @@ export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
 export type SchemaBookedOut = components['schemas']['BookedOut'];
+export type SchemaBringArchiveIn = components['schemas']['BringArchiveIn'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBroughtOut = components['schemas']['BroughtOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
@@ -10067,6 +10211,7 @@ export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
+export type SchemaUploadedOut = components['schemas']['UploadedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVehicleIn = components['schemas']['VehicleIn'];
@@ -18440,6 +18585,170 @@ export interface operations {
             };
         };
     };
+    apps_set_up_api_archives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchivesOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_ask_for_archive: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_bring_archive: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_archive_content: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                archive_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_set_up_api_file: {
         parameters: {
             query?: never;
@@ -19533,6 +19842,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    foundation_file_api_add_part: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** At */
+                    at: number;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadedOut"];
                 };
             };
             /** @description Not done; see Problem. */
