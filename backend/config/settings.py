@@ -22,9 +22,9 @@ CSRF_TRUSTED_ORIGINS = env.list("RELAY_ORIGINS", default=[])
 CACHE_FOLDER = Path(env.str("RELAY_CACHE", default=str(ROOT / ".relay" / "cache")))
 # Where `./relay roads import` puts a region of one's own. The demo world lives in the region it ships with.
 OWN_REGION_FOLDER = Path(env.str("RELAY_OWN_REGION", default=str(ROOT / ".relay" / "region")))
-_own = not DEMO and (OWN_REGION_FOLDER / "roads.geojson").exists()
-# Folder with roads.geojson, land.geojson and areas.geojson of the region served.
-REGION_FOLDER = Path(env.str("RELAY_REGION", default=str(OWN_REGION_FOLDER if _own else ROOT / "demo" / "region")))
+SHIPPED_REGION_FOLDER = ROOT / "demo" / "region"
+# Folder with roads.geojson, land.geojson and areas.geojson of the region served; none: see apps.roads.region.
+REGION_FOLDER = Path(env.str("RELAY_REGION")) if env.str("RELAY_REGION", default="") else None
 
 # Who answers for the region. A real service takes their place by another name here: a function that gives a
 # core.roads.Geocoder, and one from places to a core.roads.TravelMatrix that has at least these.

@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import browser, core, decade, first_day, http, intake, planning, roads
+from tests.bench import browser, core, decade, first_day, http, intake, planning, region, roads
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -17,6 +17,7 @@ BENCHMARKS = {
     "evaluator": core.evaluator,
     "matrix": core.matrix,
     "many-sites": roads.many_sites,
+    "region": region.region,
     "beside": http.beside,
     "board": http.board,
     "browser": browser.browser,

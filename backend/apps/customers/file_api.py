@@ -14,6 +14,8 @@ from apps.customers import commands, exporting, importing
 from apps.customers.geojson import import_sites
 from apps.customers.importing.reading import own_keys
 from apps.customers.models import CustomerFile
+from apps.customers.off_the_map import OffTheMap, off_the_map
+from apps.roads.queries import boundaries
 from core.basics.tables import decode
 from core.customers import columns_of, needed_columns
 from core.roles import Action
@@ -160,6 +162,43 @@ def take_areas(request: HttpRequest, file: File[UploadedFile]) -> Status[GeoJson
     made = company.put_areas(actor=actor_of(request), now=clock.now(), collection=_json(file))
     moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return Status(201, GeoJsonTakenOut(made=made, problems=[f"{moved} sites now lie in another area"] if moved else []))
+
+
+class BoundariesIn(Schema):
+    """Boundaries of the region by their numbers."""
+
+    numbers: list[Annotated[int, Field(ge=0, le=10**6)]] = Field(min_length=1, max_length=500)
+
+
+@router.post("/areas/from-boundaries", response={201: GeoJsonTakenOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def areas_from_boundaries(request: HttpRequest, body: BoundariesIn) -> Status[GeoJsonTakenOut]:
+    """Areas with the outlines of districts and towns; every site finds its area anew."""
+    made = company.put_areas(actor=actor_of(request), now=clock.now(), collection=boundaries(body.numbers))
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
+    return Status(201, GeoJsonTakenOut(made=made, problems=[f"{moved} sites now lie in another area"] if moved else []))
+
+
+class OffTheMapOut(Schema):
+    """Sites farther from every road than anybody walks: how many, and the first of them. `suggestion` is where their
+    address is found."""
+
+    class Site(Schema):
+        id: int
+        customer_id: int
+        customer: str
+        name: str
+        address: str
+        kilometres: float
+        suggestion: str
+
+    count: int
+    sites: list[Site]
+
+
+@router.get("/sites/off-the-map", response=OffTheMapOut, auth=Needs(Action.IMPORT))
+def sites_off_the_map(request: HttpRequest) -> OffTheMap:
+    """Sites whose point is on no road of the region: their points want to be tidied."""
+    return off_the_map()
 
 
 @router.put("/areas", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))

@@ -3,16 +3,29 @@
 import math
 from typing import Annotated, Any
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Query, Router, Status
 
 from apps.company.queries import area_at
-from apps.roads import queries
-from apps.roads.schemas import AddressOut, Layer, LayerOut, TourOut, ToursIn, TrafficOut
+from apps.roads import files, queries, region
+from apps.roads.models import RegionFile
+from apps.roads.schemas import (
+    AddressOut,
+    Layer,
+    LayerOut,
+    RegionFileOut,
+    RegionIn,
+    RoadRegionOut,
+    TourOut,
+    ToursIn,
+    TrafficOut,
+)
 from core.basics import Place
 from core.roads import Match
 from core.roles import Action
-from foundation.access import Needs
+from foundation import clock
+from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
 from foundation.moments import Moment
 from foundation.schemas import Typed
@@ -56,6 +69,23 @@ def tours(request: HttpRequest, body: ToursIn) -> list[dict[str, Any]]:
     """The roads through some places, for each of several tours. By POST, because they can be long; nothing changes."""
     found = queries.tours([([Place(lon, lat) for lon, lat in tour.points], tour.at) for tour in body.tours])
     return [{"points": points} for points in found]
+
+
+@router.get("/roads/region", response=RoadRegionOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def region_now(request: HttpRequest) -> dict[str, Any]:
+    """What there is of the region, and the last extract that was brought in."""
+    facts = queries.region_facts()
+    return {
+        **vars(facts), "is_own": region.is_own(), "can_change": not settings.DEMO, "last": files.latest(),
+    }  # fmt: skip
+
+
+@router.post("/roads/region", response={201: RegionFileOut}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def bring_region(request: HttpRequest, body: RegionIn) -> Status[RegionFile]:
+    """Have an extract of OpenStreetMap brought in, in the background. The old region stays until the new one is
+    there."""
+    row = files.ask(actor=actor_of(request), now=clock.now(), key=body.key, name=body.name, path=body.path)
+    return Status(201, row)
 
 
 def _address(match: Match) -> dict[str, Any]:

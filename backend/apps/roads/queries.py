@@ -2,9 +2,11 @@
 
 from collections import OrderedDict
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 from itertools import islice, pairwise
+from pathlib import Path as FilePath
 from threading import Lock
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -13,11 +15,13 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from apps.company.queries import time_zone
+from apps.roads import region
 from apps.roads.region import network, read
 from core.basics import Place
 from core.roads import Errand, Geocoder, Match, Path, PeriodClock, paths_between
 from core.roads.periods import SPEED_SHARE
 from core.roads.travel import TimedTravel
+from foundation.errors import Rejected
 
 
 def travel_among(places: list[Place]) -> TimedTravel:
@@ -91,6 +95,62 @@ def address_at(place: Place) -> Match | None:
     return geocoder().reverse(place)
 
 
+@dataclass(frozen=True)
+class RegionFacts:
+    """What there is of the region."""
+
+    kilometres: float
+    streets: int
+    houses: int
+    boundaries: list[dict[str, Any]]
+
+
+def region_facts() -> RegionFacts:
+    """What there is of the region; worked out once for each."""
+    return _region_facts(*region.mark())
+
+
+@lru_cache(maxsize=1)
+def _region_facts(_path: FilePath, _mark: int) -> RegionFacts:
+    houses = read("houses")["features"]
+    rows = enumerate(read("boundaries")["features"])
+    return RegionFacts(
+        kilometres=round(float(network().metres.sum()) / 1000, 1),
+        streets=len(
+            {(row["properties"].get("name"), row["properties"].get("district")) for row in read("roads")["features"]}
+        ),
+        houses=sum(len(row["properties"]["numbers"]) for row in houses),
+        boundaries=[{"number": number, **row["properties"]} for number, row in rows],
+    )
+
+
+def boundaries(numbers: Sequence[int]) -> dict[str, Any]:
+    """Some of the region's boundaries as GeoJSON, each by the number that `region_facts` gives it.
+
+    Raises
+    ------
+    Rejected
+        For a number that there is not: another region was brought in meanwhile.
+    """
+    rows = read("boundaries")["features"]
+    if any(not 0 <= number < len(rows) for number in numbers):
+        raise Rejected("Another region was brought in meanwhile. Look at it again.", field="numbers")
+    return {"type": "FeatureCollection", "features": [rows[number] for number in numbers]}
+
+
+def metres_off_the_roads(places: Sequence[Place]) -> list[float]:
+    """How far each place is from the nearest road of the region."""
+    return [snap.off_metres for snap in network().snap(places)]
+
+
+# So many pieces of road a browser draws; of a larger region it gets the main roads only.
+DRAWN_ROADS = 60_000
+
+
 def map_layer(name: str) -> dict[str, Any]:
     """A layer of the map as GeoJSON: "roads", "land" or "areas"."""
-    return read(name)
+    found = read(name)
+    if name != "roads" or len(found["features"]) <= DRAWN_ROADS:
+        return found
+    main = [row for row in found["features"] if row["properties"]["class"] in ("ring", "main")]
+    return {"type": "FeatureCollection", "features": main[:DRAWN_ROADS]}

@@ -30,11 +30,13 @@ class Address:
     street: str
     number: int
     district: str
+    postcode: str = ""
 
     @property
     def text(self) -> str:
         street = f"{self.street} {self.number}" if self.number else self.street
-        return f"{street}, {self.district}" if self.district else street
+        place = " ".join(part for part in (self.postcode, self.district) if part)
+        return f"{street}, {place}" if place else street
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,6 +71,7 @@ class _Street:
     district: str
     line: shapely.LineString
     houses: Mapping[int, Place]
+    postcode: str = ""
 
     @property
     def last_number(self) -> int:
@@ -88,7 +91,8 @@ class AddressBook:
         streets
             GeoJSON FeatureCollection of LineStrings with the properties `name` and `district`.
         houses
-            GeoJSON FeatureCollection of MultiPoints with `street`, `district` and `numbers`, one for each point.
+            GeoJSON FeatureCollection of MultiPoints with `street`, `district` and `numbers`, one for each point, and
+            perhaps a `postcode`.
         """
         parts: defaultdict[tuple[str, str], list[shapely.LineString]] = defaultdict(list)
         for feature in streets.get("features", []):
@@ -101,13 +105,17 @@ class AddressBook:
         per_degree = np.pi * EARTH_RADIUS_METRES / 180
         self._origin = np.array([np.mean(lons), np.mean(lats)]) if lats else np.zeros(2)
         self._scale = np.array([per_degree * np.cos(np.radians(self._origin[1])), per_degree])
-        known = _houses_by_street(houses or {})
-        self._streets = [
-            _Street(name, district, self._longest(lines), known.get((name, district)) or known.get((name, ""), {}))
-            for (name, district), lines in sorted(parts.items())
-        ]
+        known, codes = _houses_by_street(houses or {})
+        self._streets = []
+        for (name, district), lines in sorted(parts.items()):
+            key = (name, district) if (name, district) in known else (name, "")
+            self._streets.append(_Street(name, district, self._longest(lines), known.get(key, {}), codes.get(key, "")))
+        self._postcodes = {_plain(street.postcode): street.postcode for street in self._streets if street.postcode}
         self._labels = [_plain(f"{street.name} {street.district}") for street in self._streets]
         self._by_label = {label: index for index, label in enumerate(self._labels)}
+        self._with_code: defaultdict[str, list[int]] = defaultdict(list)
+        for index, street in enumerate(self._streets):
+            self._with_code[street.postcode].append(index)
         self._by_name: defaultdict[str, list[int]] = defaultdict(list)
         for index, street in enumerate(self._streets):
             self._by_name[_plain(street.name)].append(index)
@@ -118,14 +126,27 @@ class AddressBook:
 
     def search(self, text: str, *, limit: int = 8) -> list[Match]:
         """Addresses by typing, best first. Tolerates misspelling and another order of words."""
+        text, code = self._without_postcode(_plain(text))
         words, number = _split(text)
         if not words:
             return []
-        exact = self._exact(words)
+        exact = [index for index in self._exact(words) if not code or self._streets[index].postcode == code]
         if exact:
             return [self._match(index, number, 100.0) for index in exact[:limit]]
-        found = process.extract(words, self._labels, scorer=_likeness, limit=limit, score_cutoff=LEAST_LIKENESS)
+        labels: Any = self._labels
+        if code:
+            labels = {index: self._labels[index] for index in self._with_code[code]}
+        found = process.extract(words, labels, scorer=_likeness, limit=limit, score_cutoff=LEAST_LIKENESS)
         return [self._match(index, number, score) for _label, score, index in found]
+
+    def _without_postcode(self, plain: str) -> tuple[str, str]:
+        """What was typed without a postcode of the region, and that postcode. The last one counts: a house number may
+        look like one."""
+        for code in sorted(self._postcodes, key=len, reverse=True):
+            head, found, tail = f" {plain} ".rpartition(f" {code} ")
+            if found:
+                return f"{head} {tail}".strip(), self._postcodes[code]
+        return plain, ""
 
     def reverse(self, place: Place) -> Match | None:
         """The address nearest to a place."""
@@ -159,7 +180,7 @@ class AddressBook:
             # The street is right, the number is not there: the nearest one, and not as sure.
             missing, number, likeness = number, street.nearest(number), likeness - OTHER_NUMBER
         place = street.houses.get(number) or self._middle(street)
-        address = Address(street=street.name, number=number, district=street.district)
+        address = Address(street=street.name, number=number, district=street.district, postcode=street.postcode)
         return Match(address=address, place=place, likeness=likeness, missing=missing)
 
     def _flat(self, place: Place) -> shapely.Point:
@@ -176,14 +197,20 @@ class AddressBook:
         return max(pieces, key=lambda piece: piece.length)
 
 
-def _houses_by_street(houses: Mapping[str, Any]) -> dict[tuple[str, str], dict[int, Place]]:
+_Houses = dict[tuple[str, str], dict[int, Place]]
+
+
+def _houses_by_street(houses: Mapping[str, Any]) -> tuple[_Houses, dict[tuple[str, str], str]]:
+    """Houses, and the postcode where there is one, by street and district."""
     found: defaultdict[tuple[str, str], dict[int, Place]] = defaultdict(dict)
+    codes: dict[tuple[str, str], str] = {}
     for feature in houses.get("features", []):
         properties = feature["properties"]
-        own = found[str(properties["street"]), str(properties.get("district") or "")]
+        key = str(properties["street"]), str(properties.get("district") or "")
+        own, codes[key] = found[key], str(properties.get("postcode") or "")
         for number, (lon, lat) in zip(properties["numbers"], feature["geometry"]["coordinates"], strict=True):
             own.setdefault(int(number), Place(lon, lat))
-    return dict(found)
+    return dict(found), codes
 
 
 def _plain(text: str) -> str:

@@ -17,6 +17,7 @@ const MADE_OLD: Record<string, QueryKey[]> = {
   ],
   account: [['accounts'], ['technicians']],
   archive: [['archives']],
+  region: [['region']],
   company: [['company'], ['lanes'], ['technicians'], ['appointments']],
   catalogue: [['catalogue']],
   names: [['skills'], ['certificates'], ['vehicles'], ['tags'], ['lanes']],

@@ -261,6 +261,11 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/region',
+        component: lazyRouteComponent(setUpPages, 'RegionPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/files',
         component: lazyRouteComponent(setUpPages, 'SetUpFilesPage'),
       }),

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 from django.test import Client
+from ninja import Schema
 
 from config.api import api
 from core.roles import ALLOWED, Role
@@ -53,6 +54,18 @@ def test_every_endpoint_names_the_action_it_needs():
 def test_there_are_as_many_endpoints_as_the_document_says():
     documented = sum(len(methods) for methods in api.get_openapi_schema()["paths"].values())
     assert documented == len(list(operations())) > 30
+
+
+def test_no_two_shapes_have_one_name():
+    """In the document the second would take the place of the first."""
+    named = {}
+    waiting = list(Schema.__subclasses__())
+    while waiting:
+        shape = waiting.pop()
+        waiting += shape.__subclasses__()
+        if shape.__module__.startswith(("apps.", "foundation.")) and shape.__qualname__ == shape.__name__:
+            named.setdefault(shape.__name__, set()).add(shape.__module__)
+    assert {name: modules for name, modules in named.items() if len(modules) > 1} == {}
 
 
 def call(client, method, path):

@@ -252,6 +252,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/areas/from-boundaries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Areas From Boundaries
+         * @description Areas with the outlines of districts and towns; every site finds its area anew.
+         */
+        post: operations["apps_customers_file_api_areas_from_boundaries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/areas/{area_id}": {
         parameters: {
             query?: never;
@@ -3206,6 +3226,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/roads/region": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Region Now
+         * @description What there is of the region, and the last extract that was brought in.
+         */
+        get: operations["apps_roads_api_region_now"];
+        put?: never;
+        /**
+         * Bring Region
+         * @description Have an extract of OpenStreetMap brought in, in the background. The old region stays until the new one is
+         *     there.
+         */
+        post: operations["apps_roads_api_bring_region"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/roads/tours": {
         parameters: {
             query?: never;
@@ -3537,6 +3582,26 @@ export interface paths {
          * @description Sites from GeoJSON points.
          */
         post: operations["apps_customers_file_api_take_geojson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/off-the-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sites Off The Map
+         * @description Sites whose point is on no road of the region: their points want to be tidied.
+         */
+        get: operations["apps_customers_file_api_sites_off_the_map"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5044,6 +5109,26 @@ export interface components {
             technician: string | null;
             /** Visit Id */
             visit_id: number;
+        };
+        /**
+         * BoundariesIn
+         * @description Boundaries of the region by their numbers.
+         */
+        BoundariesIn: {
+            /** Numbers */
+            numbers: number[];
+        };
+        /**
+         * BoundaryOut
+         * @description A boundary of the region, by its number; larger levels are smaller units.
+         */
+        BoundaryOut: {
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
         };
         /**
          * BringArchiveIn
@@ -7022,6 +7107,17 @@ export interface components {
             text: string;
         };
         /**
+         * OffTheMapOut
+         * @description Sites farther from every road than anybody walks: how many, and the first of them. `suggestion` is where their
+         *     address is found.
+         */
+        OffTheMapOut: {
+            /** Count */
+            count: number;
+            /** Sites */
+            sites: components["schemas"]["Site"][];
+        };
+        /**
          * OfferOut
          * @description A window that can be kept. `parts` are points by what gives them; `moves` what has to make room.
          */
@@ -7999,6 +8095,54 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * RegionFileOut
+         * @description `step` says what is being done, `share` how far it is; `report` is what was read.
+         */
+        RegionFileOut: {
+            /** Asked At */
+            asked_at: number;
+            /** Asked By */
+            asked_by: string;
+            /** Failure */
+            failure: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Report */
+            report: string[];
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed";
+            /** Step */
+            step: string;
+        };
+        /**
+         * RegionIn
+         * @description The key of an extract that was sent in parts with its name, or the path of one that lies on the server.
+         */
+        RegionIn: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+        };
         /** RegionOut */
         RegionOut: {
             /** Key */
@@ -8276,6 +8420,25 @@ export interface components {
             field: string;
             /** Version */
             version: number;
+        };
+        /**
+         * RoadRegionOut
+         * @description `is_own`: it was brought in here; otherwise it is the one that is shipped. `can_change`: not in a demo.
+         */
+        RoadRegionOut: {
+            /** Boundaries */
+            boundaries: components["schemas"]["BoundaryOut"][];
+            /** Can Change */
+            can_change: boolean;
+            /** Houses */
+            houses: number;
+            /** Is Own */
+            is_own: boolean;
+            /** Kilometres */
+            kilometres: number;
+            last: components["schemas"]["RegionFileOut"] | null;
+            /** Streets */
+            streets: number;
         };
         /**
          * Role
@@ -8695,6 +8858,23 @@ export interface components {
             site: string;
             /** Start */
             start: number;
+        };
+        /** Site */
+        Site: {
+            /** Address */
+            address: string;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Id */
+            id: number;
+            /** Kilometres */
+            kilometres: number;
+            /** Name */
+            name: string;
+            /** Suggestion */
+            suggestion: string;
         };
         /** SiteChangeIn */
         SiteChangeIn: {
@@ -9974,6 +10154,8 @@ export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
 export type SchemaBookedOut = components['schemas']['BookedOut'];
+export type SchemaBoundariesIn = components['schemas']['BoundariesIn'];
+export type SchemaBoundaryOut = components['schemas']['BoundaryOut'];
 export type SchemaBringArchiveIn = components['schemas']['BringArchiveIn'];
 export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBroughtOut = components['schemas']['BroughtOut'];
@@ -10093,6 +10275,7 @@ export type SchemaMoveOut = components['schemas']['MoveOut'];
 export type SchemaNamedOut = components['schemas']['NamedOut'];
 export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
 export type SchemaNoteIn = components['schemas']['NoteIn'];
+export type SchemaOffTheMapOut = components['schemas']['OffTheMapOut'];
 export type SchemaOfferOut = components['schemas']['OfferOut'];
 export type SchemaOffersIn = components['schemas']['OffersIn'];
 export type SchemaOffersOut = components['schemas']['OffersOut'];
@@ -10141,6 +10324,8 @@ export type SchemaQuestionIn = components['schemas']['QuestionIn'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
+export type SchemaRegionFileOut = components['schemas']['RegionFileOut'];
+export type SchemaRegionIn = components['schemas']['RegionIn'];
 export type SchemaRegionOut = components['schemas']['RegionOut'];
 export type SchemaRemedyOut = components['schemas']['RemedyOut'];
 export type SchemaReminderChangeIn = components['schemas']['ReminderChangeIn'];
@@ -10152,6 +10337,7 @@ export type SchemaRequestOut = components['schemas']['RequestOut'];
 export type SchemaRequestsOut = components['schemas']['RequestsOut'];
 export type SchemaResponderOut = components['schemas']['ResponderOut'];
 export type SchemaRestoreIn = components['schemas']['RestoreIn'];
+export type SchemaRoadRegionOut = components['schemas']['RoadRegionOut'];
 export type SchemaRole = components['schemas']['Role'];
 export type SchemaRoleOut = components['schemas']['RoleOut'];
 export type SchemaRoundOut = components['schemas']['RoundOut'];
@@ -10175,6 +10361,7 @@ export type SchemaSettledIn = components['schemas']['SettledIn'];
 export type SchemaShiftIn = components['schemas']['ShiftIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
 export type SchemaShortNoticeOut = components['schemas']['ShortNoticeOut'];
+export type SchemaSite = components['schemas']['Site'];
 export type SchemaSiteChangeIn = components['schemas']['SiteChangeIn'];
 export type SchemaSiteIn = components['schemas']['SiteIn'];
 export type SchemaSiteOnMapOut = components['schemas']['SiteOnMapOut'];
@@ -10815,6 +11002,51 @@ export interface operations {
                      */
                     file: string;
                 };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_areas_from_boundaries: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoundariesIn"];
             };
         };
         responses: {
@@ -18126,6 +18358,89 @@ export interface operations {
             };
         };
     };
+    apps_roads_api_region_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoadRegionOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_roads_api_bring_region: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegionFileOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_roads_api_tours: {
         parameters: {
             query?: never;
@@ -18959,6 +19274,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_sites_off_the_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffTheMapOut"];
                 };
             };
             /** @description Not done; see Problem. */

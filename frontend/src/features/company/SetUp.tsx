@@ -29,7 +29,12 @@ export function SetUp() {
           <Entry key={page.to} to={page.to} words={page.words} />
         ))}
         {may(session, 'change_settings') && <Entry to="/set-up/files" words="People from files" />}
-        {may(session, 'manage_accounts') && <Entry to="/set-up/archive" words="Archive" />}
+        {may(session, 'manage_accounts') && (
+          <>
+            <Entry to="/set-up/region" words="Region" />
+            <Entry to="/set-up/archive" words="Archive" />
+          </>
+        )}
         {may(session, 'import') && (
           <>
             <Entry to="/customers/files" words="Customer files" />

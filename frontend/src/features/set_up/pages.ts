@@ -4,5 +4,6 @@ export { FirstSteps } from './first_steps/FirstSteps';
 export { DepotsPage } from './depots/DepotsPage';
 export { PeoplePage } from './people/PeoplePage';
 export { ArchivePage } from './archive/ArchivePage';
+export { RegionPage } from './region/RegionPage';
 export { SetUpFilesPage } from './files/SetUpFilesPage';
 export { SkillsSheet } from './skills/SkillsSheet';

@@ -10,6 +10,7 @@ from django.db import transaction
 
 from apps.company.commands import put_areas
 from apps.customers.commands import find_areas
+from apps.roads import region
 from core.roles import Role
 from foundation import clock
 from foundation.errors import RelayError
@@ -34,6 +35,6 @@ class Command(BaseCommand):
         except RelayError as error:
             raise CommandError(f"{error.sentence} Nothing was changed.") from error
         moved = find_areas(actor=BY_HAND, now=clock.now())
-        if settings.REGION_FOLDER == settings.OWN_REGION_FOLDER:
+        if region.is_own():
             (settings.OWN_REGION_FOLDER / "areas.geojson").write_text(json.dumps(collection))  # the map draws them
         self.stdout.write(f"{count} areas taken; {moved} sites now lie in another one")

@@ -1,7 +1,6 @@
-"""Reading an OpenStreetMap extract (.osm.pbf or .osm) as the roads and house numbers of a region."""
+"""The roads of an OpenStreetMap extract (.osm.pbf or .osm)."""
 
-import re
-from collections import Counter, defaultdict
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -9,6 +8,7 @@ from typing import Any
 
 import osmium
 
+from apps.roads.openstreetmap.boundaries import Boundaries
 from core.roads import BadRegion, RoadNetwork, network_from_geojson
 
 # Our class and the speed (km/h) taken where the map names none, by the map's class of road.
@@ -47,8 +47,8 @@ class Report:
         return [kept, *(f"left out: {count} {why}" for why, count in self.dropped.most_common())]
 
 
-def read_roads(path: Path) -> tuple[dict[str, Any], RoadNetwork, Report]:
-    """Roads as GeoJSON, the network they make, and a report.
+def read_roads(path: Path, boundaries: Boundaries | None = None) -> tuple[dict[str, Any], RoadNetwork, Report]:
+    """Roads as GeoJSON, the network they make, and a report. A road is in the district of its middle.
 
     Ways are cut where they meet. Speeds are the map's `maxspeed`, else usual ones; `oneway`, roundabouts
     and motorways are minded, turn restrictions are not. Of several unconnected parts the largest is kept.
@@ -63,6 +63,7 @@ def read_roads(path: Path) -> tuple[dict[str, Any], RoadNetwork, Report]:
         features = list(_features(path, report))
     except (RuntimeError, OSError, ValueError) as error:
         raise BadRegion(f"{path.name} is no OpenStreetMap extract that can be read: {error}") from error
+    _name_districts(features, boundaries)
     collection = {"type": "FeatureCollection", "features": features}
     if not features:
         raise BadRegion(f"{path.name} holds no road that a car may take.")
@@ -73,45 +74,13 @@ def read_roads(path: Path) -> tuple[dict[str, Any], RoadNetwork, Report]:
     return collection, network, report
 
 
-def read_houses(path: Path) -> dict[str, Any]:
-    """House numbers as GeoJSON, as `core.roads.AddressBook` takes them: of points and of buildings that carry both
-    `addr:street` and `addr:housenumber`.
-
-    "12a" and "12b" are number 12: the first one found. A building is where the middle of its corners is.
-    """
-    found: defaultdict[str, dict[int, tuple[float, float]]] = defaultdict(dict)
-    for row in osmium.FileProcessor(str(path), osmium.osm.WAY | osmium.osm.NODE).with_locations():
-        street, number = row.tags.get("addr:street"), _number(row.tags.get("addr:housenumber"))
-        place = _middle(row) if street and number else None
-        if street and number and place:
-            found[street].setdefault(number, place)
-    return {"type": "FeatureCollection", "features": [_houses(street, rows) for street, rows in sorted(found.items())]}
-
-
-def _number(text: str | None) -> int:
-    """The first number of "12", "12a" or "12-16"; 0 when there is none."""
-    digits = re.match(r"\d{1,4}(?!\d)", text or "")
-    return int(digits.group()) if digits else 0
-
-
-def _middle(row: Any) -> tuple[float, float] | None:
-    nodes = row.nodes if isinstance(row, osmium.osm.Way) else [row]
-    points = [(node.location.lon, node.location.lat) for node in nodes if node.location.valid()]
-    # A building's outline ends where it begins.
-    points = points[:-1] if len(points) > 1 and points[0] == points[-1] else points
-    if not points:
-        return None
-    lons, lats = zip(*points, strict=True)
-    return round(sum(lons) / len(lons), 6), round(sum(lats) / len(lats), 6)
-
-
-def _houses(street: str, rows: dict[int, tuple[float, float]]) -> dict[str, Any]:
-    numbers = sorted(rows)
-    return {
-        "type": "Feature",
-        "properties": {"street": street, "district": "", "numbers": numbers},
-        "geometry": {"type": "MultiPoint", "coordinates": [list(rows[number]) for number in numbers]},
-    }
+def _name_districts(features: list[dict[str, Any]], boundaries: Boundaries | None) -> None:
+    if not boundaries:
+        return
+    middles = [row["geometry"]["coordinates"][len(row["geometry"]["coordinates"]) // 2] for row in features]
+    for row, district in zip(features, boundaries.districts_of(middles), strict=True):
+        # Stretches of one way share their properties, and may lie in two districts.
+        row["properties"] = row["properties"] | {"district": row["properties"]["district"] or district}
 
 
 def _features(path: Path, report: Report) -> Iterator[dict[str, Any]]:
