@@ -11,6 +11,7 @@ from threading import Lock
 from typing import Any
 from zoneinfo import ZoneInfo
 
+import numpy as np
 from django.conf import settings
 from django.utils.module_loading import import_string
 
@@ -145,6 +146,24 @@ def metres_off_the_roads(places: Sequence[Place]) -> list[float]:
 
 # So many pieces of road a browser draws; of a larger region it gets the main roads only.
 DRAWN_ROADS = 60_000
+
+
+def addresses_around(place: Place | None, *, metres: float, count: int) -> list[Match]:
+    """Some addresses by the roads around a place (None: the middle of the region), spread out; fewer where there are
+    not so many."""
+    known = network()
+    off = known.flat(known.nodes) - (known.flat(np.array([place.lon, place.lat])) if place else np.zeros(2))
+    far = (off**2).sum(axis=1) ** 0.5
+    near = [int(node) for node in far.argsort() if place is None or far[node] <= metres]
+    found: dict[str, Match] = {}
+    for node in near[:: max(1, len(near) // (6 * count)) if place else 1]:
+        lon, lat = known.nodes[node]
+        match = address_at(Place(float(lon), float(lat)))
+        if match is not None:
+            found.setdefault(match.address.text, match)
+        if len(found) == count:
+            break
+    return list(found.values())
 
 
 def map_layer(name: str) -> dict[str, Any]:

@@ -6,9 +6,9 @@ from django.http import FileResponse, HttpRequest, StreamingHttpResponse
 from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 
-from apps.set_up import archive, bringing, giving
+from apps.set_up import archive, bringing, example, giving
 from apps.set_up.models import Archive
-from apps.set_up.schemas import ArchiveOut, ArchivesOut, BringArchiveIn, BroughtOut
+from apps.set_up.schemas import ArchiveOut, ArchivesOut, BringArchiveIn, BroughtOut, ExampleIn, ExampleOut
 from core.basics.tables import decode
 from core.roles import Action
 from core.set_up import SetUpKind
@@ -66,3 +66,23 @@ def archive_content(request: HttpRequest, archive_id: Key) -> FileResponse:
     found = archive.opened(archive_id)
     name = f"archive-{found.asked_at:%Y-%m-%d}.zip"
     return FileResponse(found.content.open("rb"), as_attachment=True, filename=name, content_type="application/zip")
+
+
+@router.get("/set-up/example", response=ExampleOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def example_now(request: HttpRequest) -> dict[str, object]:
+    """Whether there is an example, and what would be thrown away with it."""
+    return {"exists": example.exists(), "can_be_filled": archive.is_empty(), "counts": example.counts()}
+
+
+@router.post("/set-up/example", response=ExampleOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def fill_example(request: HttpRequest, body: ExampleIn) -> dict[str, object]:
+    """Fill an empty company with a small example to try."""
+    example.fill(actor=actor_of(request), now=clock.now(), trade=body.trade)
+    return example_now(request)
+
+
+@router.delete("/set-up/example", response=ExampleOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def throw_example_away(request: HttpRequest) -> dict[str, object]:
+    """All as it was before the example; what was added since is thrown away with it."""
+    example.throw_away(actor=actor_of(request), now=clock.now())
+    return example_now(request)

@@ -38,6 +38,21 @@ class BringArchiveIn(Schema):
     key: Text = Field(max_length=40)
 
 
+class ExampleIn(Schema):
+    """`trade` is the key of a starter set."""
+
+    trade: Text = Field(max_length=40)
+
+
+class ExampleOut(Schema):
+    """`exists`: there is an example, which can be thrown away with all of `counts`; `can_be_filled`: the company is
+    empty."""
+
+    exists: bool
+    can_be_filled: bool
+    counts: dict[str, int]
+
+
 class ArchivesOut(Schema):
     """`is_empty`: an archive can be brought in."""
 

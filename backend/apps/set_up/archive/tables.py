@@ -75,6 +75,8 @@ def emptied(found: Sequence[Table]) -> Iterator[None]:
     """The tables without a row, to be filled: what they refer to is checked at the end, and nothing follows from what
     is put in. Afterwards keys are counted on from the highest. To be used in a transaction."""
     with connection.cursor() as cursor:
+        # Whoever is at work is waited for, and not for ever.
+        cursor.execute("SET LOCAL lock_timeout = '15s'")
         cursor.execute("SET CONSTRAINTS ALL DEFERRED")
         for table in found:
             cursor.execute(f"ALTER TABLE {table.quoted} DISABLE TRIGGER USER")

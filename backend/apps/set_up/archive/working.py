@@ -12,10 +12,11 @@ from django.apps import apps
 from django.contrib.sessions.models import Session
 from django.core.files import File
 from django.core.files.storage import default_storage
-from django.db import DataError, IntegrityError, models, transaction
+from django.db import DataError, IntegrityError, OperationalError, models, transaction
 from django.utils.module_loading import import_string
 
 from apps.company.queries import forget_zone
+from apps.people.models import Account
 from apps.set_up.archive import tables
 from apps.set_up.archive.tables import Table
 from apps.set_up.models import Archive
@@ -107,8 +108,13 @@ def _write_file(out: zipfile.ZipFile, name: str) -> bool:
     return True
 
 
-def read_archive(file: Any) -> int:
+def read_archive(file: Any, *, everybody_out: bool = True) -> int:
     """Everything as it stands in a zip file, in place of what is there; how many rows.
+
+    Parameters
+    ----------
+    everybody_out
+        Whether everybody signs in anew, because the accounts are those of elsewhere.
 
     Raises
     ------
@@ -120,11 +126,13 @@ def read_archive(file: Any) -> int:
             found = tables.tables()
             _check(zipped, found)
             with transaction.atomic():
-                rows = _fill(zipped, found)
+                rows = _fill(zipped, found, everybody_out)
                 _read_files(zipped)
                 transaction.on_commit(_known_anew)
     except zipfile.BadZipFile as error:
         raise Rejected("This is no archive, or it is damaged.", field="file") from error
+    except OperationalError as error:
+        raise Rejected("Others are at work just now. Try again in a moment.") from error
     except (IntegrityError, DataError) as error:
         log.warning("an archive was refused: %s", error)
         raise Rejected("The archive is damaged: its rows do not belong together.", field="file") from error
@@ -147,14 +155,17 @@ def _check(zipped: zipfile.ZipFile, found: Sequence[Table]) -> None:
         raise Rejected(f"The archive is damaged: {missing[0]} is missing.", field="file")
 
 
-def _fill(zipped: zipfile.ZipFile, found: Sequence[Table]) -> int:
+def _fill(zipped: zipfile.ZipFile, found: Sequence[Table], everybody_out: bool) -> int:
     rows = 0
-    Session.objects.all().delete()
-    import_string("allauth.usersessions.models.UserSession").objects.all().delete()
+    sessions = import_string("allauth.usersessions.models.UserSession").objects
+    if everybody_out:
+        Session.objects.all().delete()
+        sessions.all().delete()
     with tables.emptied(found):
         for table in found:
             with zipped.open(f"tables/{table.name}.csv") as part:
                 rows += tables.read(table, part)
+        sessions.exclude(user_id__in=Account.objects.values("pk")).delete()
     return rows
 
 

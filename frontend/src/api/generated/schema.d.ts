@@ -3520,6 +3520,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/set-up/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Example Now
+         * @description Whether there is an example, and what would be thrown away with it.
+         */
+        get: operations["apps_set_up_api_example_now"];
+        put?: never;
+        /**
+         * Fill Example
+         * @description Fill an empty company with a small example to try.
+         */
+        post: operations["apps_set_up_api_fill_example"];
+        /**
+         * Throw Example Away
+         * @description All as it was before the example; what was added since is thrown away with it.
+         */
+        delete: operations["apps_set_up_api_throw_example_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/set-up/files/{kind}": {
         parameters: {
             query?: never;
@@ -6035,6 +6063,29 @@ export interface components {
             values: {
                 [key: string]: unknown[];
             };
+        };
+        /**
+         * ExampleIn
+         * @description `trade` is the key of a starter set.
+         */
+        ExampleIn: {
+            /** Trade */
+            trade: string;
+        };
+        /**
+         * ExampleOut
+         * @description `exists`: there is an example, which can be thrown away with all of `counts`; `can_be_filled`: the company is
+         *     empty.
+         */
+        ExampleOut: {
+            /** Can Be Filled */
+            can_be_filled: boolean;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Exists */
+            exists: boolean;
         };
         /** ExcludedOut */
         ExcludedOut: {
@@ -10205,6 +10256,8 @@ export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
 export type SchemaEmploymentIn = components['schemas']['EmploymentIn'];
 export type SchemaEntriesOut = components['schemas']['EntriesOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
+export type SchemaExampleIn = components['schemas']['ExampleIn'];
+export type SchemaExampleOut = components['schemas']['ExampleOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
@@ -19042,6 +19095,127 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_example_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_fill_example: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_set_up_api_throw_example_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
                 };
             };
             /** @description Not done; see Problem. */

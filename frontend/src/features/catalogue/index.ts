@@ -1,1 +1,1 @@
-export { useJobTypes, useEditions } from './queries';
+export { useJobTypes, useEditions, useStarters } from './queries';

@@ -5,11 +5,13 @@ import { Notice } from '@/design/Notice';
 import { useJobTypes } from '@/features/catalogue';
 import { useCompany } from '@/features/company';
 import { useLatestCustomers } from '@/features/customers';
-import { useTechnicians } from '@/features/people';
+import { may, useSession, useTechnicians } from '@/features/people';
+import { Example } from './Example';
 import { stepsOf, type Step } from './steps';
 
 /** From nothing to the first planned day: what is done, what is missing, and where it is done. */
 export function FirstSteps() {
+  const session = useSession();
   const company = useCompany();
   const people = useTechnicians();
   const jobs = useJobTypes(true);
@@ -54,6 +56,7 @@ export function FirstSteps() {
           <StepRow key={step.to + step.title} step={step} />
         ))}
       </ol>
+      {may(session, 'manage_accounts') && <Example />}
     </div>
   );
 }
