@@ -1,6 +1,6 @@
 """HTTP: placing, sending and undoing, one visit or many."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Annotated, Any
 
 from django.http import HttpRequest
@@ -8,9 +8,10 @@ from ninja import Query, Router
 
 from apps.appointments import urgent
 from apps.appointments.urgent_schemas import DecisionOut, decision_out
-from apps.board import commands, day_schemas
+from apps.board import commands, day_schemas, leaving
 from apps.board import placing_schemas as shapes
 from apps.orders import queries as orders
+from apps.orders.lines import VisitLine
 from apps.orders.schemas import VersionIn, VisitFieldsIn, VisitOut
 from apps.scheduling import schemas as verdicts
 from apps.scheduling.horizon import checked
@@ -75,6 +76,12 @@ def stretch(request: HttpRequest, visit_id: Key, body: shapes.StretchIn) -> Visi
         actor=actor_of(request), now=clock.now(), visit_id=visit_id, version=body.version, seconds=body.seconds
     )
     return VisitOut.of(visit)
+
+
+@router.get("/board/planned-after/{technician_id}", response=list[shapes.PlannedOut], auth=Needs(Action.PLAN))
+def planned_after(request: HttpRequest, technician_id: Key, day: date) -> list[VisitLine]:
+    """What stands with somebody after their last day and has not begun: to be handed over."""
+    return leaving.planned_after(technician_id, day)
 
 
 @router.post("/board/bulk", response=shapes.BulkOut, auth=Needs(Action.PLAN))

@@ -143,6 +143,16 @@ class SentOut(Schema):
     left: int
 
 
+class PlannedOut(Schema):
+    """A visit that is to be handed over."""
+
+    id: int
+    version: int
+    number: str
+    site: str
+    start: int
+
+
 class UndoIn(Schema):
     change_id: int | None = Field(None, ge=1, le=2**62)
 

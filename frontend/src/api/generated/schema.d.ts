@@ -594,6 +594,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/board/planned-after/{technician_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Planned After
+         * @description What stands with somebody after their last day and has not begun: to be handed over.
+         */
+        get: operations["apps_board_placing_api_planned_after"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/board/redo": {
         parameters: {
             query?: never;
@@ -7852,6 +7872,22 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /**
+         * PlannedOut
+         * @description A visit that is to be handed over.
+         */
+        PlannedOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Site */
+            site: string;
+            /** Start */
+            start: number;
+            /** Version */
+            version: number;
+        };
         /** PlannedRowOut */
         PlannedRowOut: {
             /** Accepted */
@@ -10356,6 +10392,7 @@ export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
 export type SchemaPlacingOut = components['schemas']['PlacingOut'];
+export type SchemaPlannedOut = components['schemas']['PlannedOut'];
 export type SchemaPlannedRowOut = components['schemas']['PlannedRowOut'];
 export type SchemaPlaybookChangeIn = components['schemas']['PlaybookChangeIn'];
 export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
@@ -11777,6 +11814,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LockedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_placing_api_planned_after: {
+        parameters: {
+            query: {
+                day: string;
+            };
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedOut"][];
                 };
             };
             /** @description Not done; see Problem. */

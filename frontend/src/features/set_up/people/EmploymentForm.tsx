@@ -45,7 +45,7 @@ export function EmploymentForm({ person, canChange }: Props) {
             <Link to="/board" search={{ day: until, span: 14 }} className="underline">
               stands on the board
             </Link>{' '}
-            and has to be given to others.
+            until it is handed over.
           </p>
         )}
       </fieldset>

@@ -7,6 +7,7 @@ import { useCompany } from '@/features/company';
 import { may, Portrait, useSession, useTechnicians } from '@/features/people';
 import { useTechnician } from '../queries';
 import { EmploymentForm } from './EmploymentForm';
+import { HandOver } from './HandOver';
 import { PapersForm } from './PapersForm';
 import { PersonForm } from './PersonForm';
 import { PhotoField } from './PhotoField';
@@ -75,6 +76,7 @@ const FirstADepot = () => (
 
 function Person({ id, canChange }: { id: number; canChange: boolean }) {
   const person = useTechnician(id);
+  const canPlan = may(useSession(), 'plan');
   if (person.isError) return <Notice tone="bad">{sentenceOf(person.error)}</Notice>;
   if (!person.data) return <p className="text-ink-soft">Fetching…</p>;
   return (
@@ -86,6 +88,9 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
       {canChange && <TermsForm person={person.data} />}
       <PapersForm key={JSON.stringify(person.data.certificates)} person={person.data} canChange={canChange} />
       <EmploymentForm person={person.data} canChange={canChange} />
+      {person.data.employed_until && canPlan && (
+        <HandOver technicianId={id} after={person.data.employed_until} />
+      )}
     </div>
   );
 }
