@@ -4,6 +4,7 @@ from apps.accounts.api import router as accounts
 from apps.appointments.api import router as appointments
 from apps.board.api import router as board
 from apps.board.day_api import router as days
+from apps.board.days_off_api import router as days_off
 from apps.board.placing_api import router as placing
 from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
@@ -54,6 +55,7 @@ api.add_router("", appointments, tags=["appointments"])
 api.add_router("", board, tags=["board"])
 api.add_router("", placing, tags=["board"])
 api.add_router("", days, tags=["board"])
+api.add_router("", days_off, tags=["board"])
 api.add_router("", field, tags=["field"])
 api.add_router("", messages, tags=["messages"])
 api.add_router("", set_up, tags=["set-up"])

@@ -4,13 +4,15 @@ from datetime import date
 from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 
 from apps.field import commands, queries
-from apps.field.schemas import FieldDayOut, FieldStepIn
+from apps.field.schemas import DaysAskedIn, DaysAskedOut, DaysOffOut, FieldDayOut, FieldStepIn
 from apps.orders import queries as orders
 from apps.orders.models import Visit
 from apps.orders.schemas import VisitDetailOut, VisitOut
+from apps.people import commands as people
+from apps.people.models import DaysAsked
 from apps.roads.schemas import PathOut
 from core.basics import Place
 from core.orders import VisitState, own_steps
@@ -36,6 +38,24 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
         "day": wanted,
         "visits": [VisitOut.of(visit) for visit in visits],
     }
+
+
+@router.get("/field/days-off", response=DaysOffOut, auth=MINE)
+def own_days_off(request: HttpRequest) -> dict[str, Any]:
+    """What the technician asked for, newest first, and how much of this year's holiday is taken."""
+    return queries.own_days_off(actor=actor_of(request), now=clock.now())
+
+
+@router.post("/field/days-off", response={201: DaysAskedOut}, auth=MINE)
+def ask_for_days(request: HttpRequest, body: DaysAskedIn) -> Status[DaysAsked]:
+    """Ask for days off."""
+    return Status(201, people.ask_for_days(actor=actor_of(request), now=clock.now(), **body.dict()))
+
+
+@router.delete("/field/days-off/{asked_id}", response=DaysAskedOut, auth=MINE)
+def withdraw_days(request: HttpRequest, asked_id: Key) -> DaysAsked:
+    """Take back what nobody has answered yet."""
+    return people.withdraw_days(actor=actor_of(request), now=clock.now(), asked_id=asked_id)
 
 
 @router.get("/field/visits/{visit_id}", response=VisitDetailOut, auth=MINE)

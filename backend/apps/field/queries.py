@@ -1,21 +1,24 @@
 """What a technician sees."""
 
 from datetime import date, datetime
+from typing import Any
 
 from apps.company.queries import time_zone
 from apps.customers.queries import place_of
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
+from apps.people import days_off
 from apps.people import queries as people
 from apps.people.working_days import working_date_of
 from apps.roads import queries as roads
 from apps.scheduling.placed import placed_on
 from core.basics import Place
+from core.calendars import local_day
 from core.orders import VisitState
 from core.roads import Path
 from foundation.actors import Actor
-from foundation.errors import NotFound, NotPermitted
+from foundation.errors import NotFound, NotPermitted, Rejected
 
 # What is only placed may still change: the phone shows what was sent.
 SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
@@ -58,3 +61,15 @@ def _own_id(actor: Actor) -> int:
     if actor.technician_id is None:
         raise NotPermitted("This page is for technicians.", code="no_technician")
     return actor.technician_id
+
+
+def own_days_off(*, actor: Actor, now: datetime) -> dict[str, Any]:
+    """What the technician asked for, newest first, and this year's holiday."""
+    if actor.technician_id is None:
+        raise Rejected("Your account belongs to no technician.")
+    tz = time_zone()
+    year = local_day(int(now.timestamp()), tz).year
+    return {
+        "allowance": days_off.allowance_of(actor.technician_id, year, tz),
+        "asked": days_off.asked_by(actor.technician_id),
+    }  # fmt: skip

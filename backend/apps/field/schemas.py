@@ -1,12 +1,14 @@
 """Wire shapes of the phone."""
 
 from datetime import date
+from typing import Literal
 from uuid import UUID
 
 from ninja import Field, Schema
 
 from apps.orders.inputs import Base, Deed
 from apps.orders.schemas import VisitOut
+from apps.people.models import DaysAsked
 from core.basics import Place
 from core.orders import Step, VisitState
 from foundation.moments import Moment, to_datetime
@@ -24,6 +26,44 @@ class BaseIn(Schema):
 
     state: VisitState
     start: Moment | None = None
+
+
+class DaysAskedIn(Schema):
+    """Whole days off. `words`: what the desk should know."""
+
+    first_day: date = Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))
+    last_day: date = Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))
+    kind: Literal["holiday", "sickness", "training", "other"]
+    words: Text = Field("", max_length=300)
+
+
+class DaysAskedOut(Schema):
+    id: int
+    first_day: date
+    last_day: date
+    kind: str
+    words: str
+    state: Literal["asked", "granted", "declined", "withdrawn", "taken back"]
+    answered_by: str
+    answer: str
+
+    @staticmethod
+    def resolve_state(row: DaysAsked) -> str:
+        """An absence that was removed was taken back."""
+        return "taken back" if row.state == "granted" and row.absence_id is None else row.state
+
+
+class AllowanceOut(Schema):
+    """Working days of holiday; `days` null: nobody counts them."""
+
+    year: int
+    days: int | None
+    taken: int
+
+
+class DaysOffOut(Schema):
+    allowance: AllowanceOut
+    asked: list[DaysAskedOut]
 
 
 class FieldStepIn(Schema):

@@ -35,6 +35,7 @@ class TermsFields:
     ends_at_home: bool = False
     vehicle: str | None = None
     cost_per_hour: Decimal | None = None
+    holiday_days: int | None = None
     liked_skills: Sequence[str] = ()
     avoided_skills: Sequence[str] = ()
     liked_areas: Sequence[int] = ()

@@ -78,6 +78,8 @@ class Technician(Versioned):
     ends_at_home = models.BooleanField(default=False)
     vehicle = models.ForeignKey(Vehicle, null=True, on_delete=models.PROTECT, related_name="drivers")
     cost_per_hour = models.DecimalField(max_digits=8, decimal_places=2, null=True)
+    # Days of holiday a year; none: nobody counts them.
+    holiday_days = models.PositiveSmallIntegerField(null=True)
     # The calendar's secret link names its edition: renewed, the old link is dead. Closed, there is none.
     calendar_edition = models.PositiveIntegerField(default=1)
     calendar_open = models.BooleanField(default=True)
@@ -171,10 +173,38 @@ class WeeklyShiftRow(models.Model):
 
 
 class Absence(models.Model):
+    """`kind` is empty where nobody said; holidays count against the allowance of their year."""
+
+    KINDS: ClassVar = [(word, word) for word in ("holiday", "sickness", "training", "other")]
+
     technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="absences")
     start = models.DateTimeField()
     end = models.DateTimeField()
     reason = models.CharField(max_length=120, blank=True)
+    kind = models.CharField(max_length=10, choices=KINDS, blank=True)
+
+
+class DaysAsked(models.Model):
+    """Whole days off that a technician asked for, and what was answered. Granted, they are an absence."""
+
+    STATES: ClassVar = [(word, word) for word in ("asked", "granted", "declined", "withdrawn")]
+
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="days_asked")
+    first_day = models.DateField()
+    last_day = models.DateField()
+    kind = models.CharField(max_length=10, choices=Absence.KINDS)
+    words = models.CharField(max_length=300, blank=True)
+    state = models.CharField(max_length=10, choices=STATES, default="asked")
+    asked_at = models.DateTimeField()
+    answered_at = models.DateTimeField(null=True)
+    answered_by = models.CharField(max_length=120, blank=True)
+    answer = models.CharField(max_length=300, blank=True)
+    absence = models.OneToOneField(Absence, null=True, on_delete=models.SET_NULL, related_name="asked")
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=models.Q(last_day__gte=models.F("first_day")), name="days_asked_in_order")
+        ]
 
 
 class CertificateKind(Named):

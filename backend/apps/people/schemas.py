@@ -169,6 +169,7 @@ class TermsIn(Schema):
     ends_at_home: bool = False
     vehicle: Text | None = Field(None, max_length=40)
     cost_per_hour: Cost | None = None
+    holiday_days: int | None = Field(None, ge=0, le=366)
     liked_skills: list[Annotated[Text, Field(max_length=40)]] = Field(default_factory=list, max_length=200)
     avoided_skills: list[Annotated[Text, Field(max_length=40)]] = Field(default_factory=list, max_length=200)
     liked_areas: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=200)
@@ -188,6 +189,7 @@ class TermsOut(TermsIn):
             version=row.version, home_address=row.home_address, home_lon=row.home_lon, home_lat=row.home_lat,
             starts_at_home=row.starts_at_home, ends_at_home=row.ends_at_home,
             vehicle=row.vehicle.code if row.vehicle else None, cost_per_hour=row.cost_per_hour,
+            holiday_days=row.holiday_days,
             liked_skills=[wish.skill.code for wish in wishes if wish.skill and wish.likes],
             avoided_skills=[wish.skill.code for wish in wishes if wish.skill and not wish.likes],
             liked_areas=[wish.area_id for wish in wishes if wish.area_id and wish.likes],

@@ -117,7 +117,7 @@ def _terms_of(row: Technician) -> TermsFields:
     return TermsFields(
         home_address=row.home_address, home=home, starts_at_home=row.starts_at_home, ends_at_home=row.ends_at_home,
         vehicle=row.vehicle.code if row.vehicle else None, cost_per_hour=row.cost_per_hour,
-        liked_skills=[code for likes, code, _area in wishes if likes and code],
+        holiday_days=row.holiday_days, liked_skills=[code for likes, code, _area in wishes if likes and code],
         avoided_skills=[code for likes, code, _area in wishes if not likes and code],
         liked_areas=[area for likes, _code, area in wishes if likes and area],
         avoided_areas=[area for likes, _code, area in wishes if not likes and area],

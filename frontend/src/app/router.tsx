@@ -266,6 +266,11 @@ const routes = root.addChildren([
       }),
       createRoute({
         getParentRoute: () => setUp,
+        path: '/days-off',
+        component: lazyRouteComponent(setUpPages, 'DaysOffPage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
         path: '/files',
         component: lazyRouteComponent(setUpPages, 'SetUpFilesPage'),
       }),
@@ -316,6 +321,11 @@ const routes = root.addChildren([
       getParentRoute: () => phone,
       path: '/field',
       component: lazyRouteComponent(field, 'FieldDay'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
+      path: '/field/days-off',
+      component: lazyRouteComponent(field, 'DaysOff'),
     }),
     createRoute({
       getParentRoute: () => phone,

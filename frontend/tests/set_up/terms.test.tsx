@@ -15,6 +15,7 @@ const TERMS = {
   ends_at_home: false,
   vehicle: 'van-7',
   cost_per_hour: '41.50',
+  holiday_days: 25,
   liked_skills: [],
   avoided_skills: ['rescue'],
   liked_areas: [4],

@@ -26,7 +26,7 @@ KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technic
         "run_id": 1, "playbook_id": 1, "record": "order", "record_id": 1, "contact_id": 1, "merge_id": 1, "site_id": 1,
         "asset_id": 1, "job_type_id": 1, "order_id": 1, "link_id": 1, "view_id": 1, "kind": "customers",
         "code": "doors", "area_id": 1, "depot_id": 1, "token": "x", "holiday_id": 1, "absence_id": 1, "crew_id": 1,
-        "reminder_id": 1, "message_id": 1, "key": "0123-abcd", "archive_id": 1,
+        "reminder_id": 1, "message_id": 1, "key": "0123-abcd", "archive_id": 1, "asked_id": 10**9,
         "account_id": 10**9, "call_id": 1, "unread_id": 1, "printout_id": 1,
         "day": "2026-11-25"}  # fmt: skip
 

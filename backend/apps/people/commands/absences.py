@@ -18,7 +18,9 @@ LONGEST = 366 * 86_400
 
 
 @transaction.atomic
-def note_absence(*, actor: Actor, now: datetime, technician_id: int, start: int, end: int, reason: str = "") -> Absence:
+def note_absence(
+    *, actor: Actor, now: datetime, technician_id: int, start: int, end: int, reason: str = "", kind: str = ""
+) -> Absence:
     """Note that a technician is away from one moment (epoch seconds) to another. What is placed then stays there.
 
     Raises
@@ -28,6 +30,8 @@ def note_absence(*, actor: Actor, now: datetime, technician_id: int, start: int,
     """
     require(actor, Action.PLAN)
     technician = queries.technician(technician_id)
+    if kind and kind not in dict(Absence.KINDS):
+        raise Rejected("There is no such kind of absence.", field="kind")
     if end <= start:
         raise Rejected("An absence ends after it begins.", field="end")
     if end - start > LONGEST:
@@ -35,7 +39,7 @@ def note_absence(*, actor: Actor, now: datetime, technician_id: int, start: int,
     begins, ends = to_datetime(start), to_datetime(end)
     if Absence.objects.filter(technician=technician, start__lt=ends, end__gt=begins).exists():
         raise Rejected(f"{technician.name} is noted as absent then already.", field="start")
-    absence = Absence.objects.create(technician=technician, start=begins, end=ends, reason=reason.strip())
+    absence = Absence.objects.create(technician=technician, start=begins, end=ends, reason=reason.strip(), kind=kind)
     _tell(actor, now, absence, f"noted that {technician.name} is away", before={}, after=_values(absence))
     return absence
 
@@ -65,7 +69,7 @@ def put_absence_back(*, actor: Actor, now: datetime, key: int, wanted: Values, e
 def _values(absence: Absence) -> dict[str, Any]:
     return {
         "technician_id": absence.technician_id, "start": int(absence.start.timestamp()),
-        "end": int(absence.end.timestamp()), "reason": absence.reason,
+        "end": int(absence.end.timestamp()), "reason": absence.reason, "kind": absence.kind,
     }  # fmt: skip
 
 

@@ -30,7 +30,7 @@ def set_terms(*, actor: Actor, now: datetime, technician_id: int, version: int, 
     technician.home_address = fields.home_address.strip() if fields.home else ""
     technician.home_lon, technician.home_lat = (fields.home.lon, fields.home.lat) if fields.home else (None, None)
     technician.starts_at_home, technician.ends_at_home = fields.starts_at_home, fields.ends_at_home
-    technician.cost_per_hour = fields.cost_per_hour
+    technician.cost_per_hour, technician.holiday_days = fields.cost_per_hour, fields.holiday_days
     technician.version += 1
     technician.save()
     _write_wishes(technician, fields)

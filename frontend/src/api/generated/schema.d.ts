@@ -474,6 +474,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/board/days-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Days Off
+         * @description What technicians asked for and nobody has answered, with what granting it means.
+         */
+        get: operations["apps_board_days_off_api_days_off"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/days-off/{asked_id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decline
+         * @description Decline days off, with a reason. Answers what still waits.
+         */
+        post: operations["apps_board_days_off_api_decline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/board/days-off/{asked_id}/grant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grant
+         * @description Grant days off: they are an absence. Answers what still waits.
+         */
+        post: operations["apps_board_days_off_api_grant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/board/directions": {
         parameters: {
             query?: never;
@@ -1548,6 +1608,50 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/days-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Days Off
+         * @description What the technician asked for, newest first, and how much of this year's holiday is taken.
+         */
+        get: operations["apps_field_api_own_days_off"];
+        put?: never;
+        /**
+         * Ask For Days
+         * @description Ask for days off.
+         */
+        post: operations["apps_field_api_ask_for_days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/days-off/{asked_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Days
+         * @description Take back what nobody has answered yet.
+         */
+        delete: operations["apps_field_api_withdraw_days"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4611,6 +4715,18 @@ export interface components {
             /** Request */
             request: string;
         };
+        /**
+         * AllowanceOut
+         * @description Working days of holiday; `days` null: nobody counts them.
+         */
+        AllowanceOut: {
+            /** Days */
+            days: number | null;
+            /** Taken */
+            taken: number;
+            /** Year */
+            year: number;
+        };
         /** AnswerIn */
         AnswerIn: {
             /** Text */
@@ -5895,6 +6011,77 @@ export interface components {
             working: number;
         };
         /**
+         * DaysAnswerIn
+         * @description `answer`: what the technician reads.
+         */
+        DaysAnswerIn: {
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /**
+         * DaysAskedIn
+         * @description Whole days off. `words`: what the desk should know.
+         */
+        DaysAskedIn: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "holiday" | "sickness" | "training" | "other";
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** DaysAskedOut */
+        DaysAskedOut: {
+            /** Answer */
+            answer: string;
+            /** Answered By */
+            answered_by: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "asked" | "granted" | "declined" | "withdrawn" | "taken back";
+            /** Words */
+            words: string;
+        };
+        /** DaysOffOut */
+        DaysOffOut: {
+            allowance: components["schemas"]["AllowanceOut"];
+            /** Asked */
+            asked: components["schemas"]["DaysAskedOut"][];
+        };
+        /**
          * DecidedOut
          * @description Who put a visit where it is, when, in which words, and why.
          */
@@ -6024,6 +6211,44 @@ export interface components {
             made_by: string;
             /** Number */
             number: number;
+        };
+        /**
+         * EffectOut
+         * @description Days off that wait for an answer, and what granting them means. `holiday_days` null: nobody counts them.
+         */
+        EffectOut: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Holiday Days */
+            holiday_days: number | null;
+            /** Holiday Taken */
+            holiday_taken: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Others */
+            others: string[];
+            /** Promised */
+            promised: number;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Visits */
+            visits: number;
+            /** Words */
+            words: string;
+            /** Working Days */
+            working_days: number;
         };
         /** ElsewhereOut */
         ElsewhereOut: {
@@ -9398,6 +9623,8 @@ export interface components {
              * @default false
              */
             ends_at_home: boolean;
+            /** Holiday Days */
+            holiday_days?: number | null;
             /**
              * Home Address
              * @default
@@ -9434,6 +9661,8 @@ export interface components {
              * @default false
              */
             ends_at_home: boolean;
+            /** Holiday Days */
+            holiday_days?: number | null;
             /**
              * Home Address
              * @default
@@ -10221,6 +10450,7 @@ export type SchemaAimWeightOut = components['schemas']['AimWeightOut'];
 export type SchemaAlarmIn = components['schemas']['AlarmIn'];
 export type SchemaAlarmOut = components['schemas']['AlarmOut'];
 export type SchemaAlarmTakenOut = components['schemas']['AlarmTakenOut'];
+export type SchemaAllowanceOut = components['schemas']['AllowanceOut'];
 export type SchemaAnswerIn = components['schemas']['AnswerIn'];
 export type SchemaArchiveOut = components['schemas']['ArchiveOut'];
 export type SchemaArchivesOut = components['schemas']['ArchivesOut'];
@@ -10278,6 +10508,10 @@ export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
 export type SchemaDayWorkloadOut = components['schemas']['DayWorkloadOut'];
+export type SchemaDaysAnswerIn = components['schemas']['DaysAnswerIn'];
+export type SchemaDaysAskedIn = components['schemas']['DaysAskedIn'];
+export type SchemaDaysAskedOut = components['schemas']['DaysAskedOut'];
+export type SchemaDaysOffOut = components['schemas']['DaysOffOut'];
 export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDecisionOut = components['schemas']['DecisionOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
@@ -10288,6 +10522,7 @@ export type SchemaDepotOut = components['schemas']['DepotOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
+export type SchemaEffectOut = components['schemas']['EffectOut'];
 export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
 export type SchemaEmploymentIn = components['schemas']['EmploymentIn'];
 export type SchemaEntriesOut = components['schemas']['EntriesOut'];
@@ -11567,6 +11802,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TogetherOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_days_off_api_days_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_days_off_api_decline: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                asked_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_days_off_api_grant: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                asked_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -14254,6 +14621,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldDayOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_own_days_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysOffOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_ask_for_days: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAskedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysAskedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_withdraw_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asked_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaysAskedOut"];
                 };
             };
             /** @description Not done; see Problem. */

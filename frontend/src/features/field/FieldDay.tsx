@@ -73,7 +73,12 @@ function Head({ day }: { day: SchemaFieldDayOut | undefined }) {
             {account?.name}
           </Link>
         </h1>
-        <p className="text-sm text-ink-soft">{day ? dayName(moment(day.day, 720)) : ''}</p>
+        <p className="text-sm text-ink-soft">
+          {day ? dayName(moment(day.day, 720)) : ''}{' '}
+          <Link to="/field/days-off" className="underline">
+            Days off
+          </Link>
+        </p>
       </div>
       <Button rank="quiet" className="min-h-12" onClick={() => signOut.mutate()}>
         Sign out

@@ -1,4 +1,5 @@
 // What the router shows of this feature: fetched when it is first opened.
 
+export { DaysOff } from './DaysOff';
 export { FieldDay } from './FieldDay';
 export { FieldVisit } from './FieldVisit';

@@ -20,6 +20,10 @@ const schema = z
       .string()
       .trim()
       .regex(/^(\d{1,6}([.,]\d{1,2})?)?$/, 'An amount, like 42.50'),
+    holiday_days: z
+      .string()
+      .trim()
+      .regex(/^\d{0,3}$/, 'A number of days'),
     wishes: z.custom<Wishes>(),
   })
   .refine((typed) => typed.home !== null || !(typed.starts_at_home || typed.ends_at_home), {
@@ -58,9 +62,10 @@ function Terms({ person, terms }: Props) {
       ends_at_home: terms.ends_at_home ?? false,
       vehicle: terms.vehicle ?? '',
       cost_per_hour: terms.cost_per_hour == null ? '' : String(terms.cost_per_hour),
+      holiday_days: terms.holiday_days == null ? '' : String(terms.holiday_days),
       wishes: wishesOf(terms),
     },
-    keep: async ({ home, wishes, vehicle, cost_per_hour, ...ends }) => {
+    keep: async ({ home, wishes, vehicle, cost_per_hour, holiday_days, ...ends }) => {
       await set.mutateAsync({
         version: person.version,
         home_address: home?.address ?? '',
@@ -68,6 +73,7 @@ function Terms({ person, terms }: Props) {
         home_lat: home?.lat ?? null,
         vehicle: vehicle || null,
         cost_per_hour: cost_per_hour ? cost_per_hour.replace(',', '.') : null,
+        holiday_days: holiday_days ? Number(holiday_days) : null,
         ...ends,
         ...saidOf(wishes),
       });
@@ -88,6 +94,11 @@ function Terms({ person, terms }: Props) {
         </div>
         <Vehicles chosen={terms.vehicle ?? null} />
         <FormText name="cost_per_hour" label={`Cost of an hour, ${currency}`} inputMode="decimal" />
+        <FormText
+          name="holiday_days"
+          label="Days of holiday a year; empty: not counted"
+          inputMode="numeric"
+        />
       </div>
       <FormValue name="wishes">
         {({ value, onChange }) => <WishesField wishes={value as Wishes} onChange={onChange} />}
