@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { api, data, sentenceOf } from '@/api/client';
 import type { SchemaDaysAskedOut, SchemaDaysOffOut } from '@/api/types';
 import { Button } from '@/design/Button';
-import { Form, FormDay, FormSelect, FormText, KeepOrLeave, useKeptForm } from '@/design/form';
+import { Form, FormDay, FormSelect, FormText, useKeptForm } from '@/design/form';
 import { Notice } from '@/design/Notice';
 import { dayName, moment } from '@/shared/time';
 import { fieldKey, useLiveField } from './queries';
@@ -15,6 +16,8 @@ const KEY = [...fieldKey, 'days off'] as const;
 /** Days off that one asks for, and what was answered. */
 export function DaysOff() {
   useLiveField();
+  // Another empty form each time that something was asked for.
+  const [times, setTimes] = useState(0);
   const off = useQuery({ queryKey: KEY, queryFn: () => data(api.GET('/api/v1/field/days-off')) });
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col gap-4 bg-sheet p-3">
@@ -26,7 +29,7 @@ export function DaysOff() {
       </header>
       {off.isError && <Notice tone="bad">{sentenceOf(off.error)}</Notice>}
       {off.data && <Allowance {...off.data.allowance} />}
-      <Ask />
+      <Ask key={times} onAsked={() => setTimes(times + 1)} />
       {off.data && <Asked rows={off.data.asked} />}
     </main>
   );
@@ -47,17 +50,17 @@ const schema = z.object({
   words: z.string(),
 });
 
-function Ask() {
+function Ask({ onAsked }: { onAsked: () => void }) {
   const client = useQueryClient();
   const kept = useKeptForm({
     schema,
     values: { first_day: '', last_day: '', kind: 'holiday' as const, words: '' },
-    keep: async ({ last_day, ...read }, form) => {
+    keep: async ({ last_day, ...read }) => {
       const body = { ...read, last_day: last_day || read.first_day };
       await data(api.POST('/api/v1/field/days-off', { body }));
       toast.success('Asked for. The answer stands here.');
-      form.reset();
       await client.invalidateQueries({ queryKey: KEY });
+      onAsked();
     },
   });
   return (
@@ -73,7 +76,9 @@ function Ask() {
         <option value="other">something else</option>
       </FormSelect>
       <FormText name="words" label="What the desk should know" maxLength={300} />
-      <KeepOrLeave words="Ask for it" />
+      <Button type="submit" rank="main" className="min-h-12 w-full">
+        Ask for it
+      </Button>
     </Form>
   );
 }

@@ -21,7 +21,7 @@ export function OffTheMap() {
           {sites.length < count && ` The first ${sites.length} are shown.`}
         </p>
       )}
-      <ul className="divide-y divide-hairline border-y border-hairline">
+      <ul className={count > 0 ? 'divide-y divide-hairline border-y border-hairline' : ''}>
         {sites.map((site) => (
           <li key={site.id} className="flex items-baseline gap-3 py-1">
             <Link
