@@ -80,6 +80,7 @@ MIDDLEWARE = [
     "allauth.account.middleware.AccountMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "apps.accounts.idle.sign_out_idle",
     "foundation.once.do_once",
 ]
 ROOT_URLCONF = "config.urls"

@@ -204,6 +204,72 @@ def walk_in(browser: Browser, world: RunningWorld, said: str) -> tuple[int, floa
         phone.close()
 
 
+def files_of(people: int, folder: Path) -> dict[str, Path]:
+    """A company of so many as files: two depots, skills, a van each, everybody, their hours."""
+    who = [f"Person {number:03}" for number in range(people)]
+    texts = {
+        "depots": ["name,address", "North yard,Millrace Road 30", "South yard,Millrace Road 60"],
+        "skills": ["name", "Door drives", "Rope work"],
+        "vehicles": ["name,plate,depot", *(f"{name}'s van,V-{name[-3:]},North yard" for name in who)],
+        "people": [
+            "name,depot,skills,vehicle,phone",
+            *(f'{name},{"South" if number % 2 else "North"} yard,"Door drives {1 + number % 5}, Rope work 1",'
+              f"{name}'s van,+351 296 {number:06}" for number, name in enumerate(who)),
+        ],
+        "shifts": [
+            "technician,days,start,end,break_minutes,break_earliest,break_latest",
+            *(f"{name},Mon-Fri,22:00,06:00,,," if number % 10 == 0 else f"{name},Mon-Fri,8:00,16:30,30,11:30,14:00"
+              for number, name in enumerate(who)),
+        ],
+    }  # fmt: skip
+    found = {}
+    for kind, lines in texts.items():
+        found[kind] = folder / f"{kind}.csv"
+        found[kind].write_text("\n".join(lines))
+    return found
+
+
+def bring_files(page: Page, hands: Hands, files: dict[str, Path]) -> None:
+    """Each file is looked at first; what is said then is what comes of it."""
+    hands.click(page.get_by_role("link", name="Set-up"))
+    hands.click(page.get_by_role("link", name="People from files"))
+    for kind, path in files.items():
+        hands.click(page.get_by_role("group", name="What the file is about").get_by_role("button", name=kind.title()))
+        part = page.get_by_role("region", name=kind.title())
+        hands.actions += 1
+        with page.expect_file_chooser() as chooser:
+            part.get_by_text(f"Choose a file of {kind}").click()
+        chooser.value.set_files(path)
+        would = part.get_by_text(re.compile("^Would be: "))
+        expect(would).to_contain_text(" 0 refused", timeout=180_000)
+        said = would.inner_text().removeprefix("Would be: ")
+        hands.click(part.get_by_role("button", name=re.compile("^Bring in")))
+        expect(part.get_by_text(f"Done: {said}")).to_be_visible(timeout=180_000)
+
+
+def walk_in_by_files(browser: Browser, world: RunningWorld, said: str, people: int, folder: Path) -> tuple[int, float]:
+    """From nobody to a board with everybody on it; how many actions that took, and how many seconds."""
+    [email] = re.findall(r"Sign in as (\S+)", said)
+    [password] = re.findall(r"password (\S+)", said)
+    desk = browser.new_context(base_url=world.url, viewport=DESK, service_workers="block")
+    try:
+        page, hands = desk.new_page(), Hands()
+        began = time.monotonic()
+        page.goto("/sign-in")
+        hands.fill(page.get_by_label("E-mail"), email)
+        hands.fill(page.get_by_role("textbox", name="Password"), password)
+        hands.click(page.get_by_role("button", name="Sign in", exact=True))
+        bring_files(page, hands, files_of(people, folder))
+        hands.click(page.get_by_role("link", name="Technicians"))
+        rows = page.get_by_role("list", name="Technicians").get_by_role("button", name=re.compile("^Person "))
+        expect(rows).to_have_count(people)
+        hands.click(page.get_by_role("link", name="Board"))
+        expect(page.get_by_text("Person 001")).to_be_visible()
+        return hands.actions, time.monotonic() - began
+    finally:
+        desk.close()
+
+
 @pytest.fixture(scope="module")
 def empty():
     with started("nothing", demo=False) as world_and_words:
@@ -213,3 +279,8 @@ def empty():
 def test_an_owner_is_at_the_first_visit_done_without_anybody_s_help(browser, empty):
     actions, _seconds = walk_in(browser, *empty)
     assert actions < MOST_ACTIONS
+
+
+def test_a_company_of_many_comes_by_files(browser, empty, tmp_path):
+    actions, _seconds = walk_in_by_files(browser, *empty, people=24, folder=tmp_path)
+    assert actions < 30

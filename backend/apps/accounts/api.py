@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from apps.accounts import commands, queries
+from apps.accounts.idle import note_here
 from apps.accounts.letters import origin_of
 from apps.accounts.schemas import (
     AccountChangeIn,
@@ -19,6 +20,13 @@ from foundation.access import Needs, actor_of
 from foundation.schemas import Key
 
 router = Router()
+
+
+@router.post("/session/here", response={204: None}, auth=Needs(Action.USE))
+def here(request: HttpRequest) -> Status[None]:
+    """Somebody is at the desk."""
+    note_here(request)
+    return Status(204, None)
 
 
 @router.get("/accounts", response=list[AccountRowOut], auth=Needs(Action.MANAGE_ACCOUNTS))

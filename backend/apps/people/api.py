@@ -1,20 +1,21 @@
 """HTTP: the session, technicians, skills, absences, crews."""
 
-from typing import Any
+from typing import Any, Literal
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import File, Router, Status
+from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
-from apps.people import commands, queries
+from apps.people import calendar_files, commands, queries
 from apps.people.inputs import CertificateFields, ShiftFields, VehicleFields
 from apps.people.models import Account, CertificateKind, Skill, Technician, Vehicle
 from apps.people.portraits import portrait_of
 from apps.people.schemas import (
     AbsenceIn,
     AbsenceOut,
+    CalendarOut,
     CertificatesIn,
     CrewChangeIn,
     CrewIn,
@@ -42,6 +43,7 @@ from foundation.errors import NotFound
 from foundation.named.api import CodeInPath, serve
 from foundation.schemas import Key
 
+AbsenceKind = Literal["holiday", "sickness", "training", "other"]
 session = Router()
 router = Router()
 serve(router, "/people/skills", Skill, see=Action.USE, holders=queries.skill_holders)
@@ -59,6 +61,7 @@ def current(request: HttpRequest) -> dict[str, Any]:
         "csrf_token": get_token(request),
         "now": int(clock.now().timestamp()),
         "demo": settings.DEMO,
+        "idle_minutes": queries.idle_minutes_of(found),
     }
 
 
@@ -217,6 +220,21 @@ def note_absence(request: HttpRequest, body: AbsenceIn) -> AbsenceOut:
         reason=body.reason,
     )  # fmt: skip
     return AbsenceOut.of(found)
+
+
+@router.post("/technicians/{int:technician_id}/calendar", response=CalendarOut, auth=Needs(Action.PLAN))
+def absences_from_calendar(
+    request: HttpRequest,
+    technician_id: Key,
+    file: File[UploadedFile],
+    kind: Form[AbsenceKind],
+    sure: Form[bool] = False,
+) -> dict[str, Any]:
+    """Take the events of a calendar file as absences, or, unless one is sure, say what would come of each."""
+    events = calendar_files.bring_in(
+        actor=actor_of(request), now=clock.now(), technician_id=technician_id, content=file.read(), kind=kind, sure=sure
+    )
+    return {"sure": sure, "events": events}
 
 
 @router.delete("/people/absences/{absence_id}", response={204: None}, auth=Needs(Action.PLAN))

@@ -5,7 +5,7 @@ from typing import cast
 
 from django.db.models import Count, Exists, F, OuterRef, Q
 
-from apps.company.queries import time_zone
+from apps.company.queries import settings, time_zone
 from apps.people.models import (
     Account,
     Certificate,
@@ -23,6 +23,12 @@ from foundation import clock
 from foundation.actors import Actor
 from foundation.errors import NotFound
 from foundation.named import keys_by_name, names
+
+
+def idle_minutes_of(account: Account | None) -> int:
+    """After how many minutes without a sign of life somebody is signed out; 0: never. A technician's phone lies in a
+    pocket."""
+    return 0 if account is None or account.role == Role.TECHNICIAN else settings().idle_minutes
 
 
 def technician(technician_id: int) -> Technician:

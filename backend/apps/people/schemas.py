@@ -25,13 +25,15 @@ class AccountOut(Schema):
 
 
 class SessionOut(Schema):
-    """`account` is None while signed out. `now` is the application's clock."""
+    """`account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
+    anybody there one is signed out; 0: never."""
 
     account: AccountOut | None
     may: list[Action]
     csrf_token: str
     now: int
     demo: bool
+    idle_minutes: int = 0
 
 
 class DemoAccountOut(Schema):
@@ -278,6 +280,22 @@ class AbsenceOut(Schema):
     @classmethod
     def of(cls, row: Absence) -> Self:
         return cls(id=row.pk, start=int(row.start.timestamp()), end=int(row.end.timestamp()), reason=row.reason)
+
+
+class CalendarEventOut(Schema):
+    """An event of a calendar file, and why it is no absence."""
+
+    words: str
+    start: int | None
+    end: int | None
+    problem: str
+
+
+class CalendarOut(Schema):
+    """`sure`: the absences are noted; otherwise only what would come of the file."""
+
+    sure: bool
+    events: list[CalendarEventOut]
 
 
 class CrewIn(Schema):

@@ -13,7 +13,7 @@ from core.basics import is_phone_country
 from core.company.templates import TEMPLATES, unknown_words
 
 Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices"]
-GROUPS = ("Numbering", "Working week", "Offering a time", "Orders", "Messages")
+GROUPS = ("Numbering", "Working week", "Offering a time", "Orders", "Messages", "Signing in")
 # Facts an order may be required to have before it is made.
 REQUIRABLE = ("asset", "contact", "phone", "source", "job type")
 
@@ -85,6 +85,10 @@ class Settings:
     default_days: int = _setting(0, "Working week", "New work is due after", "number",
         "The deadline written into new work that has none of its own; 0 writes none.",
         unit="days", least=0, most=365)
+
+    idle_minutes: int = _setting(0, "Signing in", "Sign out when nobody is there", "number",
+        "After so many minutes in which nobody touched key or mouse the office is signed out; 0: never. What is typed "
+        "at intake is kept. Phones of technicians stay signed in.", unit="min", least=0, most=720)
 
     windows: tuple[str, ...] = _setting(
         ("08:00-10:00", "10:00-12:00", "12:00-14:00", "14:00-17:00"),

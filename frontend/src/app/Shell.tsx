@@ -13,6 +13,7 @@ import { atTheTop, type Place } from '@/shared/places';
 import { clockTime, dayName } from '@/shared/time';
 import { useFresh } from './fresh';
 import { GoTo } from './GoTo';
+import { useIdle } from './idle';
 import { useTheme } from './theme';
 
 /** The frame of the office: where one is, what needs one, what time it is, who one is. */
@@ -22,6 +23,8 @@ export function Shell() {
   const [finding, setFinding] = useState(false);
   useCommandKey();
   useFresh();
+  const signOut = useSignOut();
+  useIdle(session.idle_minutes, () => signOut.mutate());
   useCommandField(() => setFinding(true), { frame: true });
   const matters = useMatters((action) => may(session, action));
   const who = session.account?.email ?? '';

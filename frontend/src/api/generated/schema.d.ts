@@ -3579,6 +3579,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Here
+         * @description Somebody is at the desk.
+         */
+        post: operations["apps_accounts_api_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/set-up/archives": {
         parameters: {
             query?: never;
@@ -3862,6 +3882,26 @@ export interface paths {
          */
         put: operations["apps_people_api_change_technician"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/technicians/{technician_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Absences From Calendar
+         * @description Take the events of a calendar file as absences, or, unless one is sure, say what would come of each.
+         */
+        post: operations["apps_people_api_absences_from_calendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5372,12 +5412,36 @@ export interface components {
             outcomes: components["schemas"]["OutcomeOut"][];
         };
         /**
+         * CalendarEventOut
+         * @description An event of a calendar file, and why it is no absence.
+         */
+        CalendarEventOut: {
+            /** End */
+            end: number | null;
+            /** Problem */
+            problem: string;
+            /** Start */
+            start: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * CalendarLinkOut
          * @description `path` is None while the calendar is closed.
          */
         CalendarLinkOut: {
             /** Path */
             path: string | null;
+        };
+        /**
+         * CalendarOut
+         * @description `sure`: the absences are noted; otherwise only what would come of the file.
+         */
+        CalendarOut: {
+            /** Events */
+            events: components["schemas"]["CalendarEventOut"][];
+            /** Sure */
+            sure: boolean;
         };
         /**
          * CallOut
@@ -9016,7 +9080,8 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description `account` is None while signed out. `now` is the application's clock.
+         * @description `account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
+         *     anybody there one is signed out; 0: never.
          */
         SessionOut: {
             account: components["schemas"]["AccountOut"] | null;
@@ -9024,6 +9089,11 @@ export interface components {
             csrf_token: string;
             /** Demo */
             demo: boolean;
+            /**
+             * Idle Minutes
+             * @default 0
+             */
+            idle_minutes: number;
             /** May */
             may: components["schemas"]["Action"][];
             /** Now */
@@ -10478,7 +10548,9 @@ export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBroughtOut = components['schemas']['BroughtOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
+export type SchemaCalendarEventOut = components['schemas']['CalendarEventOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
+export type SchemaCalendarOut = components['schemas']['CalendarOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
 export type SchemaCertificateIn = components['schemas']['CertificateIn'];
@@ -19522,6 +19594,45 @@ export interface operations {
             };
         };
     };
+    apps_accounts_api_here: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_set_up_api_archives: {
         parameters: {
             query?: never;
@@ -20342,6 +20453,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TechnicianRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_absences_from_calendar: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Kind
+                     * @enum {string}
+                     */
+                    kind: "holiday" | "sickness" | "training" | "other";
+                    /**
+                     * Sure
+                     * @default false
+                     */
+                    sure?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
                 };
             };
             /** @description Not done; see Problem. */

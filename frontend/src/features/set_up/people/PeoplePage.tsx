@@ -6,6 +6,7 @@ import { Notice } from '@/design/Notice';
 import { useCompany } from '@/features/company';
 import { may, Portrait, useSession, useTechnicians } from '@/features/people';
 import { useTechnician } from '../queries';
+import { CalendarFile } from './CalendarFile';
 import { EmploymentForm } from './EmploymentForm';
 import { HandOver } from './HandOver';
 import { PapersForm } from './PapersForm';
@@ -87,6 +88,7 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
       <WeekForm key={JSON.stringify(person.data.weeks)} person={person.data} canChange={canChange} />
       {canChange && <TermsForm person={person.data} />}
       <PapersForm key={JSON.stringify(person.data.certificates)} person={person.data} canChange={canChange} />
+      {canPlan && <CalendarFile technicianId={id} />}
       <EmploymentForm person={person.data} canChange={canChange} />
       {person.data.employed_until && canPlan && (
         <HandOver technicianId={id} after={person.data.employed_until} />
