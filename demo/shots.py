@@ -3,7 +3,6 @@
 import re
 import sys
 from collections.abc import Callable
-from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
@@ -12,7 +11,6 @@ from demo.accounts import PASSWORD
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
          "--disable-sync", "--no-first-run", "--disable-quic"]  # fmt: skip
-EXAMPLE = Path(__file__).parent / "open-work.csv"
 
 
 class Camera:
@@ -93,14 +91,6 @@ def proposal(camera: Camera) -> Page:
     return page
 
 
-def playbooks(camera: Camera) -> Page:
-    page = board(camera)
-    page.goto("/playbooks")
-    page.get_by_label("Weight of Overtime").wait_for()
-    page.wait_for_timeout(500)
-    return page
-
-
 def board_week(camera: Camera) -> Page:
     page = board(camera)
     page.goto("/board?span=7&group=depot&hue=area")
@@ -126,18 +116,6 @@ def board_map(camera: Camera) -> Page:
     page.locator("[data-map][aria-busy=false]").wait_for()
     page.locator("[data-lane] button[data-visit]").nth(8).click()
     page.wait_for_timeout(2500)
-    return page
-
-
-def board_gap(camera: Camera) -> Page:
-    page = board(camera)
-    page.goto("/board?view=both")
-    page.locator("[data-map][aria-busy=false]").wait_for()
-    tomorrow(page)
-    page.wait_for_timeout(1500)
-    page.keyboard.press("g")
-    page.get_by_role("list", name="What fits").get_by_role("listitem").first.wait_for()
-    page.wait_for_timeout(3500)
     return page
 
 
@@ -201,15 +179,6 @@ def capacity(camera: Camera) -> Page:
     return page
 
 
-def open_work(camera: Camera) -> Page:
-    page = camera.page("dora.quill")
-    page.goto("/open-work")
-    page.get_by_label("Choose a file").set_input_files(EXAMPLE)
-    page.get_by_role("button", name=re.compile("^All")).click()
-    page.wait_for_timeout(300)
-    return page
-
-
 def phone_day(camera: Camera) -> Page:
     page = camera.page("ines.falk", phone=True)
     page.locator("ol a").first.wait_for()
@@ -224,6 +193,34 @@ def phone_visit(camera: Camera) -> Page:
     return page
 
 
+def first_steps(camera: Camera) -> Page:
+    page = camera.page("ada.reyne")
+    page.goto("/set-up/first-steps")
+    page.get_by_role("list", name="First steps").wait_for()
+    page.wait_for_timeout(800)
+    return page
+
+
+def person(camera: Camera) -> Page:
+    """Somebody who takes turns in being on call."""
+    page = camera.page("ada.reyne")
+    page.goto("/set-up/people")
+    page.get_by_role("button", name=re.compile("Ilse Underhay")).click()
+    page.get_by_role("form", name="Way of working").wait_for()
+    page.get_by_role("form", name="Working hours").scroll_into_view_if_needed()
+    page.get_by_role("group", name="Sat", exact=True).scroll_into_view_if_needed()
+    page.wait_for_timeout(800)
+    return page
+
+
+def skills(camera: Camera) -> Page:
+    page = camera.page("ada.reyne")
+    page.goto("/set-up/skills-of-everybody")
+    page.get_by_role("grid").wait_for()
+    page.wait_for_timeout(800)
+    return page
+
+
 SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board": board,
     "board-dark": board_dark,
@@ -231,17 +228,17 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board-week": board_week,
     "board-crew": board_crew,
     "board-map": board_map,
-    "board-gap": board_gap,
     "details": details,
     "proposal": proposal,
-    "playbooks": playbooks,
     "intake": intake,
     "requests": requests,
     "orders": orders,
     "order": order,
     "customer": customer,
     "capacity": capacity,
-    "open-work": open_work,
+    "first-steps": first_steps,
+    "person": person,
+    "skills": skills,
     "phone-day": phone_day,
     "phone-visit": phone_visit,
 }

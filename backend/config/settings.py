@@ -81,6 +81,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
     "apps.accounts.idle.sign_out_idle",
+    "apps.accounts.helping.mind_helpers",
     "foundation.once.do_once",
 ]
 ROOT_URLCONF = "config.urls"

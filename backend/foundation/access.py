@@ -23,7 +23,15 @@ class Needs(SessionAuth):
         return account
 
 
+# Where a session says who acts in the name of its account.
+HELPER = "helper"
+
+
 def actor_of(request: HttpRequest) -> Actor:
-    """The account behind a request that Needs has let through, and the screen it sits at."""
+    """The account behind a request that Needs has let through, and the screen it sits at. Who helps is named with it:
+    what they do is noted under both names."""
+    if helper := request.session.get(HELPER):
+        name = request.user.name.split(" (helped by ")[0]  # type: ignore[union-attr]
+        request.user.name = f"{name[:60]} (helped by {helper['name'][:40]})"  # type: ignore[union-attr]
     request.user.screen = request.headers.get("X-Screen", "")[:40]  # type: ignore[union-attr]
     return cast(Actor, request.user)

@@ -3,13 +3,14 @@
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from apps.accounts import commands, queries
+from apps.accounts import commands, helping, queries
 from apps.accounts.idle import note_here
 from apps.accounts.letters import origin_of
 from apps.accounts.schemas import (
     AccountChangeIn,
     AccountRowOut,
     ActiveIn,
+    HelpIn,
     InvitationOut,
     InviteIn,
     RoleOut,
@@ -76,6 +77,23 @@ def remove_second_factor(request: HttpRequest, account_id: Key) -> AccountRowOut
     """Let somebody in with the password alone: their phone is lost."""
     commands.remove_second_factor(actor=actor_of(request), now=clock.now(), account_id=account_id)
     return AccountRowOut.of(queries.account(account_id))
+
+
+@router.post("/accounts/{int:account_id}/help", response={204: None}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def sign_in_as(request: HttpRequest, account_id: Key, body: HelpIn) -> Status[None]:
+    """Go on as somebody else, to help them; they are told."""
+    helping.begin(
+        request, actor=actor_of(request), now=clock.now(), account_id=account_id, because=body.because,
+        origin=origin_of(request),
+    )  # fmt: skip
+    return Status(204, None)
+
+
+@router.post("/session/back", response={204: None}, auth=Needs(Action.USE))
+def back(request: HttpRequest) -> Status[None]:
+    """Back to one's own account."""
+    helping.end(request)
+    return Status(204, None)
 
 
 @router.get("/roles", response=list[RoleOut], auth=Needs(Action.MANAGE_ACCOUNTS))

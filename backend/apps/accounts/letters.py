@@ -3,6 +3,7 @@
 They go by Django's mail, not by the outbox: what is in them is for their reader alone.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -17,9 +18,10 @@ from apps.people.models import Account
 from foundation.jobs import after_commit
 
 SEND = "accounts.send_letter"
-Kind = Literal["invitation", "reset"]
+Kind = Literal["invitation", "reset", "help"]
 INVITATION: Kind = "invitation"
 RESET: Kind = "reset"
+HELP: Kind = "help"
 
 
 @dataclass(frozen=True)
@@ -39,6 +41,12 @@ _WORDS: dict[Kind, _Words] = {
         text="Dear {name},\n\nsomebody, probably you, has asked for a new password. Choose it here:\n\n{link}\n\n"
         "The link works once, and for {days} days. If it was not you, do nothing: your password stays as it is.\n",
     ),
+    HELP: _Words(
+        subject="{helper} has signed in as you",
+        text="Dear {name},\n\n{helper} has signed in to {company} as you, to help: {because}\n\nWhat they do stands "
+        "under both names. If you did not want this, talk to them; you can end it under your account, by signing out "
+        "everywhere.\n",
+    ),
 }
 
 
@@ -47,9 +55,9 @@ def origin_of(request: HttpRequest) -> str:
     return f"{request.scheme}://{request.get_host()}"
 
 
-def ask(kind: Kind, *, account_id: int, origin: str) -> None:
+def ask(kind: Kind, *, account_id: int, origin: str, more: Mapping[str, str] | None = None) -> None:
     """Have a letter sent once what is being written holds."""
-    after_commit(SEND, kind=kind, account_id=account_id, origin=origin)
+    after_commit(SEND, kind=kind, account_id=account_id, origin=origin, more=dict(more or {}))
 
 
 def link(kind: Kind, account: Account, *, origin: str) -> str:
@@ -59,14 +67,18 @@ def link(kind: Kind, account: Account, *, origin: str) -> str:
     return f"{origin}/{page}/{user_pk_to_url_str(account)}-{token}"
 
 
-def send(kind: Kind, *, account_id: int, origin: str) -> bool:
-    """Write and send a letter; not to who may not sign in, nor an invitation to who has come in already."""
+def send(kind: Kind, *, account_id: int, origin: str, more: Mapping[str, str] | None = None) -> bool:
+    """Write and send a letter; not to who may not sign in, nor an invitation to who has come in already.
+
+    `more`: what it says besides.
+    """
     account = Account.objects.filter(pk=account_id, is_active=True).first()
     if account is None or (kind == INVITATION and account.has_usable_password()):
         return False
     words = {
         "company": company().name, "name": account.name, "role": account.role,
-        "link": link(kind, account, origin=origin), "days": str(settings.PASSWORD_RESET_TIMEOUT // 86400),
+        "link": "" if kind == HELP else link(kind, account, origin=origin),
+        "days": str(settings.PASSWORD_RESET_TIMEOUT // 86400), **(more or {}),
     }  # fmt: skip
     letter = _WORDS[kind]
     EmailMessage(letter.subject.format(**words), letter.text.format(**words), to=[account.email]).send()

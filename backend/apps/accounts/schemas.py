@@ -31,6 +31,12 @@ class AccountChangeIn(AccountFieldsIn):
     version: int = Field(ge=1, le=2**31 - 1)
 
 
+class HelpIn(Schema):
+    """`because` is what the other reads."""
+
+    because: Text = Field("", max_length=300)
+
+
 class ActiveIn(Schema):
     version: int = Field(ge=1, le=2**31 - 1)
     active: bool

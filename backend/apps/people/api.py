@@ -38,7 +38,7 @@ from apps.people.schemas import (
 from apps.people.weeks import weeks_of
 from core.roles import ALLOWED, Action, Role
 from foundation import clock
-from foundation.access import Needs, actor_of
+from foundation.access import HELPER, Needs, actor_of
 from foundation.errors import NotFound
 from foundation.named.api import CodeInPath, serve
 from foundation.schemas import Key
@@ -62,6 +62,7 @@ def current(request: HttpRequest) -> dict[str, Any]:
         "now": int(clock.now().timestamp()),
         "demo": settings.DEMO,
         "idle_minutes": queries.idle_minutes_of(found),
+        "helper": (request.session.get(HELPER) or {}).get("name") if found else None,
     }
 
 

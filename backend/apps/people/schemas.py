@@ -26,7 +26,7 @@ class AccountOut(Schema):
 
 class SessionOut(Schema):
     """`account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
-    anybody there one is signed out; 0: never."""
+    anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help."""
 
     account: AccountOut | None
     may: list[Action]
@@ -34,6 +34,7 @@ class SessionOut(Schema):
     now: int
     demo: bool
     idle_minutes: int = 0
+    helper: str | None = None
 
 
 class DemoAccountOut(Schema):

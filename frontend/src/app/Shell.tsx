@@ -13,6 +13,7 @@ import { atTheTop, type Place } from '@/shared/places';
 import { clockTime, dayName } from '@/shared/time';
 import { useFresh } from './fresh';
 import { GoTo } from './GoTo';
+import { Helping } from './Helping';
 import { useIdle } from './idle';
 import { useTheme } from './theme';
 
@@ -30,6 +31,7 @@ export function Shell() {
   const who = session.account?.email ?? '';
   return (
     <div className="flex h-full flex-col">
+      {session.helper && <Helping name={session.account?.name ?? ''} helper={session.helper} />}
       <header className="flex h-11 shrink-0 items-center gap-3 bg-bar px-3 text-bar-ink">
         <Link to="/" className="flex items-center gap-2 font-bold tracking-tight">
           <img src="/mark.svg" alt="" className="size-6" /> Iron Relay

@@ -17,6 +17,7 @@ import { onceListening } from '@/shared/live';
 import { isoDay } from '@/shared/time';
 import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
+import { Phone } from './Phone';
 import { Shell } from './Shell';
 
 // Only the board is in the first parcel: whoever opens it has a phone at the ear.
@@ -117,6 +118,7 @@ const ask = createRoute({
 const phone = createRoute({
   getParentRoute: () => root,
   id: 'phone',
+  component: Phone,
   beforeLoad: async () => {
     const current = await session();
     if (!current.account) throw redirect({ to: '/sign-in' });

@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/accounts/{account_id}/help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In As
+         * @description Go on as somebody else, to help them; they are told.
+         */
+        post: operations["apps_accounts_api_sign_in_as"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/accounts/{account_id}/invitation": {
         parameters: {
             query?: never;
@@ -3559,6 +3579,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Back
+         * @description Back to one's own account.
+         */
+        post: operations["apps_accounts_api_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/demo": {
         parameters: {
             query?: never;
@@ -6730,6 +6770,17 @@ export interface components {
             /** Worker */
             worker: number | null;
         };
+        /**
+         * HelpIn
+         * @description `because` is what the other reads.
+         */
+        HelpIn: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+        };
         /** HistoryOut */
         HistoryOut: {
             /** At */
@@ -9081,7 +9132,7 @@ export interface components {
         /**
          * SessionOut
          * @description `account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
-         *     anybody there one is signed out; 0: never.
+         *     anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help.
          */
         SessionOut: {
             account: components["schemas"]["AccountOut"] | null;
@@ -9089,6 +9140,8 @@ export interface components {
             csrf_token: string;
             /** Demo */
             demo: boolean;
+            /** Helper */
+            helper?: string | null;
             /**
              * Idle Minutes
              * @default 0
@@ -10621,6 +10674,7 @@ export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
 export type SchemaHealth = components['schemas']['Health'];
+export type SchemaHelpIn = components['schemas']['HelpIn'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
 export type SchemaHolidayIn = components['schemas']['HolidayIn'];
@@ -10980,6 +11034,51 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AccountRowOut"];
                 };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_sign_in_as: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HelpIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not done; see Problem. */
             "4XX": {
@@ -19535,6 +19634,45 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
                 };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_back: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not done; see Problem. */
             "4XX": {

@@ -1,1 +1,1 @@
-export { useSignOut } from './queries';
+export { useBack, useSignOut } from './queries';

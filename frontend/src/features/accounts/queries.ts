@@ -15,6 +15,14 @@ export function useSignOut() {
   });
 }
 
+/** Back from helping somebody to one's own account. */
+export function useBack() {
+  return useMutation({
+    mutationFn: () => data(api.POST('/api/v1/session/back')),
+    onSettled: () => window.location.assign('/'),
+  });
+}
+
 /** Everybody who may or might sign in. */
 export const useAccounts = () =>
   useQuery({ queryKey: ACCOUNTS, queryFn: () => data(api.GET('/api/v1/accounts')) });
@@ -56,5 +64,11 @@ export function useSetAccount() {
       data(api.DELETE('/api/v1/accounts/{account_id}/second-factor', at(row))),
     onSuccess,
   });
-  return { invite, change, setActive, inviteAgain, removeFactor };
+  const help = useMutation({
+    mutationFn: ({ row, because }: { row: SchemaAccountRowOut; because: string }) =>
+      data(api.POST('/api/v1/accounts/{account_id}/help', { ...at(row), body: { because } })),
+    // As somebody else nothing of what was seen before stays in memory.
+    onSuccess: () => window.location.assign('/'),
+  });
+  return { invite, change, setActive, inviteAgain, removeFactor, help };
 }

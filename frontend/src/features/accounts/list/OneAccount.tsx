@@ -6,6 +6,7 @@ import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useSession } from '@/features/people';
 import { useSetAccount } from '../queries';
+import { Help } from './Help';
 
 /** Letting somebody in who cannot, and out who may not. */
 export function OneAccount({ row }: { row: SchemaAccountRowOut }) {
@@ -47,6 +48,7 @@ export function OneAccount({ row }: { row: SchemaAccountRowOut }) {
       {row.active && !isOwn && (
         <p className="text-ink-soft">They are out at once and everywhere. What they did stays.</p>
       )}
+      {row.active && row.joined && !isOwn && row.role !== 'administrator' && <Help row={row} />}
     </section>
   );
 }
