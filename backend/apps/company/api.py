@@ -19,6 +19,7 @@ from apps.company.schemas import (
     DepotChangeIn,
     DepotIn,
     DepotOut,
+    DepotRetireIn,
     HolidayIn,
     HolidayOut,
     PublicHolidayOut,
@@ -105,6 +106,14 @@ def add_depot(request: HttpRequest, body: DepotIn) -> Status[Depot]:
         actor=actor_of(request), now=clock.now(), name=body.name, address=body.address, place=Place(body.lon, body.lat)
     )
     return Status(201, made)
+
+
+@router.post("/depots/{int:depot_id}/retired", response=DepotOut, auth=Needs(Action.CHANGE_SETTINGS))
+def retire_depot(request: HttpRequest, depot_id: Key, body: DepotRetireIn) -> Depot:
+    """Offer a depot no longer, or again. Who begins there goes on."""
+    return commands.retire_depot(
+        actor=actor_of(request), now=clock.now(), depot_id=depot_id, version=body.version, retired=body.retired
+    )
 
 
 @router.put("/depots/{int:depot_id}", response=DepotOut, auth=Needs(Action.CHANGE_SETTINGS))

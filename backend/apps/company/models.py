@@ -76,6 +76,8 @@ class Depot(Versioned):
     address = models.CharField(max_length=200)
     lon = models.FloatField()
     lat = models.FloatField()
+    # No longer offered; who begins there goes on.
+    retired = models.BooleanField(default=False)
 
 
 class Tag(Named):

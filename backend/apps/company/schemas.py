@@ -26,6 +26,12 @@ class DepotOut(Schema):
     address: str
     lon: float
     lat: float
+    retired: bool
+
+
+class DepotRetireIn(Schema):
+    version: int = Field(ge=1, le=2**31 - 1)
+    retired: bool
 
 
 class AreaOut(Schema):

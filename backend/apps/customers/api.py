@@ -8,6 +8,7 @@ from ninja import Router, Status
 
 from apps.customers import commands, queries
 from apps.customers.models import Asset, Contact, Customer, Site
+from apps.customers.people import Wanted, said_of
 from apps.customers.schemas import (
     AssetChangeIn,
     AssetIn,
@@ -21,6 +22,7 @@ from apps.customers.schemas import (
     HitOut,
     MergeIn,
     NoteIn,
+    SaidOfOut,
     SiteChangeIn,
     SiteIn,
     SiteOnMapOut,
@@ -54,6 +56,12 @@ def latest(request: HttpRequest, tag: Typed = "") -> list[Customer]:
 def sites_on_map(request: HttpRequest) -> HttpResponse:
     """Every site, for a map."""
     return HttpResponse(orjson.dumps(queries.sites_on_map()), content_type="application/json")
+
+
+@router.get("/sites/saying-of/{technician_id}", response=list[SaidOfOut], auth=Needs(Action.SEE_CUSTOMERS))
+def said_of_technician(request: HttpRequest, technician_id: Key) -> list[Wanted]:
+    """Where a technician is required, preferred or refused."""
+    return said_of(technician_id)
 
 
 @router.get("/customers/twins", response=list[TwinOut], auth=Needs(Action.SEE_CUSTOMERS))

@@ -132,6 +132,16 @@ class TwinOut(Schema):
         )
 
 
+class SaidOfOut(Schema):
+    """What a site says of a technician."""
+
+    how: Literal["required", "preferred", "refused"]
+    site_id: int
+    site: str
+    customer_id: int
+    customer: str
+
+
 class NoteIn(Schema):
     text: Text = Field(max_length=4000)
 

@@ -21,6 +21,8 @@ from apps.people.schemas import (
     CrewIn,
     CrewOut,
     DemoOut,
+    DepotMergeIn,
+    DepotUseOut,
     EmploymentIn,
     SessionOut,
     SkillIn,
@@ -191,6 +193,21 @@ def set_terms(request: HttpRequest, technician_id: Key, body: TermsIn) -> TermsO
         fields=body.fields(),
     )  # fmt: skip
     return TermsOut.of(queries.technician_terms(technician_id))
+
+
+@router.get("/people/depots/{int:depot_id}/uses", response=list[DepotUseOut], auth=Needs(Action.SEE_ORDERS))
+def uses_of_depot(request: HttpRequest, depot_id: Key) -> list[dict[str, Any]]:
+    """Who is at a depot."""
+    return [{"what": what, "count": count} for what, count in queries.depot_uses(depot_id)]
+
+
+@router.post("/people/depots/{int:depot_id}/merge", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
+def merge_depot(request: HttpRequest, depot_id: Key, body: DepotMergeIn) -> Status[None]:
+    """Whoever is at this depot is at the other one from now on; this one is gone."""
+    commands.merge_depot(
+        actor=actor_of(request), now=clock.now(), depot_id=depot_id, version=body.version, into=body.into
+    )
+    return Status(204, None)
 
 
 @router.get("/people/vehicles/{code}", response=VehicleOut, auth=Needs(Action.CHANGE_SETTINGS))

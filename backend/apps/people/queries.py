@@ -125,6 +125,15 @@ def technician_terms(technician_id: int) -> Technician:
     return found
 
 
+def depot_uses(depot_id: int) -> list[tuple[str, int]]:
+    """Who is at a depot, and how many; nothing of those of whom nobody is."""
+    counted = (
+        ("technicians", Technician.objects.filter(depot_id=depot_id).count()),
+        ("vehicles", Vehicle.objects.filter(depot_id=depot_id, merged_into="").count()),
+    )
+    return [(what, count) for what, count in counted if count]
+
+
 def vehicle(code: str) -> Vehicle:
     """One vehicle with its drivers."""
     found = Vehicle.objects.prefetch_related("drivers").filter(code=code, merged_into="").first()

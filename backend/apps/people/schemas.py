@@ -200,6 +200,18 @@ class TermsOut(TermsIn):
         )  # fmt: skip
 
 
+class DepotUseOut(Schema):
+    what: str
+    count: int
+
+
+class DepotMergeIn(Schema):
+    """`into` is the depot that is kept."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    into: int = Field(ge=1, le=2**62)
+
+
 class VehicleIn(Schema):
     """What is known of a vehicle besides its name; see apps.people.inputs.VehicleFields."""
 

@@ -76,6 +76,10 @@ const show = (more: Record<string, unknown> = {}, canChange = true) => {
     'GET /api/v1/people/skills': [{ code: 'doors', name: 'Door drives', retired: false }],
     'POST /api/v1/technicians': { ...INES, id: 9, name: 'Noor Abell' },
     'GET /api/v1/technicians/9': { ...INES, id: 9, name: 'Noor Abell' },
+    'GET /api/v1/sites/saying-of/3': [
+      { how: 'refused', site_id: 1, site: 'North gate', customer_id: 7, customer: 'Marram Ferries' },
+    ],
+    'GET /api/v1/sites/saying-of/9': [],
     [WEEK]: { ...INES, version: 3 },
     ...more,
   });
@@ -144,6 +148,14 @@ describe('technicians', () => {
     await user.click(form.getByRole('button', { name: 'Save working hours' }));
     expect(await form.findByText('Monday: the gap must lie within the shift.')).toBeVisible();
     expect(within(form.getByRole('group', { name: 'Mon' })).getByLabelText('To')).toHaveValue('16:00');
+  });
+
+  it('show what customers say of them', async () => {
+    const { user } = await show();
+    await user.click(await screen.findByRole('button', { name: /Ines Falk/ }));
+    const said = within(await screen.findByRole('region', { name: 'What customers say' }));
+    expect(await said.findByText('refused')).toBeVisible();
+    expect(said.getByRole('link', { name: 'Marram Ferries' })).toHaveAttribute('href', '/customers/7');
   });
 
   it('are only read by whoever may not change the set-up', async () => {

@@ -234,3 +234,14 @@ def test_every_site_is_on_the_map_but_those_of_merged_customers(world, dispatche
     assert (rows[0]["lon"], rows[0]["lat"]) == (world.site.lon, world.site.lat)
     Customer.objects.filter(pk=other.pk).update(merged_into=world.customer)
     assert [row["name"] for row in dispatcher.get("/sites/on-map").json()] == ["Seagate Hall"]
+
+
+def test_what_sites_say_of_a_technician_is_read_with_whose_they_are(world, dispatcher, as_role):
+    world.site.refused.add(world.ines)
+    other = Site.objects.create(customer=world.customer, name="Annex", address="x", lon=-24.6, lat=47.2)
+    other.required.add(world.ines, world.ivor)
+    said = dispatcher.get(f"/sites/saying-of/{world.ines.pk}").json()
+    assert {(row["how"], row["site_id"], row["customer"]) for row in said} == {
+        ("refused", world.site.pk, world.customer.name), ("required", other.pk, world.customer.name),
+    }  # fmt: skip
+    assert [row["how"] for row in dispatcher.get(f"/sites/saying-of/{world.ivor.pk}").json()] == ["required"]

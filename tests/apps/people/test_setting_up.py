@@ -190,3 +190,25 @@ def test_early_and_late_weeks_are_shown_with_the_one_that_runs(world, admin):
         assert weeks["current"] == 1
     outside = body | {"version": row["version"], "weeks": 1}
     assert admin.put(f"/technicians/{world.ines.pk}/week", outside).json()["field"] == "shifts"
+
+
+def test_a_retired_depot_keeps_who_begins_there(world, admin):
+    depot = Depot.objects.get(pk=world.ines.depot_id)
+    assert admin.get(f"/people/depots/{depot.pk}/uses").json() == [{"what": "technicians", "count": 2}]
+    retired = admin.post(f"/depots/{depot.pk}/retired", {"version": depot.version, "retired": True})
+    assert retired.json()["retired"] is True
+    assert working_day(world.ines.pk, MONDAY, TZ).depot == "Northlock"
+    assert admin.post(f"/depots/{depot.pk}/retired", {"version": depot.version, "retired": False}).status_code == 409
+
+
+def test_two_depots_become_one_with_everybody_who_was_there(world, admin, dispatcher):
+    old = Depot.objects.get(pk=world.ines.depot_id)
+    new = admin.post("/depots", {"name": "Yard", "address": "Millrace Road 1", "lon": -24.6, "lat": 47.2}).json()
+    body = {"version": old.version, "into": new["id"]}
+    assert dispatcher.post(f"/people/depots/{old.pk}/merge", body).status_code == 403
+    assert admin.post(f"/people/depots/{old.pk}/merge", body | {"into": old.pk}).json()["field"] == "into"
+    assert admin.post(f"/people/depots/{old.pk}/merge", body).status_code == 204
+    assert not Depot.objects.filter(pk=old.pk).exists()
+    assert working_day(world.ivor.pk, MONDAY, TZ).start_place == Place(-24.6, 47.2)
+    said = AuditEntry.objects.filter(entity="depot").latest("pk").sentence
+    assert said == "merged the depot Northlock into Yard (2 technicians, 0 vehicles)"

@@ -31,12 +31,47 @@ def change_depot(
         When somebody else changed the depot since it was seen.
     """
     require(actor, Action.CHANGE_SETTINGS)
+    return _write(actor, now, locked_depot(depot_id, version), name, address, place)
+
+
+@transaction.atomic
+def retire_depot(*, actor: Actor, now: datetime, depot_id: int, version: int, retired: bool) -> Depot:
+    """Offer a depot no longer, or again. Who begins there goes on.
+
+    Raises
+    ------
+    Conflict
+        When somebody else changed the depot since it was seen.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    depot = locked_depot(depot_id, version)
+    if depot.retired == retired:
+        return depot
+    depot.retired = retired
+    depot.version += 1
+    depot.save(update_fields=["retired", "version"])
+    tell_of_depot(actor, now, depot, f"{'retired' if retired else 'took back'} the depot {depot.name}")
+    return depot
+
+
+def locked_depot(depot_id: int, version: int) -> Depot:
+    """The depot as it was seen, locked."""
     depot = Depot.objects.select_for_update().filter(pk=depot_id).first()
     if depot is None:
         raise NotFound("There is no such depot.", code="no_depot")
     if depot.version != version:
         raise Conflict(f"{depot.name} was changed meanwhile. Look at it again.", current_version=depot.version)
-    return _write(actor, now, depot, name, address, place)
+    return depot
+
+
+def tell_of_depot(actor: Actor, now: datetime, depot: Depot, sentence: str) -> None:
+    """Note it in the history, and tell who looks at depots and technicians."""
+    audit.record(
+        actor=actor, now=now, action="depot", entity="depot", entity_id=depot.pk, version=depot.version,
+        sentence=sentence,
+    )  # fmt: skip
+    live.announce("company")
+    live.announce("technician")
 
 
 def _write(actor: Actor, now: datetime, depot: Depot, name: str, address: str, place: Place) -> Depot:
@@ -49,10 +84,5 @@ def _write(actor: Actor, now: datetime, depot: Depot, name: str, address: str, p
     depot.name, depot.address, depot.lon, depot.lat = name, address.strip(), place.lon, place.lat
     depot.version += 1
     depot.save()
-    audit.record(
-        actor=actor, now=now, action="depot", entity="depot", entity_id=depot.pk, version=depot.version,
-        sentence=f"{did} the depot {name}",
-    )  # fmt: skip
-    live.announce("company")
-    live.announce("technician")
+    tell_of_depot(actor, now, depot, f"{did} the depot {name}")
     return depot

@@ -1613,6 +1613,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/depots/{depot_id}/retired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire Depot
+         * @description Offer a depot no longer, or again. Who begins there goes on.
+         */
+        post: operations["apps_company_api_retire_depot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/day": {
         parameters: {
             query?: never;
@@ -2820,6 +2840,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people/depots/{depot_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Depot
+         * @description Whoever is at this depot is at the other one from now on; this one is gone.
+         */
+        post: operations["apps_people_api_merge_depot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/depots/{depot_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Uses Of Depot
+         * @description Who is at a depot.
+         */
+        get: operations["apps_people_api_uses_of_depot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people/skills": {
         parameters: {
             query?: never;
@@ -3832,6 +3892,26 @@ export interface paths {
          * @description Every site, for a map.
          */
         get: operations["apps_customers_api_sites_on_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/saying-of/{technician_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Said Of Technician
+         * @description Where a technician is required, preferred or refused.
+         */
+        get: operations["apps_customers_api_said_of_technician"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6251,6 +6331,16 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * DepotMergeIn
+         * @description `into` is the depot that is kept.
+         */
+        DepotMergeIn: {
+            /** Into */
+            into: number;
+            /** Version */
+            version: number;
+        };
         /** DepotOut */
         DepotOut: {
             /** Address */
@@ -6263,8 +6353,24 @@ export interface components {
             lon: number;
             /** Name */
             name: string;
+            /** Retired */
+            retired: boolean;
             /** Version */
             version: number;
+        };
+        /** DepotRetireIn */
+        DepotRetireIn: {
+            /** Retired */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** DepotUseOut */
+        DepotUseOut: {
+            /** Count */
+            count: number;
+            /** What */
+            what: string;
         };
         /** DraftOut */
         DraftOut: {
@@ -9038,6 +9144,25 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["RunOut"][];
         };
+        /**
+         * SaidOfOut
+         * @description What a site says of a technician.
+         */
+        SaidOfOut: {
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "required" | "preferred" | "refused";
+            /** Site */
+            site: string;
+            /** Site Id */
+            site_id: number;
+        };
         /** SeatOut */
         SeatOut: {
             /** Added Drive */
@@ -10643,7 +10768,10 @@ export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotChangeIn = components['schemas']['DepotChangeIn'];
 export type SchemaDepotIn = components['schemas']['DepotIn'];
+export type SchemaDepotMergeIn = components['schemas']['DepotMergeIn'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
+export type SchemaDepotRetireIn = components['schemas']['DepotRetireIn'];
+export type SchemaDepotUseOut = components['schemas']['DepotUseOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
@@ -10796,6 +10924,7 @@ export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
 export type SchemaRunOut = components['schemas']['RunOut'];
 export type SchemaRunsOut = components['schemas']['RunsOut'];
+export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
@@ -14774,6 +14903,53 @@ export interface operations {
             };
         };
     };
+    apps_company_api_retire_depot: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                depot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepotRetireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepotOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_field_api_own_day: {
         parameters: {
             query?: {
@@ -17694,6 +17870,91 @@ export interface operations {
             };
         };
     };
+    apps_people_api_merge_depot: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                depot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepotMergeIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_uses_of_depot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                depot_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepotUseOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_skill: {
         parameters: {
             query?: never;
@@ -20342,6 +20603,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOnMapOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_customers_api_said_of_technician: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOfOut"][];
                 };
             };
             /** @description Not done; see Problem. */

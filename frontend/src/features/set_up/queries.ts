@@ -4,6 +4,7 @@ import type {
   SchemaCertificatesIn,
   SchemaDepotChangeIn,
   SchemaDepotIn,
+  SchemaDepotOut,
   SchemaEmploymentIn,
   SchemaSkillsRowOut,
   SchemaTechnicianChangeIn,
@@ -60,6 +61,39 @@ export function useSetTechnician() {
     onSuccess: done,
   });
   return { add, change, week, certificates, employment };
+}
+
+/** Who is at a depot. */
+export const useDepotUses = (id: number) =>
+  useQuery({
+    queryKey: ['technician', 'of depot', id],
+    queryFn: () =>
+      data(api.GET('/api/v1/people/depots/{depot_id}/uses', { params: { path: { depot_id: id } } })),
+  });
+
+/** Offering a depot no longer, and making two into one. */
+export function useEndDepot(depot: SchemaDepotOut) {
+  const client = useQueryClient();
+  const at = { params: { path: { depot_id: depot.id } } };
+  const onSuccess = () => client.invalidateQueries({ queryKey: settingsKey });
+  const retire = useMutation({
+    mutationFn: () =>
+      data(
+        api.POST('/api/v1/depots/{depot_id}/retired', {
+          ...at,
+          body: { version: depot.version, retired: !depot.retired },
+        }),
+      ),
+    onSuccess,
+  });
+  const merge = useMutation({
+    mutationFn: (into: number) =>
+      data(
+        api.POST('/api/v1/people/depots/{depot_id}/merge', { ...at, body: { version: depot.version, into } }),
+      ),
+    onSuccess,
+  });
+  return { retire, merge };
 }
 
 const termsKey = (id: number) => ['technician', id, 'terms'] as const;

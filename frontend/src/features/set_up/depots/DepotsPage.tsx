@@ -10,6 +10,7 @@ import { useCompany } from '@/features/company';
 import { may, useSession } from '@/features/people';
 import { FormAddress, type PickedPlace } from '@/features/roads';
 import { useSetDepot } from '../queries';
+import { OneDepot } from './OneDepot';
 
 /** Where technicians' days begin and end. */
 export function DepotsPage() {
@@ -33,8 +34,11 @@ export function DepotsPage() {
         {depots.map((row) => (
           <li key={row.id} className="py-1.5">
             <div className="flex items-center gap-3">
-              <b className="w-40">{row.name}</b>
-              <span className="flex-1 text-ink-soft">{row.address}</span>
+              <b className={`w-40 ${row.retired ? 'text-ink-soft' : ''}`}>{row.name}</b>
+              <span className="flex-1 text-ink-soft">
+                {row.address}
+                {row.retired && ', retired'}
+              </span>
               {canChange && (
                 <Button rank="quiet" aria-label={`Change ${row.name}`} onClick={() => setChosen(row.id)}>
                   Change
@@ -42,7 +46,14 @@ export function DepotsPage() {
               )}
             </div>
             {depot?.id === row.id && (
-              <DepotForm key={row.version} depot={row} onDone={() => setChosen(null)} />
+              <>
+                <DepotForm key={row.version} depot={row} onDone={() => setChosen(null)} />
+                <OneDepot
+                  depot={row}
+                  others={depots.filter((other) => other.id !== row.id && !other.retired)}
+                  onDone={() => setChosen(null)}
+                />
+              </>
             )}
           </li>
         ))}

@@ -12,6 +12,7 @@ import { HandOver } from './HandOver';
 import { PapersForm } from './PapersForm';
 import { PersonForm } from './PersonForm';
 import { PhotoField } from './PhotoField';
+import { SaidOf } from './SaidOf';
 import { TermsForm } from './TermsForm';
 import { WeekForm } from './WeekForm';
 
@@ -88,6 +89,7 @@ function Person({ id, canChange }: { id: number; canChange: boolean }) {
       <WeekForm key={JSON.stringify(person.data.weeks)} person={person.data} canChange={canChange} />
       {canChange && <TermsForm person={person.data} />}
       <PapersForm key={JSON.stringify(person.data.certificates)} person={person.data} canChange={canChange} />
+      <SaidOf technicianId={id} />
       {canPlan && <CalendarFile technicianId={id} />}
       <EmploymentForm person={person.data} canChange={canChange} />
       {person.data.employed_until && canPlan && (

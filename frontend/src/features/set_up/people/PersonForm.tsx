@@ -24,7 +24,8 @@ interface Props {
 
 /** Name, how to reach them, depot, areas and skills. */
 export function PersonForm({ person, canChange, onSaved }: Props) {
-  const depots = useCompany().data?.depots ?? [];
+  const all = useCompany().data?.depots ?? [];
+  const depots = all.filter((row) => !row.retired || row.id === person?.depot_id);
   const { add, change } = useSetTechnician();
   const kept = useKeptForm({
     schema,
