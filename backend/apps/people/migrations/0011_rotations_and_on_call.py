@@ -3,6 +3,11 @@
 from django.db import migrations, models
 
 
+def first_weeks_only(apps, _schema_editor):
+    """Backwards there is one week: of several in turn the first."""
+    apps.get_model("people", "WeeklyShiftRow").objects.filter(week__gt=0).delete()
+
+
 class Migration(migrations.Migration):
 
     dependencies = [
@@ -37,4 +42,5 @@ class Migration(migrations.Migration):
             model_name='weeklyshiftrow',
             constraint=models.CheckConstraint(condition=models.Q(('week__lt', models.F('weeks'))), name='week_of_its_weeks'),
         ),
+        migrations.RunPython(migrations.RunPython.noop, first_weeks_only),
     ]
