@@ -35,7 +35,7 @@ class HoursOut(Schema):
 
 
 class ShiftOut(Schema):
-    """`gap`: when nobody works, in a split shift; `on_call`: after it, for urgent work only."""
+    """`gap`: when nobody works, in a split shift; `on_call`: after it, for work of priority 1 only."""
 
     start: int
     end: int

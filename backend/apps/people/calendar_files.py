@@ -15,7 +15,7 @@ from core.calendars import day_interval
 from foundation.actors import Actor
 from foundation.errors import Rejected, RelayError
 
-MOST_EVENTS = 500
+MOST_EVENTS, LARGEST = 500, 2**20
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,6 +41,8 @@ def bring_in(*, actor: Actor, now: datetime, technician_id: int, content: bytes,
     Rejected
         When it is no calendar.
     """
+    if len(content) > LARGEST:
+        raise Rejected("The file is larger than 1 MB: split it.", field="file")
     events = _read(content, time_zone())
     with transaction.atomic():
         found = [_note(event, actor, now, technician_id, kind) for event in events]

@@ -3,6 +3,7 @@
 import math
 from typing import Annotated, Any
 
+import orjson
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
@@ -51,10 +52,15 @@ def address_at(request: HttpRequest, lon: Lon, lat: Lat) -> dict[str, Any]:
 
 
 @router.get("/roads/map/{layer}", response=LayerOut, auth=Needs(Action.SEE_MAP))
-def map_layer(request: HttpRequest, layer: Layer, response: HttpResponse) -> dict[str, Any]:
-    """A layer of the map, as GeoJSON."""
-    response["Cache-Control"] = "private, max-age=86400"
-    return queries.map_layer(layer)
+def map_layer(request: HttpRequest, layer: Layer) -> HttpResponse:
+    """A layer of the map, as GeoJSON. Kept by browsers, which ask each time whether it is still the same."""
+    _path, mark = region.mark()
+    etag = f'"{layer}-{mark}"'
+    if request.headers.get("If-None-Match") == etag:
+        return HttpResponse(status=304)
+    answer = HttpResponse(orjson.dumps(queries.map_layer(layer)), content_type="application/json")
+    answer["Cache-Control"], answer["ETag"] = "private, no-cache", etag
+    return answer
 
 
 @router.get("/roads/traffic", response=TrafficOut, auth=Needs(Action.SEE_MAP))

@@ -54,12 +54,14 @@ def ask(*, actor: Actor, now: datetime, name: str, key: str = "", path: str = ""
 
 
 def _sent(actor: Actor, key: str, name: str) -> Path:
-    """Under a name by which its kind is known."""
+    """Where it will lie once this holds: under a name by which its kind is known."""
     path = parts.whole(actor=actor, key=key)
     ending = next((end for end in ENDINGS if name.lower().endswith(end)), "")
     if not ending:
         raise Rejected(f"An extract ends in {', '.join(ENDINGS)}.", field="file")
-    return path.rename(path.with_name(path.name + ending))
+    named = path.with_name(path.name + ending)
+    transaction.on_commit(lambda: path.rename(named))
+    return named
 
 
 def _on_the_machine(path: str) -> Path:

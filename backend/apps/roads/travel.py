@@ -15,13 +15,15 @@ from pathlib import Path
 import numpy as np
 from django.conf import settings
 
-from apps.roads.region import network
+from apps.roads.region import mark, network
 from core.basics import Place
 from core.roads.matrix import NOWHERE, JobMap, TravelMatrix, extend_matrix
 
 log = logging.getLogger(__name__)
 _lock = threading.Lock()
 _matrix: TravelMatrix = NOWHERE
+# Of which roads: another region has other times.
+_roads: tuple[Path, int] | None = None
 # When each place was asked for last, counted in questions.
 _asked_last: dict[Place, int] = {}
 _questions = count()
@@ -40,13 +42,15 @@ def matrix_holding(places: Sequence[Place]) -> TravelMatrix:
     It holds at most `TRAVEL_PLACES`, or as many as are asked for at once: what was not asked for longest goes first.
     So a process stays small whatever the number of sites, and what is looked at every day is there.
     """
-    global _matrix, _unsaved
+    global _matrix, _roads, _unsaved
     distinct = dict.fromkeys(places)
     _asked_last.update(dict.fromkeys(distinct, next(_questions)))
-    current = _matrix
-    if all(place in current.index for place in distinct):
+    current, roads = _matrix, mark()
+    if roads == _roads and all(place in current.index for place in distinct):
         return current
     with _lock:
+        if roads != _roads:
+            _matrix, _roads, _unsaved = NOWHERE, roads, 0
         if not _matrix.places:
             _matrix = _load()
         missing = [place for place in distinct if place not in _matrix.index]

@@ -189,7 +189,9 @@ def fits(*, visit: Visit, day: date) -> dict[int, list[str]]:
         reasons = [found.sentence for found in broken]
         if own.shift is None:
             reasons.append(f"{technician.name} has no shift that day")
-        elif any(absence.overlap(own.shift.hours) == own.shift.hours.seconds for absence in own.absences):
+        elif not own.shift.hours.seconds and not spec.calls_out:
+            reasons.append(f"{technician.name} is on call that day, for work of priority 1 only")
+        elif any(absence.overlap(own.shift.hours) == own.shift.hours.seconds > 0 for absence in own.absences):
             reasons.append(f"{technician.name} is absent that day")
         out[technician.id] = reasons
     return out

@@ -53,7 +53,7 @@ class Shift:
 
     `rest` is the window in which a break of `rest_seconds` must lie; `overtime_limit` is how many
     seconds past the end work may go on. In the `gap` of a split shift nobody works. While somebody is `on_call`, after
-    the hours, they go out for urgent work only; a day on call only has hours without length.
+    the hours, they go out for work of the highest priority only; a day on call only has hours without length.
     """
 
     hours: Interval
@@ -64,8 +64,13 @@ class Shift:
     on_call: Interval | None = None
 
     @property
+    def length(self) -> int:
+        """Seconds that a full day has: of the hours, or, on call only, of that time."""
+        return self.hours.seconds or (self.on_call.seconds if self.on_call is not None else 0)
+
+    @property
     def ordinary_end(self) -> int:
-        """Until when work may go on that is not urgent."""
+        """Until when work may go on that nobody is called out for."""
         return self.hours.end + self.overtime_limit
 
     @property

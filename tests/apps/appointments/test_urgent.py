@@ -1,11 +1,15 @@
 """Urgent work and what gives way to it: who goes, what that costs, and one decision for all of it."""
 
+from datetime import time
+
 import pytest
 
 from apps.messages.models import Message
 from apps.orders.models import Visit
+from apps.people.models import WeeklyShiftRow
+from foundation import clock
 from foundation.moments import to_datetime
-from tests.apps.conftest import at
+from tests.apps.conftest import MONDAY, at
 
 pytestmark = pytest.mark.django_db
 
@@ -224,3 +228,28 @@ def test_only_who_is_at_work_now_is_asked_about(world, dispatcher):
     urgent = world.visit(priority=1)
     answer = dispatcher.get(f"/visits/{urgent.pk}/give", technician_id=999_999)
     assert answer.status_code == 404
+
+
+def test_in_the_evening_who_is_on_call_is_offered_and_can_be_sent(world, dispatcher):
+    """Nobody else is at work; what is offered is then done."""
+    WeeklyShiftRow.objects.filter(technician=world.ines).update(on_call_until=time(8))
+    urgent = world.visit(priority=1)
+    with clock.frozen(to_datetime(at(20))):
+        [row] = responders(dispatcher, urgent)
+        assert (row["name"], row["start"] >= at(20)) == ("Ines Falk", True)
+        given = dispatcher.post(
+            f"/visits/{urgent.pk}/place",
+            {"version": urgent.version, "technician_id": world.ines.pk, "start": row["start"]},
+        )
+        assert given.status_code == 200
+        assert not [said for said in given.json()["verdict"]["reasons"] if said["weight"] in ("asks", "refuses")]
+
+
+def test_on_a_day_on_call_only_ordinary_work_is_told_why_beforehand(world, dispatcher):
+    WeeklyShiftRow.objects.filter(technician=world.ines).update(start=time(8), end=time(8), on_call_until=time(20))
+    reasons = {}
+    for priority in (1, 3):
+        visit = world.visit(priority=priority)
+        rows = dispatcher.get(f"/visits/{visit.pk}/fits", day=MONDAY.isoformat()).json()
+        reasons[priority] = next(row["reasons"] for row in rows if row["technician_id"] == world.ines.pk)
+    assert reasons == {1: [], 3: ["Ines Falk is on call that day, for work of priority 1 only"]}

@@ -56,6 +56,16 @@ def test_undone_it_was_taken_back_and_can_be_asked_for_again(world, phone, dispa
     assert phone.post("/field/days-off", DAYS).status_code == 201
 
 
+def test_undone_and_done_again_it_is_granted(world, phone, dispatcher):
+    asked = phone.post("/field/days-off", DAYS).json()
+    dispatcher.post(f"/board/days-off/{asked['id']}/grant", {})
+    assert dispatcher.post("/board/undo").status_code == 200
+    assert phone.get("/field/days-off").json()["asked"][0]["state"] == "taken back"
+    assert dispatcher.post("/board/redo").status_code == 200
+    assert phone.get("/field/days-off").json()["asked"][0]["state"] == "granted"
+    assert phone.get("/field/days-off").json()["allowance"]["taken"] == 4
+
+
 def test_a_declined_one_says_why_and_an_answer_is_given_once(world, phone, dispatcher, as_role):
     asked = phone.post("/field/days-off", DAYS).json()
     assert dispatcher.post(f"/board/days-off/{asked['id']}/decline", {}).json()["field"] == "answer"

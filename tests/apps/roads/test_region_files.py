@@ -77,6 +77,26 @@ def test_the_region_is_another_one_at_once(towns, own):
     assert queries.find_addresses("Mill Lane 4 Westford")[0].likeness > 95
 
 
+def test_driving_is_that_of_the_new_roads_at_once(world, towns, own):
+    """The same two places, asked for before and after: nothing of the old roads is kept."""
+    here, there = Place(0.001, 0.005), Place(0.028, 0.005)
+    before = queries.travel_among([here, there])
+    assert before.leg(0, 1, 0).estimated  # far from the shipped city
+    bring_in(towns)
+    after = queries.travel_among([here, there])
+    assert not after.leg(0, 1, 0).estimated
+    assert after.leg(0, 1, 0).seconds != before.leg(0, 1, 0).seconds
+
+
+def test_a_browser_is_told_that_the_map_is_another_one(world, dispatcher, towns, own):
+    shown = dispatcher.client.get("/api/v1/roads/map/roads")
+    again = dispatcher.client.get("/api/v1/roads/map/roads", headers={"If-None-Match": shown["ETag"]})
+    assert (again.status_code, again.content) == (304, b"")
+    bring_in(towns)
+    other = dispatcher.client.get("/api/v1/roads/map/roads", headers={"If-None-Match": shown["ETag"]})
+    assert (other.status_code, len(other.json()["features"])) == (200, 3)
+
+
 def sent(api, path: Path, name="towns.osm.pbf"):
     file = SimpleUploadedFile("part", path.read_bytes())
     api.client.post("/api/v1/uploads/0123-abcd", {"at": 0, "file": file})

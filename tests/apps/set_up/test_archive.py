@@ -67,12 +67,17 @@ def test_what_comes_out_goes_in_again_equal_in_every_table(full, written):
     Technician.objects.filter(pk=full.ivor.pk).update(name="Somebody else")
     Customer.objects.create(name="Not in the archive")
     Company.objects.update(name="Another company")
+    added = files.keep(
+        actor=full.accounts["dispatcher"], record="customer", record_id=full.customer.pk, name="later.txt",
+        content=b"added since", now=clock.now(),
+    )  # fmt: skip
     default_storage.delete(files.of("customer", full.customer.pk)[0].content.name)
     rows = read_archive(written)
     after = everything()
     assert {name for name in before if before[name] != after[name]} == set()
     assert rows == sum(len(found) for found in before.values())
     assert files.of("customer", full.customer.pk)[0].content.read() == b"the plan"
+    assert not default_storage.exists(added.content.name)  # what no row refers to is gone
 
 
 def test_work_goes_on_after_it_with_keys_of_its_own(full, written, as_role):
@@ -193,6 +198,31 @@ def test_a_company_moves_into_an_empty_installation(full, written, as_role, rf):
     # All but the note that the archive was asked for, which was written before it.
     assert everything() == before
     assert not Account.objects.filter(email="new@owner.example").exists()
+
+
+def test_what_somebody_has_begun_meanwhile_is_not_lost(full, written):
+    """Asked for while nobody worked here, taken up when somebody does."""
+    row = Archive(way="in", asked_at=clock.now(), asked_by="x", moved_at=clock.now())
+    row.content.save("x.zip", ContentFile(written.getvalue()), save=True)
+    before = everything()
+    archive.take(row.pk)
+    row.refresh_from_db()
+    assert (row.state, "begun to work here" in row.failure) == ("failed", True)
+    assert everything() == before
+
+
+def test_whatever_goes_wrong_is_said(world, monkeypatch, settings, tmp_path):
+    settings.MEDIA_ROOT = tmp_path
+
+    def full_disk(*_args):
+        raise OSError("No space left on device")
+
+    monkeypatch.setattr("apps.set_up.archive.working.write_archive", full_disk)
+    row = archive.ask_for_archive(actor=world.accounts["administrator"], now=clock.now())
+    archive.make(row.pk)
+    row.refresh_from_db()
+    assert (row.state, row.failure) == ("failed", "It failed: No space left on device.")
+    archive.ask_for_archive(actor=world.accounts["administrator"], now=clock.now())  # and another one may be made
 
 
 def test_a_damaged_one_says_why_it_failed(world, settings, tmp_path):

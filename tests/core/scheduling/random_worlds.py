@@ -36,6 +36,10 @@ def a_technician(dice: random.Random, number: int) -> Day:
     if dice.random() < 0.3:
         begins = at(dice.randint(8, 14))
         absences = (Interval(start=begins, end=begins + dice.choice([30, 60, 120]) * MINUTE),)
+    begins, ends = dice.choice([7, 8, 9, 11]), dice.choice([15, 16, 17])
+    on_call = dice.choice([None, None, None, None, 20, 23])
+    if on_call and dice.random() < 0.3:
+        begins = ends = 8  # on call only
     return Day(
         technician=TechnicianSpec(
             id=number,
@@ -47,11 +51,11 @@ def a_technician(dice: random.Random, number: int) -> Day:
         ),
         tz=TZ,
         shift=shift(
-            dice.choice([7, 8, 9, 11]),
-            dice.choice([15, 16, 17]),
-            rest=dice.random() < 0.7,
-            overtime=dice.choice([0, 30, 60]),
-            on_call=dice.choice([None, None, None, 20, 23]),
+            begins,
+            ends,
+            rest=begins < ends and dice.random() < 0.7,
+            overtime=dice.choice([0, 30, 60]) if begins < ends else 0,
+            on_call=on_call,
         ),
         start_place=0,
         end_place=dice.choice([0, 1]),

@@ -226,6 +226,11 @@ def test_time_on_call_is_planned_for_urgent_work_only():
     assert (where(ordinary, 7), len(ordinary.unserved)) == ([], 1)
     urgent = plan(problem(on_call, visits=[visit(7, priority=1)]), budget=BRIEF)
     assert (where(urgent, 7), starts(urgent, 7)) == ([0], [at(15, 50)])
+    # On a day on call only, too; what is shared out fairly is that time.
+    only = day(shift_=shift(8, 8, on_call=20))
+    fair = Playbook(name="fair", aims={Aim.SERVED: 1, Aim.DRIVING: 1, Aim.FAIRNESS: 1})
+    assert where(plan(problem(only, visits=[visit(7, priority=1)], playbook=fair), budget=BRIEF), 7) == [0]
+    assert where(plan(problem(only, visits=[visit(7)], playbook=fair), budget=BRIEF), 7) == []
     # What somebody was called out for stays, and the evening around it stays free.
     called_out = day(stop(1, at(18), priority=1), shift_=shift(on_call=20))
     found = plan(problem(called_out, visits=[visit(7, minutes=450), visit(8, minutes=60)]), budget=BRIEF)

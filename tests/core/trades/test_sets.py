@@ -19,7 +19,7 @@ def test_every_job_is_one_that_can_be_made():
         assert job.respond_minutes is None or job.priority <= 2
 
 
-def test_every_trade_has_work_that_is_urgent_and_work_that_is_not():
+def test_every_trade_has_work_that_calls_out_and_work_that_is_not():
     assert {trade.key for trade in TRADES} == {"lifts", "heating", "electrical", "plumbing", "doors", "it"}
     for trade in TRADES:
         priorities = Counter(job.priority for job in trade.jobs)

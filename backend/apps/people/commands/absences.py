@@ -5,8 +5,10 @@ from typing import Any
 
 from django.db import transaction
 
+from apps.company.queries import time_zone
 from apps.people import queries
-from apps.people.models import Absence
+from apps.people.models import Absence, DaysAsked
+from core.calendars import local_day
 from core.roles import Action
 from foundation import audit, live, undo
 from foundation.actors import Actor, require
@@ -61,7 +63,12 @@ def put_absence_back(*, actor: Actor, now: datetime, key: int, wanted: Values, e
     found = Absence.objects.filter(pk=key).first()
     check_unchanged(_values(found) if found else {}, expected)
     if wanted:
-        return note_absence(actor=actor, now=now, **wanted).pk
+        absence = note_absence(actor=actor, now=now, **wanted)
+        # Days off that were granted, taken back and granted again are granted.
+        day = local_day(int(absence.start.timestamp()), time_zone())
+        again = DaysAsked.objects.filter(technician=absence.technician, state="granted", absence__isnull=True)
+        again.filter(first_day=day, kind=absence.kind).update(absence=absence)
+        return absence.pk
     remove_absence(actor=actor, now=now, absence_id=key)
     return key
 

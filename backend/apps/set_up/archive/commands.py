@@ -6,10 +6,7 @@ from django.core.files import File
 from django.db import transaction
 from django.db.models import Q
 
-from apps.customers.models import Customer
-from apps.intake.models import Request
-from apps.people.models import Technician
-from apps.set_up.archive.working import MAKE, TAKE
+from apps.set_up.archive.working import MAKE, TAKE, is_empty
 from apps.set_up.models import Archive
 from core.roles import Action
 from foundation import audit, jobs, live, parts
@@ -52,19 +49,16 @@ def bring_archive(*, actor: Actor, now: datetime, key: str) -> Archive:
             "This installation is not empty: it has technicians, customers or requests. An archive is brought into a "
             "new one.", field="file",
         )  # fmt: skip
+    if Archive.objects.select_for_update().filter(way="in", state__in=("waiting", "running")).exists():
+        raise Conflict("An archive is being brought in already.", code="being_brought")
     path = parts.whole(actor=actor, key=key)
     archive = Archive(way="in", asked_at=now, asked_by=actor.name, moved_at=now, size=path.stat().st_size)
     with path.open("rb") as file:
         archive.content.save("brought.zip", File(file), save=False)
     archive.save()
-    path.unlink(missing_ok=True)
+    transaction.on_commit(lambda: path.unlink(missing_ok=True))
     jobs.after_commit(TAKE, lock=f"{TAKE} {archive.pk}", archive_id=archive.pk)
     return archive
-
-
-def is_empty() -> bool:
-    """Whether nobody has begun to work here."""
-    return not any(model.objects.exists() for model in (Technician, Customer, Request))
 
 
 def archives() -> list[Archive]:

@@ -70,13 +70,19 @@ def read(table: Table, file: IO[bytes]) -> int:
         return int(cursor.rowcount)
 
 
+def hold(found: Sequence[Table]) -> None:
+    """Let nobody else write to them, or read, until the transaction ends; whoever is at work is waited for, and not for
+    ever."""
+    with connection.cursor() as cursor:
+        cursor.execute("SET LOCAL lock_timeout = '15s'")
+        cursor.execute(f"LOCK TABLE {', '.join(table.quoted for table in found)} IN ACCESS EXCLUSIVE MODE")
+
+
 @contextmanager
 def emptied(found: Sequence[Table]) -> Iterator[None]:
     """The tables without a row, to be filled: what they refer to is checked at the end, and nothing follows from what
     is put in. Afterwards keys are counted on from the highest. To be used in a transaction."""
     with connection.cursor() as cursor:
-        # Whoever is at work is waited for, and not for ever.
-        cursor.execute("SET LOCAL lock_timeout = '15s'")
         cursor.execute("SET CONSTRAINTS ALL DEFERRED")
         for table in found:
             cursor.execute(f"ALTER TABLE {table.quoted} DISABLE TRIGGER USER")

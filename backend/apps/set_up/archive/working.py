@@ -3,7 +3,8 @@
 import json
 import logging
 import zipfile
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
+from functools import wraps
 from pathlib import Path
 from tempfile import TemporaryFile
 from typing import Any
@@ -16,7 +17,9 @@ from django.db import DataError, IntegrityError, OperationalError, models, trans
 from django.utils.module_loading import import_string
 
 from apps.company.queries import forget_zone
-from apps.people.models import Account
+from apps.customers.models import Customer
+from apps.intake.models import Request
+from apps.people.models import Account, Technician
 from apps.set_up.archive import tables
 from apps.set_up.archive.tables import Table
 from apps.set_up.models import Archive
@@ -29,6 +32,23 @@ MAKE, TAKE = "set_up.make_archive", "set_up.take_archive"
 WHAT, VERSION = "company archive", 1
 
 
+def ends_in_words(work: Callable[[int], None]) -> Callable[[int], None]:
+    """Whatever goes wrong, the archive says that it failed and why: nobody waits for it for ever."""
+
+    @wraps(work)
+    def guarded(archive_id: int) -> None:
+        try:
+            work(archive_id)
+        except Exception as error:
+            log.exception("archive %s failed", archive_id)
+            why = str(error) if isinstance(error, Rejected) else f"It failed: {error or type(error).__name__}."
+            Archive.objects.filter(pk=archive_id).update(state="failed", failure=why[:300], moved_at=clock.now())
+            live.announce("archive", ids=[archive_id])
+
+    return guarded
+
+
+@ends_in_words
 def make(archive_id: int) -> None:
     """Write all tables and files as they are at one moment. Safe to run twice."""
     archive = _begin(archive_id)
@@ -42,18 +62,14 @@ def make(archive_id: int) -> None:
     _end(archive, "done")
 
 
+@ends_in_words
 def take(archive_id: int) -> None:
     """Fill the installation from an archive: all of it, or nothing. Safe to run twice."""
     archive = _begin(archive_id)
     if archive is None:
         return
-    try:
-        with archive.content.open("rb") as file:
-            archive.rows = read_archive(file)
-    except Rejected as error:
-        archive.failure = str(error)[:300]
-        _end(archive, "failed")
-        return
+    with archive.content.open("rb") as file:
+        archive.rows = read_archive(file, only_if=is_empty)
     _end(archive, "done")
 
 
@@ -108,13 +124,20 @@ def _write_file(out: zipfile.ZipFile, name: str) -> bool:
     return True
 
 
-def read_archive(file: Any, *, everybody_out: bool = True) -> int:
+def is_empty() -> bool:
+    """Whether nobody has begun to work here."""
+    return not any(model.objects.exists() for model in (Technician, Customer, Request))
+
+
+def read_archive(file: Any, *, everybody_out: bool = True, only_if: Callable[[], bool] | None = None) -> int:
     """Everything as it stands in a zip file, in place of what is there; how many rows.
 
     Parameters
     ----------
     everybody_out
         Whether everybody signs in anew, because the accounts are those of elsewhere.
+    only_if
+        Asked once nobody else can write any more.
 
     Raises
     ------
@@ -126,7 +149,7 @@ def read_archive(file: Any, *, everybody_out: bool = True) -> int:
             found = tables.tables()
             _check(zipped, found)
             with transaction.atomic():
-                rows = _fill(zipped, found, everybody_out)
+                rows = _fill(zipped, found, everybody_out, only_if)
                 _read_files(zipped)
                 transaction.on_commit(_known_anew)
     except zipfile.BadZipFile as error:
@@ -143,8 +166,11 @@ def _check(zipped: zipfile.ZipFile, found: Sequence[Table]) -> None:
     names = set(zipped.namelist())
     if "archive.json" not in names:
         raise Rejected("This is no archive of a company.", field="file")
-    about = json.loads(zipped.read("archive.json"))
-    if about.get("what") != WHAT or about.get("version") != VERSION:
+    try:
+        about = json.loads(zipped.read("archive.json"))
+    except ValueError as error:
+        raise Rejected("This is no archive of a company.", field="file") from error
+    if not isinstance(about, dict) or about.get("what") != WHAT or about.get("version") != VERSION:
         raise Rejected("This is no archive of a company.", field="file")
     if about.get("migrations") != tables.migrations():
         raise Rejected(
@@ -155,8 +181,13 @@ def _check(zipped: zipfile.ZipFile, found: Sequence[Table]) -> None:
         raise Rejected(f"The archive is damaged: {missing[0]} is missing.", field="file")
 
 
-def _fill(zipped: zipfile.ZipFile, found: Sequence[Table], everybody_out: bool) -> int:
-    rows = 0
+def _fill(
+    zipped: zipfile.ZipFile, found: Sequence[Table], everybody_out: bool, only_if: Callable[[], bool] | None
+) -> int:
+    rows, files = 0, set(_file_names())
+    tables.hold(found)
+    if only_if is not None and not only_if():
+        raise Rejected("Somebody has begun to work here meanwhile. Nothing was changed.", field="file")
     sessions = import_string("allauth.usersessions.models.UserSession").objects
     if everybody_out:
         Session.objects.all().delete()
@@ -166,7 +197,15 @@ def _fill(zipped: zipfile.ZipFile, found: Sequence[Table], everybody_out: bool) 
             with zipped.open(f"tables/{table.name}.csv") as part:
                 rows += tables.read(table, part)
         sessions.exclude(user_id__in=Account.objects.values("pk")).delete()
+    # What no row refers to any more is gone with its rows.
+    gone = files - set(_file_names())
+    transaction.on_commit(lambda: _throw_away(gone), robust=True)
     return rows
+
+
+def _throw_away(names: Iterable[str]) -> None:
+    for name in names:
+        default_storage.delete(name)
 
 
 def _read_files(zipped: zipfile.ZipFile) -> None:

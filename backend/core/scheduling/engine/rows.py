@@ -127,7 +127,7 @@ class Rows:
         if Limit.OVERTIME in shift.given_up or shift.called_out:
             row[f.ENDS] = max(shift.ends, shift.home)
         row[f.NORMAL_END], row[f.OVER_RATE] = day.shift.hours.end, self._scaled(Aim.OVERTIME)
-        row[f.LENGTH] = max(1, day.shift.hours.seconds)
+        row[f.LENGTH] = max(1, day.shift.length)
         row[f.BEGUN] = int(shift.begun is not None)
         row[f.TECHNICIAN] = day.technician.id
         rest = day.shift.rest

@@ -70,7 +70,7 @@ class Tasks:
         self.playbook = problem.playbook
         # Time on call is planned only where all that is to be planned is urgent.
         moved = [problem.visits[key] for key in problem.movable if key in problem.visits]
-        self._calls_out = all(visit.is_urgent for visit in (*moved, *problem.backlog))
+        self._plans_on_call = all(visit.calls_out for visit in (*moved, *problem.backlog))
         self.impossible: dict[int, Limit] = {}
         together = [link for link in problem.links if link.kind is LinkKind.TOGETHER]
         self._partners = {visit_id for link in together for visit_id in (link.first, link.second)}
@@ -87,7 +87,7 @@ class Tasks:
             now = self.problem.now_for(day)
             if day.shift is None or (self.problem.now is not None and day.shift.last_end <= self.problem.now):
                 continue
-            ends = day.shift.last_end if self._calls_out else day.shift.ordinary_end
+            ends = day.shift.last_end if self._plans_on_call else day.shift.ordinary_end
             if ends <= day.shift.hours.start:
                 continue
             begun = whereabouts(day, self.problem.travel, now=now)
@@ -180,7 +180,7 @@ class Tasks:
         if self.still or stop.visit.locked or stop.visit.crew > 1 or stop.visit.id in self._partners:
             return [(stop.start, really, f.FAR)]  # others rely on its hour
         assert shift.day.shift is not None
-        by = f.FAR if stop.visit.is_urgent or shift.day.shift.on_call is None else shift.day.shift.ordinary_end
+        by = f.FAR if stop.visit.calls_out or shift.day.shift.on_call is None else shift.day.shift.ordinary_end
         later = [(max(low, stop.start), min(high, by), min(end, by)) for low, high, end in self.windows(stop.visit)]
         seconds = times.ends - times.starts
         if any(low <= really <= high and really + seconds <= end for low, high, end in later):

@@ -99,12 +99,12 @@ def _shift_rules(day: Day, stop: Stop, times: StopTimes) -> Iterator[Broken]:
     if stop.start < hours.start:
         early = hours.start - stop.start
         yield _broken(Limit.SHIFT, stop, why(Code.BEFORE_SHIFT, day.tz, early=early, at=hours.start), early)
-    over = times.ends - (day.shift.last_end if stop.visit.is_urgent else day.shift.ordinary_end)
+    over = times.ends - (day.shift.last_end if stop.visit.calls_out else day.shift.ordinary_end)
     if over < GRAIN:
         return
     if day.shift.on_call is None:
         reason = _past_the_shift(Code.ENDS_AFTER_SHIFT, day.shift, times.ends, day)
-    elif stop.visit.is_urgent:
+    elif stop.visit.calls_out:
         given = {"technician": day.technician.name, "at": day.shift.last_end, "past": over}
         reason = why(Code.AFTER_ON_CALL, day.tz, **given)
     else:
@@ -206,7 +206,7 @@ def day_rules(day: Day, stretches: Sequence[Stretch], *, rested: bool) -> Iterat
         return
     home = stretches[-1].end
     worked_until = max((s.end for s in stretches if s.kind is Kind.WORK), default=home)
-    called_out = any(stop.visit.is_urgent for stop in day.stops)
+    called_out = any(stop.visit.calls_out for stop in day.stops)
     allowed = shift.last_end if called_out else shift.ordinary_end
     if home - allowed >= GRAIN and worked_until - allowed < GRAIN:
         yield Broken(

@@ -186,7 +186,7 @@ def costs_of_day(day: Day, timetable: Timetable, standing: Mapping[int, Standing
         points[Aim.OVERTIME] = timetable.overtime.seconds
     if day.shift is not None:
         busy = sum(stretch.seconds for stretch in ahead if stretch.kind in (Kind.DRIVE, Kind.WORK))
-        points[Aim.FAIRNESS] = busy_points(busy, day.shift.hours.seconds)
+        points[Aim.FAIRNESS] = busy_points(busy, day.shift.length)
     for stop, times in zip(day.stops, timetable.stops, strict=True):
         visit, stood = stop.visit, standing.get(stop.visit.id)
         if visit.id in begun:

@@ -73,7 +73,7 @@ class VisitSpec:
             raise ValueError("a crew has at least one member")
 
     @property
-    def is_urgent(self) -> bool:
+    def calls_out(self) -> bool:
         """Whether somebody on call goes out for it."""
         return self.priority == 1
 

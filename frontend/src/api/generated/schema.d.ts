@@ -3419,7 +3419,7 @@ export interface paths {
         };
         /**
          * Map Layer
-         * @description A layer of the map, as GeoJSON.
+         * @description A layer of the map, as GeoJSON. Kept by browsers, which ask each time whether it is still the same.
          */
         get: operations["apps_roads_api_map_layer"];
         put?: never;
@@ -9396,7 +9396,7 @@ export interface components {
         };
         /**
          * ShiftOut
-         * @description `gap`: when nobody works, in a split shift; `on_call`: after it, for urgent work only.
+         * @description `gap`: when nobody works, in a split shift; `on_call`: after it, for work of priority 1 only.
          */
         ShiftOut: {
             /** End */

@@ -79,7 +79,7 @@ const ShiftLine = ({ shift, dayEnd, x }: ShiftLineProps) => (
         fill="none"
         stroke="var(--hairline)"
       >
-        <title>on call, for urgent work only</title>
+        <title>on call, for work of priority 1 only</title>
       </rect>
     )}
     <line

@@ -50,7 +50,7 @@ const DayAsLine = () => (
       <LineRow d="M2 8h10v6h18v-6h12" width={1.5} words="break" />
       <LineRow d="M2 2v12M42 2v12" width={2} words="the shift begins and ends" />
       <LineRow d="M2 8h40" width={2} dash="3 2" copper words="overtime" />
-      <LineRow d="M2 5h40v6h-40z" width={1} words="on call, for urgent work only" />
+      <LineRow d="M2 5h40v6h-40z" width={1} words="on call, for work of priority 1 only" />
       <LineRow d="M2 5v5h40v-5" width={1} words="the promise: arrive inside it" />
       <LineRow d="M22 1v14" width={2} copper words="now" />
       <SignRow words="what is held fits here without harm">

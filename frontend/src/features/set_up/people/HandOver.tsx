@@ -31,8 +31,13 @@ export function HandOver({ technicianId, after }: Props) {
   if (!planned.data) return null;
   if (planned.data.length === 0)
     return <p className="text-sm text-ink-soft">Nothing is planned after that day.</p>;
-  return <Visits technicianId={technicianId} visits={planned.data} />;
+  return (
+    <Visits technicianId={technicianId} visits={planned.data.slice(0, MOST)} all={planned.data.length} />
+  );
 }
+
+/** So many are done at once; the next ones stand there afterwards. */
+const MOST = 200;
 
 const counted = (count: number) => (count === 1 ? '1 visit' : `${count} visits`);
 
@@ -62,7 +67,14 @@ function useHandOver(visits: SchemaPlannedOut[], who: number | null) {
   return { preview, hand };
 }
 
-function Visits({ technicianId, visits }: { technicianId: number; visits: SchemaPlannedOut[] }) {
+interface VisitsProps {
+  technicianId: number;
+  visits: SchemaPlannedOut[];
+  /** How many there are, shown or not. */
+  all: number;
+}
+
+function Visits({ technicianId, visits, all }: VisitsProps) {
   const people = (useTechnicians().data ?? []).filter(({ id }) => id !== technicianId);
   const [who, setWho] = useState<number | null>(null);
   const { preview, hand } = useHandOver(visits, who);
@@ -70,7 +82,10 @@ function Visits({ technicianId, visits }: { technicianId: number; visits: Schema
   const possible = preview.data?.outcomes.filter((row) => !row.problem).length ?? 0;
   return (
     <section aria-label="Hand over" className="space-y-2 text-sm">
-      <p className="text-warn">{counted(visits.length)} planned after the last day.</p>
+      <p className="text-warn">
+        {counted(all)} planned after the last day.
+        {all > visits.length && ` The first ${visits.length} are shown and handed over at once.`}
+      </p>
       <ul className="divide-y divide-hairline border-y border-hairline">
         {visits.map(({ id, number, site, start }) => (
           <li key={id} className="grid grid-cols-[9rem_14rem_1fr] gap-2 py-1">
