@@ -21,7 +21,7 @@ from foundation import clock
 pytestmark = pytest.mark.django_db
 
 LOADED_ON = (
-    # The ends of a week, its middle, and a weekend that opens on the end of a month; Tuesday and Thursday are as Wednesday.
+    # Both ends of a week, its middle, and a weekend that opens on the end of a month.
     *(date(2026, 11, 23 + weekday) for weekday in (0, 2, 4, 5, 6)),
     date(2026, 12, 31),
     date(2026, 10, 23),  # clocks go back in the weekend to come
