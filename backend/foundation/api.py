@@ -4,7 +4,7 @@ import json
 import time
 from collections.abc import AsyncIterator, Callable
 from functools import partial
-from typing import Any
+from typing import Any, cast
 
 from asgiref.sync import sync_to_async
 from django.contrib.auth import get_user_model
@@ -13,8 +13,9 @@ from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Schema, Status
 
-from core.roles import Action, Role, may
+from core.roles import Action
 from foundation.access import Needs
+from foundation.actors import Actor, may
 from foundation.hub import hub
 from foundation.problems import problem
 
@@ -62,9 +63,9 @@ async def live(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
     account = await request.auser()
     if not account.is_authenticated:
         return problem(401, "Sign in first.", "signed_out")
-    role = Role(account.role)
     technician = await sync_to_async(_technician_and_let_go)(account)
-    sees_all = may(role, Action.SEE_BOARD) or may(role, Action.SEE_ORDERS)
+    actor = cast(Actor, account)
+    sees_all = may(actor, Action.SEE_BOARD) or may(actor, Action.SEE_ORDERS)
     stream = _stream(sees_all, technician, partial(_still_signed_in, request.session.session_key, account.pk))
     answer = StreamingHttpResponse(stream, content_type="text/event-stream")
     answer["Cache-Control"] = "no-store"

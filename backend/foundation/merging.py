@@ -60,6 +60,12 @@ def move_back(target: type[models.Model], moved: dict[str, list[int]], *, from_i
             _rows(pointer, from_id).filter(pk__in=ids).update(**{f"{pointer.field}_id": to_id})
 
 
+def pointing(target: type[models.Model], key: int) -> list[tuple[str, int]]:
+    """Whose rows would move, in the plural, and how many; nothing of those of whom none would."""
+    counted = ((pointer.model._meta.verbose_name_plural, _rows(pointer, key).count()) for pointer in _moving[target])
+    return [(str(what), count) for what, count in counted if count]
+
+
 def undeclared(target: type[models.Model]) -> Iterator[Pointer]:
     """Foreign keys to a record of which nobody has said what becomes of them; a test keeps this empty."""
     for relation in target._meta.get_fields(include_hidden=True):

@@ -2,14 +2,32 @@
 
 from dataclasses import dataclass
 
-from core.roles import Role
+from core.roles import ALLOWED, EVERYWHERE, Action, Reach, Role
 
 # As long as the name of whoever acts may be in the history.
 LONGEST_NAME = 120
 
 
+class _WithoutAccount:
+    """What follows from the role of those who have no account."""
+
+    role: Role
+
+    @property
+    def role_name(self) -> str:
+        return self.role.value
+
+    @property
+    def actions(self) -> frozenset[Action]:
+        return ALLOWED[self.role]
+
+    @property
+    def reach(self) -> Reach:
+        return EVERYWHERE
+
+
 @dataclass(frozen=True, kw_only=True)
-class Outside:
+class Outside(_WithoutAccount):
     """An actor without an account. It can do what intake can, and is named in the history as what it is.
 
     What it calls itself is cut to what the history holds.
@@ -26,7 +44,7 @@ class Outside:
 
 
 @dataclass(frozen=True, kw_only=True)
-class SystemActor:
+class SystemActor(_WithoutAccount):
     """Somebody whose act makes steps necessary that their own role does not take: it is still theirs, by name."""
 
     id: int

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from ninja import Path, Query
+from ninja import Field, Path, Query, Schema
 from pydantic import AfterValidator
 
 
@@ -19,3 +19,17 @@ Typed = Annotated[str, Query(max_length=200), AfterValidator(_storable)]
 Key = Annotated[int, Path(ge=1, le=2**62)]
 # The same, asked for behind the question mark.
 AskedKey = Annotated[int, Query(ge=1, le=2**62)]
+
+
+class UseOut(Schema):
+    """Who has something, in the plural, and how many."""
+
+    what: str
+    count: int
+
+
+class MergeInto(Schema):
+    """`into` is the one that is kept."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    into: int = Field(ge=1, le=2**62)

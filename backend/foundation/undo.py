@@ -14,8 +14,8 @@ from typing import Any, Protocol
 from django.db import transaction
 from django.db.models import QuerySet
 
-from core.roles import Action, Role, may
-from foundation.actors import Actor, require, screen_of
+from core.roles import Action
+from foundation.actors import Actor, may, require, screen_of
 from foundation.errors import Conflict, NotFound
 from foundation.models import UndoEntry
 
@@ -98,7 +98,7 @@ def record(
     version
         Of a record that has versions: the one it has now, after one step.
     """
-    if _putting_back.get() or not may(Role(actor.role), Action.PLAN):
+    if _putting_back.get() or not may(actor, Action.PLAN):
         return
     _own(actor).filter(redoable=True).update(redoable=False)
     entry = UndoEntry.objects.create(

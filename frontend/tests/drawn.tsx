@@ -51,7 +51,13 @@ export async function draw(
     defaultOptions: { queries: { retry: false, staleTime: 0 }, mutations: { retry: false } },
   });
   client.setQueryData(['session'], {
-    account: { name: 'Dora Quill', email: 'dora@example.org', role: 'dispatcher', technician_id: 1 },
+    account: {
+      name: 'Dora Quill',
+      email: 'dora@example.org',
+      role: 'dispatcher',
+      role_name: 'dispatcher',
+      technician_id: 1,
+    },
     may,
     company: { name: 'Test Lifts', time_zone: 'Atlantic/Azores' },
     csrf_token: '',

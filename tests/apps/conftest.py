@@ -24,7 +24,7 @@ from apps.scheduling import asking
 from apps.scheduling.planner import world as planner_world
 from apps.stock.models import Part
 from core.calendars import epoch, zone
-from core.roles import Role
+from core.roles import ALLOWED, Role
 from foundation import clock
 from foundation.moments import to_datetime
 from foundation.named import called
@@ -97,7 +97,7 @@ def world(db: None) -> World:
         role.value: Account.objects.create_account(
             email=f"{role}@test.example", name=f"The {role}", role=role, password=PASSWORD
         )
-        for role in Role
+        for role in ALLOWED
     }
     accounts["other"] = Account.objects.create_account(
         email="other@test.example", name="Other Dispatcher", role=Role.DISPATCHER, password=PASSWORD

@@ -10,12 +10,17 @@ from apps.accounts.schemas import (
     AccountChangeIn,
     AccountRowOut,
     ActiveIn,
+    DeedOut,
     HelpIn,
     InvitationOut,
     InviteIn,
+    OwnRoleChangeIn,
+    OwnRoleIn,
+    OwnRoleOut,
     RoleOut,
+    RolesOut,
 )
-from core.roles import ALLOWED, DUTIES, WORDS, Action, Role
+from core.roles import ALLOWED, COMPOSABLE, DUTIES, WHOLE_COMPANY, WORDS, Action, composed
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.schemas import Key
@@ -96,13 +101,38 @@ def back(request: HttpRequest) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/roles", response=list[RoleOut], auth=Needs(Action.MANAGE_ACCOUNTS))
-def roles(request: HttpRequest) -> list[RoleOut]:
-    """What each role may do, in words."""
-    return [
-        RoleOut(
-            role=role, duty=DUTIES[role], may=[words for action, words in WORDS.items() if action in ALLOWED[role]],
-            may_not=[words for action, words in WORDS.items() if action not in ALLOWED[role]],
+@router.get("/roles", response=RolesOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def roles(request: HttpRequest) -> RolesOut:
+    """What each role may do, the company's own ones too, with the words for it."""
+    deeds = [
+        DeedOut(
+            action=action, words=words, brings=sorted(composed([action]) - {Action.USE, action})
+            if action in COMPOSABLE else [], whole_company=action in WHOLE_COMPANY, own=action in COMPOSABLE,
         )
-        for role in Role
+        for action, words in WORDS.items()
     ]  # fmt: skip
+    known = [RoleOut(role=role, duty=DUTIES[role], actions=sorted(ALLOWED[role])) for role in DUTIES]
+    return RolesOut(deeds=deeds, roles=known, own=[OwnRoleOut.of(row) for row in queries.own_roles()])
+
+
+@router.post("/roles", response={201: OwnRoleOut}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def make_role(request: HttpRequest, body: OwnRoleIn) -> Status[OwnRoleOut]:
+    """A role of the company's own."""
+    made = commands.make_role(actor=actor_of(request), now=clock.now(), fields=body.fields())
+    return Status(201, OwnRoleOut.of(queries.own_role(made.pk)))
+
+
+@router.put("/roles/{int:role_id}", response=OwnRoleOut, auth=Needs(Action.MANAGE_ACCOUNTS))
+def change_role(request: HttpRequest, role_id: Key, body: OwnRoleChangeIn) -> OwnRoleOut:
+    """Other actions, another reach; holds for everybody who has it from their next step on."""
+    commands.change_role(
+        actor=actor_of(request), now=clock.now(), role_id=role_id, version=body.version, fields=body.fields()
+    )
+    return OwnRoleOut.of(queries.own_role(role_id))
+
+
+@router.delete("/roles/{int:role_id}", response={204: None}, auth=Needs(Action.MANAGE_ACCOUNTS))
+def remove_role(request: HttpRequest, role_id: Key) -> Status[None]:
+    """Take away a role that nobody has."""
+    commands.remove_role(actor=actor_of(request), now=clock.now(), role_id=role_id)
+    return Status(204, None)

@@ -76,7 +76,7 @@ def send(kind: Kind, *, account_id: int, origin: str, more: Mapping[str, str] | 
     if account is None or (kind == INVITATION and account.has_usable_password()):
         return False
     words = {
-        "company": company().name, "name": account.name, "role": account.role,
+        "company": company().name, "name": account.name, "role": account.role_name,
         "link": "" if kind == HELP else link(kind, account, origin=origin),
         "days": str(settings.PASSWORD_RESET_TIMEOUT // 86400), **(more or {}),
     }  # fmt: skip

@@ -3,7 +3,7 @@
 from allauth.mfa.models import Authenticator
 from django.db.models import Exists, OuterRef
 
-from apps.people.models import Account
+from apps.people.models import Account, OwnRole
 from core.roles import Role
 from foundation.errors import NotFound
 
@@ -23,6 +23,19 @@ def account(account_id: int) -> Account:
         if row.pk == account_id:
             return row
     raise NotFound("There is no such account.", code="no_account")
+
+
+def own_roles() -> list[OwnRole]:
+    """The company's own roles by name, with who has them and how far they reach."""
+    return list(OwnRole.objects.prefetch_related("areas", "depots", "accounts").order_by("name"))
+
+
+def own_role(role_id: int) -> OwnRole:
+    """One of them, as in the list."""
+    found = OwnRole.objects.prefetch_related("areas", "depots", "accounts").filter(pk=role_id).first()
+    if found is None:
+        raise NotFound("There is no such role.", code="no_role")
+    return found
 
 
 def display_name(account: Account) -> str:

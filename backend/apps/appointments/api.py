@@ -28,6 +28,7 @@ from apps.orders.drafts import Draft, draft_of_visit
 from apps.orders.schemas import VersionIn, VisitOut
 from apps.people.queries import technician
 from apps.scheduling.horizon import checked
+from apps.scheduling.reaching import out_of_reach
 from core.basics import Interval
 from core.roles import Action
 from foundation import clock
@@ -126,8 +127,10 @@ def no_standby(request: HttpRequest, visit_id: Key, body: VersionIn) -> VisitOut
 @router.get("/visits/{int:visit_id}/responders", response=list[ResponderOut], auth=Needs(Action.SEE_BOARD))
 def responders(request: HttpRequest, visit_id: Key) -> list[dict[str, Any]]:
     """Who could go now, from where they are and what they are in the middle of: in time, and least costly, first."""
-    found = urgent.responders(visit=orders.visit(visit_id), now=clock.now())
-    return [responder_out(row) for row in found]
+    asked = orders.visit(visit_id)
+    found = urgent.responders(visit=asked, now=clock.now())
+    outside = out_of_reach(actor_of(request), asked, [row.technician_id for row in found])
+    return [responder_out(row) for row in found if row.technician_id not in outside]
 
 
 @router.get("/appointments/capacity", response=CapacityOut, auth=Needs(Action.SEE_BOARD))

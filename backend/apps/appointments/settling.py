@@ -9,7 +9,7 @@ from apps.orders.commands import fields_of
 from apps.orders.inputs import VisitFields
 from apps.orders.models import Visit
 from core.basics import Interval
-from core.calendars import epoch, local_day, local_time
+from core.calendars import day_words, epoch, local_day, local_time, window_words
 from foundation.moments import to_datetime
 
 # The promise is kept, and only the technician is told; the customer agreed to another one; the customer is asked first.
@@ -28,7 +28,7 @@ class PlacedElsewhere:
     @property
     def sentence(self) -> str:
         tz = time_zone()
-        at = f"{local_day(self.start, tz):%a %-d %b} {local_time(self.start, tz)}"
+        at = f"{day_words(local_day(self.start, tz))} {local_time(self.start, tz)}"
         return f"promised {_window(self.promise)}, placed {at}"
 
 
@@ -60,6 +60,4 @@ def window_around(start: int) -> Interval:
 
 
 def _window(promise: Interval) -> str:
-    tz = time_zone()
-    day = local_day(promise.start, tz)
-    return f"{day:%a %-d %b} {local_time(promise.start, tz)}–{local_time(promise.end, tz)}"
+    return window_words(promise, time_zone())

@@ -24,7 +24,7 @@ from core.basics import Interval
 from core.calendars import local_day
 from core.roles import Action
 from foundation import clock
-from foundation.access import Needs
+from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
 from foundation.moments import Moment
 from foundation.schemas import AskedKey, Key, Typed
@@ -120,7 +120,9 @@ def gap(
     if not 0 < end - start <= LONGEST_GAP:
         raise Rejected("A gap ends after it begins, on the same day.", field="end")
     hours = Interval(start=start, end=end)
-    found = filling.filling(technician_id=technician_id, around=hours, now=clock.now(), but=but)
+    found = filling.filling(
+        technician_id=technician_id, around=hours, now=clock.now(), but=but, actor=actor_of(request)
+    )
     return schemas.gap_out(technician_id, found)
 
 
@@ -131,7 +133,8 @@ def what_next(request: HttpRequest, visit_id: Key) -> dict[str, Any] | None:
     if found is None:
         return None
     technician_id, hours = found
-    return schemas.gap_out(technician_id, filling.filling(technician_id=technician_id, around=hours, now=clock.now()))
+    fill = filling.filling(technician_id=technician_id, around=hours, now=clock.now(), actor=actor_of(request))
+    return schemas.gap_out(technician_id, fill)
 
 
 @router.get("/visits/{visit_id}/why", response=schemas.WhyHereOut | None, auth=Needs(Action.SEE_BOARD))

@@ -12,8 +12,7 @@ from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.people.working_days import working_dates
 from apps.scheduling.schedule import Schedule, safety, schedule, times_of
-from core.basics import Interval
-from core.calendars import local_day, local_time
+from core.calendars import local_day, local_time, window_words
 from core.scheduling import Lamp
 from foundation import audit
 from foundation.snapshot import one_moment
@@ -76,7 +75,7 @@ def _found(now: datetime) -> Iterator[Matter]:
             yield _matter("declined", line, f"declined by {said.actor_name}{why}", version=line.version)
         elif line.promise is not None:
             passed = " has passed" if line.promise.end < moment else ""
-            yield _matter("nobody", line, f"promised {_window(line.promise, tz)}{passed}, and nobody is assigned")
+            yield _matter("nobody", line, f"promised {window_words(line.promise, tz)}{passed}, and nobody is assigned")
 
 
 def _breaking(today: Schedule, tz: ZoneInfo) -> Iterator[Matter]:
@@ -95,14 +94,11 @@ def _breaking(today: Schedule, tz: ZoneInfo) -> Iterator[Matter]:
             f"would start {local_time(starts, tz)}" if starts and not line.promise.holds(starts) else why.get(line.id)
         )
         name = names.get(line.technician_id or 0, "")
-        yield _matter("broken", line, f"promised {_window(line.promise, tz)}, {would or 'will not be kept'} ({name})")
+        yield _matter(
+            "broken", line, f"promised {window_words(line.promise, tz)}, {would or 'will not be kept'} ({name})"
+        )
 
 
 def _matter(kind: Kind, line: VisitLine, sentence: str, *, version: int | None = None) -> Matter:
     key = f"{kind} {line.id}" if version is None else f"{kind} {line.id} {version}"
     return Matter(kind=kind, key=key, visit_id=line.id, label=f"{line.number} {line.site}", sentence=sentence)
-
-
-def _window(promise: Interval, tz: ZoneInfo) -> str:
-    day = local_day(promise.start, tz)
-    return f"{day:%a %-d %b} {local_time(promise.start, tz)}–{local_time(promise.end, tz)}"

@@ -8,6 +8,8 @@ from functools import partial
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
+from apps.orders.reach import visits_within
+from apps.people.reach import within
 from apps.people.working_days import working_date_of, working_day
 from apps.scheduling.assembling import Days, days_of
 from apps.scheduling.placed import placed_on
@@ -15,6 +17,7 @@ from core.basics import Interval
 from core.calendars import local_day
 from core.orders import would_come
 from core.scheduling import Day, Timetable, Verdict, Workload, evaluate_day, first_fit, pressed_by, workload
+from foundation.actors import Actor
 
 # The nearest so many are looked at closely; what lies further would not be chosen.
 LOOKED_AT = 60
@@ -42,7 +45,9 @@ class Filling:
     fillers: list[Filler]
 
 
-def filling(*, technician_id: int, around: Interval, now: datetime, but: int | None = None) -> Filling:
+def filling(
+    *, technician_id: int, around: Interval, now: datetime, but: int | None = None, actor: Actor | None = None
+) -> Filling:
     """What fits into a free stretch of a technician's day, the standby list first, then by the driving it costs.
 
     Parameters
@@ -52,6 +57,8 @@ def filling(*, technician_id: int, around: Interval, now: datetime, but: int | N
         belongs to the same gap.
     but
         A visit that is not to come back into its own gap.
+    actor
+        To whom it is offered: what is out of their reach is not.
     """
     tz = time_zone()
     day = working_date_of(technician_id, around.start, tz)
@@ -62,6 +69,11 @@ def filling(*, technician_id: int, around: Interval, now: datetime, but: int | N
     open_ = [line for line in orders.open_visits() if line.id != but and line.standby is None]
     waiting = [line for line in open_ if line.duration_seconds is not None]
     forward = [line for line in orders.standby_visits() if line.id != but and _would_come(line, gap, now)]
+    if actor is not None and actor.reach.is_narrow:
+        reached = within(actor.reach)
+        mine = visits_within(actor, (line.id for line in (*forward, *waiting)))
+        mine = mine if reached is None or technician_id in reached else ()
+        forward, waiting = [row for row in forward if row.id in mine], [row for row in waiting if row.id in mine]
     days = days_of([person], placed, tz, day=day, also=[*forward, *waiting])
     own = days.days[technician_id]
     near = _nearest(own, days, gap, waiting)

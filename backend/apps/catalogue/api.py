@@ -10,7 +10,7 @@ from core.roles import Action
 from core.trades import TRADES
 from foundation import clock
 from foundation.access import Needs, actor_of
-from foundation.schemas import Key
+from foundation.schemas import Key, MergeInto, UseOut
 
 router = Router()
 
@@ -46,6 +46,20 @@ def change_job_type(request: HttpRequest, job_type_id: Key, body: JobTypeChangeI
     """Change a job type from now on."""
     return commands.change_job_type(
         actor=actor_of(request), now=clock.now(), job_type_id=job_type_id, version=body.version, fields=body.values()
+    )
+
+
+@router.get("/catalogue/job-types/{int:job_type_id}/uses", response=list[UseOut], auth=Needs(Action.SEE_ORDERS))
+def job_type_uses(request: HttpRequest, job_type_id: Key) -> list[UseOut]:
+    """Who has a job type."""
+    return [UseOut(what=what, count=count) for what, count in queries.uses(job_type_id)]
+
+
+@router.post("/catalogue/job-types/{int:job_type_id}/merge", response=JobTypeOut, auth=Needs(Action.CHANGE_SETTINGS))
+def merge_job_type(request: HttpRequest, job_type_id: Key, body: MergeInto) -> JobType:
+    """Make it one with another: whoever has it has the other from now on."""
+    return commands.merge_job_type(
+        actor=actor_of(request), now=clock.now(), job_type_id=job_type_id, version=body.version, into=body.into
     )
 
 

@@ -17,7 +17,7 @@ from core.forms import questions_from, stored
 from core.orders.sequences import parts_from
 from core.roles import Action
 from core.trades import StarterJob, starter_jobs
-from foundation import audit, live
+from foundation import audit, live, merging
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 from foundation.named import called
@@ -99,6 +99,45 @@ def change_job_type(*, actor: Actor, now: datetime, job_type_id: int, version: i
     if job.version != version:
         raise Conflict(f"{job.name} was changed meanwhile. Look at it again.", current_version=job.version)
     return _write(actor, now, job, fields, "changed the job type")
+
+
+@transaction.atomic
+def merge_job_type(*, actor: Actor, now: datetime, job_type_id: int, version: int, into: int) -> JobType:
+    """Make two job types one: requests and orders of the first are of the second from now on. Orders keep the edition
+    they were made with. Answers the one that is kept.
+
+    Raises
+    ------
+    Conflict
+        When the first was changed since it was seen.
+    NotFound, Rejected
+        When there is no such other one, it is the same, or it is retired.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    if job_type_id == into:
+        raise Rejected("That is the same one: choose another to merge it into.", field="into")
+    # Locked in the order of their keys, so that two opposed merges wait for each other instead of for ever.
+    both = JobType.objects.select_for_update().filter(pk__in=(job_type_id, into), merged_into=None).order_by("pk")
+    rows = {row.pk: row for row in both}
+    gone, kept = rows.get(job_type_id), rows.get(into)
+    if gone is None or kept is None:
+        raise NotFound("There is no such job type (any more).", code="no_job_type")
+    if gone.version != version:
+        raise Conflict(f"{gone.name} was changed meanwhile. Look at it again.", current_version=gone.version)
+    if kept.retired:
+        raise Rejected(f"{kept.name} is retired: offer it again first.", field="into")
+    moved = merging.pointing(JobType, gone.pk)
+    merging.move(JobType, from_id=gone.pk, to_id=kept.pk)
+    JobType.objects.filter(merged_into=gone).update(merged_into=kept)
+    gone.merged_into, gone.retired, gone.version = kept, True, gone.version + 1
+    gone.save(update_fields=["merged_into", "retired", "version"])
+    who = ", ".join(f"{count} {what}" for what, count in moved) or "nobody had it"
+    audit.record(
+        actor=actor, now=now, action="merge", entity="job type", entity_id=kept.pk, version=kept.version,
+        sentence=f"merged the job type {gone.name} into {kept.name} ({who})",
+    )  # fmt: skip
+    live.announce("catalogue", ids=[gone.pk, kept.pk])
+    return kept
 
 
 def _write(actor: Actor, now: datetime, job: JobType, fields: JobTypeFields, sentence: str) -> JobType:

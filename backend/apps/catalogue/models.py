@@ -38,6 +38,8 @@ class JobType(Versioned):
     promise_minutes = models.PositiveIntegerField(null=True)
     offers = models.JSONField(default=dict)
     retired = models.BooleanField(default=False)
+    # One that was merged into another is retired for good; whoever names it means the other one.
+    merged_into = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="merged")
 
     class Meta:
         constraints: ClassVar = [

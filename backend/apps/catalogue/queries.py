@@ -2,13 +2,27 @@
 
 from apps.catalogue.models import JobType, JobTypeEdition
 from core.company import Settings, settings_from
+from foundation import merging
 from foundation.errors import NotFound
 
 
 def job_types(*, retired: bool = False) -> list[JobType]:
     """Job types, the most urgent first; retired ones only where they are asked for."""
-    rows = JobType.objects.order_by("priority", "name")
+    rows = JobType.objects.filter(merged_into__isnull=True).order_by("priority", "name")
     return list(rows if retired else rows.filter(retired=False))
+
+
+def job_types_by_name() -> dict[str, JobType]:
+    """The job types that are offered, by code and name in small letters; names of those that were merged into one lead
+    to it."""
+    offered = job_types()
+    found = {name.casefold(): job for job in offered for name in (job.code, job.name)}
+    merged = JobType.objects.filter(merged_into__in=offered).select_related("merged_into")
+    for gone in merged:
+        for name in (gone.code, gone.name):
+            if gone.merged_into is not None:
+                found.setdefault(name.casefold(), gone.merged_into)
+    return found
 
 
 def codes() -> set[str]:
@@ -21,6 +35,18 @@ def job_type(job_type_id: int) -> JobType:
     if found is None:
         raise NotFound("There is no such job type.", code="no_job_type")
     return found
+
+
+def called(code: str) -> JobType | None:
+    """The job type of that code that is still offered; of one that was merged, the one that is kept."""
+    found = JobType.objects.select_related("merged_into").filter(code=code).first()
+    kept = (found.merged_into or found) if found else None
+    return kept if kept and not kept.retired else None
+
+
+def uses(job_type_id: int) -> list[tuple[str, int]]:
+    """Who has a job type, and how many; nothing of those of whom nobody has."""
+    return merging.pointing(JobType, job_type(job_type_id).pk)
 
 
 def editions(job_type_id: int) -> list[JobTypeEdition]:

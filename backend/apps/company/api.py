@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, Status
 from ninja.files import UploadedFile
 
-from apps.company import commands, queries
+from apps.company import answers, commands, queries
 from apps.company.inputs import CompanyFields
 from apps.company.models import Depot, Holiday, Tag
 from apps.company.schemas import (
@@ -20,6 +20,7 @@ from apps.company.schemas import (
     DepotIn,
     DepotOut,
     DepotRetireIn,
+    FieldMergeIn,
     HolidayIn,
     HolidayOut,
     PublicHolidayOut,
@@ -31,6 +32,7 @@ from apps.company.schemas import (
     SettingOut,
     SettingsIn,
     SettingsOut,
+    StyleOut,
 )
 from core.basics import Place
 from core.company import TEMPLATES, Settings, countries, explained, regions_of
@@ -39,7 +41,7 @@ from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.named.api import serve
-from foundation.schemas import Key, Typed
+from foundation.schemas import Key, Typed, UseOut
 
 router = Router()
 serve(router, "/company/tags", Tag, see=Action.SEE_CUSTOMERS)
@@ -61,8 +63,13 @@ def change_company(request: HttpRequest, body: CompanyChangeIn) -> CompanyOut:
 
 def _company_out() -> CompanyOut:
     found = queries.company()
+    kept = queries.settings()
+    style = kept.style
     return CompanyOut(
         **{name: getattr(found, name) for name in CompanyChangeIn.model_fields}, logo=queries.logo_mark(),
+        style=StyleOut(
+            twelve_hours=style.twelve_hours, month_first=style.month_first, week_begins=kept.week_begins
+        ),
         areas=[AreaOut.from_orm(area) for area in queries.areas()],
         depots=[DepotOut.from_orm(depot) for depot in queries.depots()],
     )  # fmt: skip
@@ -166,6 +173,22 @@ def change_record_fields(request: HttpRequest, record: str, body: RecordFieldsIn
         actor=actor_of(request), now=clock.now(), record=record, version=body.version,
         questions=[question.dict() for question in body.questions],
     )  # fmt: skip
+    return RecordFieldsOut(record=record, version=body.version + 1, questions=[question_out(q) for q in found])
+
+
+@router.get("/company/fields/{record}/{key}/uses", response=list[UseOut], auth=Needs(Action.SEE_CUSTOMERS))
+def record_field_uses(request: HttpRequest, record: str, key: str) -> list[UseOut]:
+    """Who answers an own field."""
+    counted = [UseOut(what=place.what, count=place.count(key)) for place in answers.held(record)]
+    return [row for row in counted if row.count]
+
+
+@router.post("/company/fields/{record}/{key}/merge", response=RecordFieldsOut, auth=Needs(Action.CHANGE_SETTINGS))
+def merge_record_field(request: HttpRequest, record: str, key: str, body: FieldMergeIn) -> RecordFieldsOut:
+    """Make it one with another own field of the same kind of record."""
+    found = commands.merge_record_field(
+        actor=actor_of(request), now=clock.now(), record=record, version=body.version, key=key, into=body.into
+    )
     return RecordFieldsOut(record=record, version=body.version + 1, questions=[question_out(q) for q in found])
 
 

@@ -11,7 +11,7 @@ from django.db.models.functions import MD5, Cast
 
 from apps.company.models import Area, Company, Depot, Holiday, Logo, RecordFields, Tag
 from core.basics import Place
-from core.calendars import zone
+from core.calendars import use, zone
 from core.company import Settings, settings_from
 from core.company import public_holidays as public_holidays_of
 from core.forms import Question, questions_from
@@ -27,21 +27,23 @@ def company() -> Company:
     return found
 
 
-# The zone hardly ever changes; asked for several times in every request.
+# The zone, and how days and times are said, hardly ever change; asked for several times in every request.
 ZONE_KNOWN_SECONDS = 20
 _zone: tuple[float, ZoneInfo] | None = None
 
 
 def time_zone() -> ZoneInfo:
-    """The company's; known for a moment once it was read."""
+    """The company's; known for a moment once it was read. With it comes how days and times are said."""
     global _zone
     if _zone is None or time.monotonic() - _zone[0] > ZONE_KNOWN_SECONDS:
-        _zone = (time.monotonic(), zone(company().time_zone))
+        found = company()
+        _zone = (time.monotonic(), zone(found.time_zone))
+        use(settings_from(found.settings).style)
     return _zone[1]
 
 
 def forget_zone() -> None:
-    """Read the zone anew: it was changed."""
+    """Read the zone and the style anew: one was changed."""
     global _zone
     _zone = None
 

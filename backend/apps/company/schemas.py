@@ -57,10 +57,19 @@ class CompanyChangeIn(CompanyFieldsIn):
     version: int = Field(ge=1, le=2**31 - 1)
 
 
+class StyleOut(Schema):
+    """How days and times are shown; see core.calendars.Style. `week_begins`: Monday, Sunday or Saturday."""
+
+    twelve_hours: bool
+    month_first: bool
+    week_begins: str
+
+
 class CompanyOut(CompanyChangeIn):
     """`logo` changes with the logo; empty: there is none."""
 
     logo: str
+    style: StyleOut
     areas: list[AreaOut]
     depots: list[DepotOut]
 
@@ -132,6 +141,13 @@ class QuestionIn(Schema):
     choices: list[Text] = Field(default_factory=list, max_length=60)
     shown_if: tuple[str, Any] | None = None
     hint: Text = Field("", max_length=200)
+
+
+class FieldMergeIn(Schema):
+    """`into` is the key of the field that is kept."""
+
+    version: int = Field(ge=0, le=2**31 - 1)
+    into: Text = Field(max_length=40)
 
 
 class RecordFieldsOut(Schema):

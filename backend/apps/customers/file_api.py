@@ -10,7 +10,7 @@ from ninja.files import UploadedFile
 from apps.company import commands as company
 from apps.company.queries import areas as company_areas
 from apps.company.schemas import AreaIn
-from apps.customers import commands, exporting, importing
+from apps.customers import commands, exporting, importing, queries
 from apps.customers.geojson import import_sites
 from apps.customers.importing.reading import own_keys
 from apps.customers.models import CustomerFile
@@ -22,7 +22,7 @@ from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import Rejected
-from foundation.schemas import Key, Text
+from foundation.schemas import Key, MergeInto, Text, UseOut
 
 router = Router()
 Kind = Annotated[Literal["customers", "sites", "contacts", "assets"], Path()]
@@ -218,6 +218,20 @@ def remove_area(request: HttpRequest, area_id: Key) -> GeoJsonTakenOut:
     company.remove_area(actor=actor_of(request), now=clock.now(), area_id=area_id)
     moved = commands.find_areas(actor=actor_of(request), now=clock.now())
     return GeoJsonTakenOut(made=0, problems=[f"{moved} sites now lie in another area"] if moved else [])
+
+
+@router.get("/areas/{int:area_id}/uses", response=list[UseOut], auth=Needs(Action.SEE_CUSTOMERS))
+def area_uses(request: HttpRequest, area_id: Key) -> list[UseOut]:
+    """Who is in an area."""
+    return [UseOut(what=what, count=count) for what, count in queries.area_uses(area_id)]
+
+
+@router.post("/areas/{int:area_id}/merge", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))
+def merge_area(request: HttpRequest, area_id: Key, body: MergeInto) -> GeoJsonTakenOut:
+    """Make it one with another area: the outline of both, and whoever is in either."""
+    commands.merge_area(actor=actor_of(request), now=clock.now(), area_id=area_id, version=body.version, into=body.into)
+    moved = commands.find_areas(actor=actor_of(request), now=clock.now())
+    return GeoJsonTakenOut(made=1, problems=[f"{moved} sites now lie in another area"] if moved else [])
 
 
 @router.post("/areas/{int:area_id}/back", response=GeoJsonTakenOut, auth=Needs(Action.CHANGE_SETTINGS))

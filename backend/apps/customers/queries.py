@@ -7,6 +7,7 @@ from django.db.models import F
 from apps.customers.duplicates import Twin, twins
 from apps.customers.models import Asset, Customer, Merge, Site
 from apps.customers.search import Hit, find
+from apps.people.models import OwnRole, Technician, TechnicianWish
 from core.basics import Place
 from foundation import audit
 from foundation.errors import NotFound
@@ -16,6 +17,7 @@ from foundation.pages import Page
 __all__ = [
     "Hit",
     "Twin",
+    "area_uses",
     "asset",
     "asset_at",
     "customer",
@@ -45,6 +47,17 @@ def latest(*, limit: int = 60, tag: str = "") -> list[Customer]:
     """The newest customers, or those with a tag."""
     rows = Customer.objects.filter(merged_into__isnull=True).order_by("-id")
     return list((rows.filter(tags__contains=[tag]) if tag else rows)[:limit])
+
+
+def area_uses(area_id: int) -> list[tuple[str, int]]:
+    """Who is in an area, in the plural, and how many; nothing of those of whom nobody is."""
+    counted = (
+        ("sites", Site.objects.filter(area_id=area_id).count()),
+        ("technicians", Technician.objects.filter(areas=area_id).count()),
+        ("roles", OwnRole.objects.filter(areas=area_id).count()),
+        ("wishes of technicians", TechnicianWish.objects.filter(area_id=area_id).count()),
+    )
+    return [(what, count) for what, count in counted if count]
 
 
 def site(site_id: int) -> Site:

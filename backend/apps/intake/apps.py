@@ -5,6 +5,7 @@ class IntakeConfig(AppConfig):
     name = "apps.intake"
 
     def ready(self) -> None:
+        from apps.catalogue.models import JobType
         from apps.company.models import Tag
         from apps.customers.models import Customer
         from apps.intake.models import Request
@@ -16,3 +17,4 @@ class IntakeConfig(AppConfig):
         used(Tag, in_json_list("requests", Request, "details", "tags"))
         used(Skill, in_levels("requests", Request, "needs"))
         merging.move_along(Customer, Request, "customer")
+        merging.move_along(JobType, Request, "job_type")

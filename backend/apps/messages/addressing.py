@@ -5,7 +5,7 @@ from apps.messages.drafts import Draft
 from apps.messages.models import Message
 from apps.orders.models import Visit
 from apps.people.queries import technician
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time
 
 
 def to_technician(technician_id: int, visit: Visit, text: str) -> Draft:
@@ -49,7 +49,7 @@ def when_in_words(visit: Visit) -> str:
     tz = time_zone()
     assert visit.start is not None
     moment = int(visit.start.timestamp())
-    return f"{local_day(moment, tz):%a %-d %b} at {local_time(moment, tz)}"
+    return f"{day_words(local_day(moment, tz))} at {local_time(moment, tz)}"
 
 
 def stays_text(visit: Visit) -> str:

@@ -14,7 +14,7 @@ from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, Ti
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
 from core.basics import Interval
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time
 from core.company import fill_in
 from core.orders import Step
 from foundation import events
@@ -154,4 +154,4 @@ def _window(visit: Visit) -> str:
     if window is None:
         return "soon"
     day = local_day(window.start, tz)
-    return f"on {day:%a %-d %b} between {local_time(window.start, tz)} and {local_time(window.end, tz)}"
+    return f"on {day_words(day)} between {local_time(window.start, tz)} and {local_time(window.end, tz)}"

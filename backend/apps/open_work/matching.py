@@ -7,7 +7,7 @@ from datetime import datetime
 from rapidfuzz import process
 
 from apps.catalogue.models import JobType
-from apps.catalogue.queries import job_types
+from apps.catalogue.queries import job_types_by_name
 from apps.company.queries import settings, time_zone
 from apps.customers.models import Customer, Site
 from apps.people.queries import skill_keys, skill_names
@@ -65,7 +65,7 @@ class _Matcher:
         for site in Site.objects.select_related("customer").order_by("-id"):
             for name in (site.name, site.address):
                 self.sites[id(self.by_name.get(site.customer.name.casefold())), name.casefold()] = site
-        self.jobs = {name.casefold(): job for job in job_types() for name in (job.code, job.name)}
+        self.jobs = job_types_by_name()
         names = skill_names()
         self.skills = {code: code for code in names} | skill_keys()
         self.skill_names = sorted(set(names.values()))

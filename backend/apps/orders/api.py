@@ -6,7 +6,7 @@ from ninja import Router, Status
 from apps.orders import commands, queries
 from apps.orders.schemas import OrderIn, OrderOut, VisitDetailOut
 from core.orders import VisitState, steps_from
-from core.roles import Action, Role
+from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.schemas import Key
@@ -27,7 +27,7 @@ def make_order(request: HttpRequest, body: OrderIn) -> Status[OrderOut]:
 def visit(request: HttpRequest, visit_id: Key) -> VisitDetailOut:
     """All about a visit: what happened, who goes, and what may be done next."""
     found = queries.visit(visit_id)
-    steps = steps_from(VisitState(found.state), Role(actor_of(request).role))
+    steps = steps_from(VisitState(found.state), actor_of(request).actions)
     return VisitDetailOut.build(
         found, queries.visit_events(visit_id), queries.assignments(visit_id), queries.history(visit_id), steps
     )

@@ -3,12 +3,12 @@
 import csv
 import io
 from collections.abc import Iterable, Iterator, Sequence
+from datetime import datetime
 from typing import Any
 
 from apps.company.queries import time_zone
 from apps.orders.listing import OrderLine, column_titles
 from core.basics.tables import MARK, safe_cell
-from core.calendars import local_day, local_time
 from foundation.errors import Rejected
 
 
@@ -59,8 +59,8 @@ def _plain(value: Any) -> str:
 def _moment(value: int | None) -> str:
     if value is None:
         return ""
-    return f"{local_day(value, time_zone())} {local_time(value, time_zone())}"
+    return f"{datetime.fromtimestamp(value, time_zone()):%Y-%m-%d %H:%M}"
 
 
 def _span(start: int | None, end: int | None) -> str:
-    return f"{_moment(start)}–{local_time(end, time_zone())}" if start is not None and end is not None else ""
+    return f"{_moment(start)}–{_moment(end)[11:]}" if start is not None and end is not None else ""

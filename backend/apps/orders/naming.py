@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from apps.company.answers import Held
 from apps.orders.models import SavedView
 from foundation.named import Use
 
@@ -22,6 +23,37 @@ def views_by(*filters: str) -> Use:
         SavedView.objects.bulk_update(views, ["query"])
 
     return Use("saved views", lambda code: len(holders(code)), replace)
+
+
+def _of_field(key: str) -> list[SavedView]:
+    """Saved views that filter by an own field of orders, or show it."""
+    views = SavedView.objects.filter(page="orders").order_by("id")
+    return [view for view in views if key in (view.query.get("extra") or {}) or _column(key) in str(view.query)]
+
+
+def _column(key: str) -> str:
+    return f"extra.{key}'"
+
+
+def _renamed(value: Any, key: str, into: str) -> Any:
+    if isinstance(value, list):
+        return list(dict.fromkeys(_renamed(one, key, into) for one in value))
+    return f"extra.{into}" if value == f"extra.{key}" else value
+
+
+def _show_field(key: str, into: str) -> None:
+    views = _of_field(key)
+    for view in views:
+        query = {name: _renamed(value, key, into) for name, value in view.query.items()}
+        if key in (query.get("extra") or {}):
+            kept = dict(query["extra"])
+            said = kept.pop(key)
+            query["extra"] = {into: said} | kept
+        view.query = query
+    SavedView.objects.bulk_update(views, ["query"])
+
+
+FIELD_VIEWS = Held("saved views", lambda key: len(_of_field(key)), lambda _key, _into: 0, _show_field)
 
 
 def _holds(value: Any, code: str) -> bool:

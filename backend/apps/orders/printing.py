@@ -17,6 +17,7 @@ from apps.orders.work import questions_of, work_of
 from apps.people.queries import technicians_named
 from apps.stock.queries import with_names
 from core.basics import minutes_in_words
+from core.calendars import day_words, time_words
 from core.forms import questions_from
 
 
@@ -73,17 +74,15 @@ def _words(order: WorkOrder) -> dict[str, Any]:
 
 
 def _visit(visit: Visit) -> dict[str, str]:
-    tz = time_zone()
     technicians = [key for key in (visit.technician_id, *visit.mates) if key is not None]
     names = technicians_named(technicians)
     promise = ""
     if visit.promise_start is not None and visit.promise_end is not None:
-        start, end = visit.promise_start.astimezone(tz), visit.promise_end.astimezone(tz)
-        promise = f"{start:%a %-d %b %H:%M}–{end:%H:%M}"
+        promise = f"{_stamp(visit.promise_start)}–{time_words(visit.promise_end.astimezone(time_zone()))}"
     return {
         "label": visit.label,
         "title": visit.title,
-        "when": f"{visit.start.astimezone(tz):%a %-d %b %H:%M}" if visit.start else "not placed yet",
+        "when": _stamp(visit.start) if visit.start else "not placed yet",
         "who": ", ".join(names[key] for key in technicians),
         "length": minutes_in_words(visit.duration_seconds) if visit.duration_seconds else "not known yet",
         "promise": promise,
@@ -93,7 +92,12 @@ def _visit(visit: Visit) -> dict[str, str]:
 
 
 def _moment(at: datetime | None) -> str:
-    return f"{at.astimezone(time_zone()):%a %-d %b %H:%M}" if at else ""
+    return _stamp(at) if at else ""
+
+
+def _stamp(at: datetime) -> str:
+    local = at.astimezone(time_zone())
+    return f"{day_words(local)} {time_words(local)}"
 
 
 @lru_cache(maxsize=1)

@@ -8,7 +8,7 @@ from django.middleware.csrf import get_token
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
-from apps.people import calendar_files, commands, queries
+from apps.people import calendar_files, commands, papers, queries
 from apps.people.inputs import CertificateFields, ShiftFields, VehicleFields
 from apps.people.models import Account, CertificateKind, Skill, Technician, Vehicle
 from apps.people.portraits import portrait_of
@@ -21,9 +21,8 @@ from apps.people.schemas import (
     CrewIn,
     CrewOut,
     DemoOut,
-    DepotMergeIn,
-    DepotUseOut,
     EmploymentIn,
+    RunningOutOut,
     SessionOut,
     SkillIn,
     SkillsRowOut,
@@ -38,12 +37,12 @@ from apps.people.schemas import (
     WeekIn,
 )
 from apps.people.weeks import weeks_of
-from core.roles import ALLOWED, Action, Role
+from core.roles import Action
 from foundation import clock
 from foundation.access import HELPER, Needs, actor_of
 from foundation.errors import NotFound
 from foundation.named.api import CodeInPath, serve
-from foundation.schemas import Key
+from foundation.schemas import Key, MergeInto, UseOut
 
 AbsenceKind = Literal["holiday", "sickness", "training", "other"]
 session = Router()
@@ -59,7 +58,7 @@ def current(request: HttpRequest) -> dict[str, Any]:
     found: Account | None = request.user if request.user.is_authenticated else None
     return {
         "account": found,
-        "may": sorted(ALLOWED[Role(found.role)]) if found else [],
+        "may": sorted(found.actions) if found else [],
         "csrf_token": get_token(request),
         "now": int(clock.now().timestamp()),
         "demo": settings.DEMO,
@@ -151,7 +150,7 @@ def change_technician(request: HttpRequest, technician_id: Key, body: Technician
     """Another name, depot, areas or skills."""
     commands.change_technician(
         actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
-        fields=body.fields(),
+        fields=body.fields(), valid_from=body.valid_from,
     )  # fmt: skip
     return _record(technician_id)
 
@@ -190,19 +189,25 @@ def set_terms(request: HttpRequest, technician_id: Key, body: TermsIn) -> TermsO
     """Another start or end of the day, vehicle, cost or wishes."""
     commands.set_terms(
         actor=actor_of(request), now=clock.now(), technician_id=technician_id, version=body.version,
-        fields=body.fields(),
+        fields=body.fields(), valid_from=body.valid_from,
     )  # fmt: skip
     return TermsOut.of(queries.technician_terms(technician_id))
 
 
-@router.get("/people/depots/{int:depot_id}/uses", response=list[DepotUseOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/people/running-out", response=list[RunningOutOut], auth=Needs(Action.SEE_BOARD))
+def running_out(request: HttpRequest) -> list[papers.RunningOut]:
+    """Certificates and inspections that have ended or end within thirty days."""
+    return papers.running_out()
+
+
+@router.get("/people/depots/{int:depot_id}/uses", response=list[UseOut], auth=Needs(Action.SEE_ORDERS))
 def uses_of_depot(request: HttpRequest, depot_id: Key) -> list[dict[str, Any]]:
     """Who is at a depot."""
     return [{"what": what, "count": count} for what, count in queries.depot_uses(depot_id)]
 
 
 @router.post("/people/depots/{int:depot_id}/merge", response={204: None}, auth=Needs(Action.CHANGE_SETTINGS))
-def merge_depot(request: HttpRequest, depot_id: Key, body: DepotMergeIn) -> Status[None]:
+def merge_depot(request: HttpRequest, depot_id: Key, body: MergeInto) -> Status[None]:
     """Whoever is at this depot is at the other one from now on; this one is gone."""
     commands.merge_depot(
         actor=actor_of(request), now=clock.now(), depot_id=depot_id, version=body.version, into=body.into

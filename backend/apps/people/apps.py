@@ -5,10 +5,11 @@ class PeopleConfig(AppConfig):
     name = "apps.people"
 
     def ready(self) -> None:
+        from apps.company.events import DepotMoves
         from apps.people import commands
         from apps.people.models import CertificateKind, Skill, Vehicle
         from apps.people.naming import OF_CERTIFICATES, OF_SKILLS, OF_VEHICLES, OF_WISHES
-        from foundation import undo
+        from foundation import events, undo
         from foundation.named import used
 
         used(Skill, OF_SKILLS, OF_WISHES)
@@ -17,3 +18,4 @@ class PeopleConfig(AppConfig):
 
         undo.register("absence", by_values=commands.put_absence_back)
         undo.register("crew", by_values=commands.put_crew_back)
+        events.listen(DepotMoves, commands.keep_before_a_move)

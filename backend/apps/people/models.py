@@ -1,18 +1,24 @@
 """Tables of people."""
 
 from datetime import date
+from functools import cached_property
 from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
+from django.db.models.functions import Lower
 
-from core.roles import Role
+from core.roles import ALLOWED, EVERYWHERE, Action, Reach, Role, composed
 from foundation.models import Versioned
 from foundation.named import Named
 
 
 class AccountManager(BaseUserManager["Account"]):
     """Makes accounts; the e-mail address is the name to sign in with."""
+
+    def get_queryset(self) -> models.QuerySet["Account"]:
+        # What they may do is asked of everybody who comes in.
+        return super().get_queryset().select_related("own_role")
 
     def create_account(self, *, email: str, name: str, role: Role, password: str) -> "Account":
         account = self.model(email=self.normalize_email(email).lower(), name=name, role=role)
@@ -21,12 +27,27 @@ class AccountManager(BaseUserManager["Account"]):
         return account
 
 
+class OwnRole(Versioned):
+    """A role the company has put together: what it may do, and in which areas and with whose technicians."""
+
+    name = models.CharField(max_length=60)
+    duty = models.CharField(max_length=120, blank=True)
+    actions = models.JSONField(default=list)
+    areas = models.ManyToManyField("company.Area", related_name="roles", blank=True)
+    depots = models.ManyToManyField("company.Depot", related_name="roles", blank=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(Lower("name"), name="own_role_has_its_name")]
+
+
 class Account(AbstractBaseUser, Versioned):
     """Somebody who can sign in, with one role. Without a password: invited, and not come in yet."""
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=120)
     role = models.CharField(max_length=20, choices=[(role.value, role.value) for role in Role])
+    # With the role "own": which.
+    own_role = models.ForeignKey(OwnRole, null=True, on_delete=models.PROTECT, related_name="accounts")
     is_active = models.BooleanField(default=True)
 
     USERNAME_FIELD = "email"
@@ -37,6 +58,30 @@ class Account(AbstractBaseUser, Versioned):
     def technician_id(self) -> int | None:
         technician: Any = getattr(self, "technician", None)
         return technician.pk if technician else None
+
+    @property
+    def role_name(self) -> str:
+        """What the role is called."""
+        return self.role if self.own_role is None else self.own_role.name
+
+    @property
+    def actions(self) -> frozenset[Action]:
+        """What they may do."""
+        if self.own_role is None:
+            return ALLOWED.get(Role(self.role), frozenset())
+        return composed(Action(action) for action in self.own_role.actions)
+
+    @cached_property
+    def reach(self) -> Reach:
+        """How far what they may do reaches. Who works from the phone and sees no orders reaches their own visits."""
+        if Action.SEE_ORDERS not in self.actions:
+            return Reach(technician=self.technician_id or 0)
+        if self.own_role is None:
+            return EVERYWHERE
+        return Reach(
+            areas=frozenset(self.own_role.areas.values_list("pk", flat=True)),
+            depots=frozenset(self.own_role.depots.values_list("pk", flat=True)),
+        )
 
 
 class Skill(Named):
@@ -83,6 +128,25 @@ class Technician(Versioned):
     # The calendar's secret link names its edition: renewed, the old link is dead. Closed, there is none.
     calendar_edition = models.PositiveIntegerField(default=1)
     calendar_open = models.BooleanField(default=True)
+
+
+class FormerEnds(models.Model):
+    """Where somebody's days began and ended before a day: kept when that changes, so that no day before it does.
+
+    Of several the one that ends first after a day holds on it; on days after all of them the technician's own."""
+
+    technician = models.ForeignKey(Technician, on_delete=models.CASCADE, related_name="former_ends")
+    until = models.DateField()  # the first day on which it is so no more
+    depot = models.CharField(max_length=60)
+    start_lon = models.FloatField()
+    start_lat = models.FloatField()
+    end_lon = models.FloatField()
+    end_lat = models.FloatField()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["technician", "until"], name="one_former_end_a_day"),
+        ]
 
 
 class Photo(models.Model):

@@ -28,7 +28,7 @@ from foundation.named import keys_by_name, names
 def idle_minutes_of(account: Account | None) -> int:
     """After how many minutes without a sign of life somebody is signed out; 0: never. A technician's phone lies in a
     pocket."""
-    return 0 if account is None or account.role == Role.TECHNICIAN else settings().idle_minutes
+    return 0 if account is None or account.reach.technician is not None else settings().idle_minutes
 
 
 def technician(technician_id: int) -> Technician:
@@ -70,7 +70,7 @@ def certificate_holders() -> dict[str, int]:
 def demo_accounts() -> list[Account]:
     """Those to offer on the sign-in page of a demo."""
     order = ["dispatcher", "technician", "intake", "manager", "reviewer", "administrator"]
-    accounts = Account.objects.filter(is_active=True).select_related("technician").order_by("id")
+    accounts = Account.objects.filter(is_active=True, role__in=order).select_related("technician").order_by("id")
     return sorted(accounts, key=lambda account: order.index(account.role))
 
 
@@ -85,6 +85,11 @@ def an_administrator() -> Actor:
     if found is None:
         raise NotFound("There is no administrator yet.", code="no_account")
     return cast(Actor, found)
+
+
+def technicians_at(ids: Iterable[int]) -> dict[int, str]:
+    """The depot of each of these technicians, by name."""
+    return dict(Technician.objects.filter(pk__in=list(ids)).values_list("id", "depot__name"))
 
 
 def names_of(ids: Sequence[int]) -> list[str]:

@@ -21,6 +21,7 @@ class AccountOut(Schema):
     name: str
     email: str
     role: Role
+    role_name: str
     technician_id: int | None
 
 
@@ -65,6 +66,16 @@ class TechnicianOut(Schema):
     @staticmethod
     def resolve_depot(row: Technician) -> str:
         return row.depot.name
+
+
+class RunningOutOut(Schema):
+    """See apps.people.papers.RunningOut."""
+
+    key: str
+    label: str
+    sentence: str
+    technician_id: int | None
+    vehicle: str | None
 
 
 class ShiftIn(Schema):
@@ -118,7 +129,10 @@ class TechnicianIn(Schema):
 
 
 class TechnicianChangeIn(TechnicianIn):
+    """`valid_from`: from which day on days begin at another depot; left out: today."""
+
     version: int = Field(ge=1, le=2**31 - 1)
+    valid_from: date | None = None
 
 
 class SkillsRowOut(Schema):
@@ -162,9 +176,11 @@ Cost = Annotated[Decimal, Field(ge=0, max_digits=8, decimal_places=2)]
 
 
 class TermsIn(Schema):
-    """How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together."""
+    """How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together; `valid_from`: from
+    which day on days begin and end there; left out: today."""
 
     version: int = Field(ge=1, le=2**31 - 1)
+    valid_from: date | None = None
     home_address: Text = Field("", max_length=300)
     home_lon: float | None = Field(None, ge=-180, le=180)
     home_lat: float | None = Field(None, ge=-90, le=90)
@@ -179,7 +195,7 @@ class TermsIn(Schema):
     avoided_areas: list[Annotated[int, Field(ge=1, le=2**62)]] = Field(default_factory=list, max_length=200)
 
     def fields(self) -> TermsFields:
-        given = self.dict(exclude={"version", "home_lon", "home_lat"})
+        given = self.dict(exclude={"version", "valid_from", "home_lon", "home_lat"})
         known = self.home_lon is not None and self.home_lat is not None
         return TermsFields(home=Place(self.home_lon or 0.0, self.home_lat or 0.0) if known else None, **given)
 
@@ -198,18 +214,6 @@ class TermsOut(TermsIn):
             liked_areas=[wish.area_id for wish in wishes if wish.area_id and wish.likes],
             avoided_areas=[wish.area_id for wish in wishes if wish.area_id and not wish.likes],
         )  # fmt: skip
-
-
-class DepotUseOut(Schema):
-    what: str
-    count: int
-
-
-class DepotMergeIn(Schema):
-    """`into` is the depot that is kept."""
-
-    version: int = Field(ge=1, le=2**31 - 1)
-    into: int = Field(ge=1, le=2**62)
 
 
 class VehicleIn(Schema):

@@ -1,7 +1,7 @@
-"""A technician's working day: who, from where, when - as values of the core, for the whole company in eight queries."""
+"""A technician's working day: who, from where, when - as values of the core, for the whole company in nine queries."""
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, time, timedelta
 from typing import Any
@@ -10,7 +10,15 @@ from zoneinfo import ZoneInfo
 from django.db.models import F, Q, QuerySet
 
 from apps.company.queries import holidays_between
-from apps.people.models import Absence, Certificate, Technician, TechnicianSkill, TechnicianWish, WeeklyShiftRow
+from apps.people.models import (
+    Absence,
+    Certificate,
+    FormerEnds,
+    Technician,
+    TechnicianSkill,
+    TechnicianWish,
+    WeeklyShiftRow,
+)
 from core.basics import Interval, Place
 from core.calendars import (
     BreakRule,
@@ -164,21 +172,46 @@ def _read(technicians: QuerySet[Technician], days: list[date], tz: ZoneInfo) -> 
         for key, name, *_more in rows
     }  # fmt: skip
     holidays = holidays_between(days[0], days[-1])
+    former = _former_ends(only, days[0])
     found: dict[date, list[WorkingDay]] = {}
     for day in days:
         within = day_interval(day, tz)
         shifts = {} if day in holidays else _shifts(patterns, day, tz)
         found[day] = [
             WorkingDay(
-                id=key, name=name, phone=phone, email=email, depot=depot,
-                start_place=Place(*home) if starts else Place(lon, lat),
-                end_place=Place(*home) if ends else Place(lon, lat), spec=specs[key], shift=shifts.get(key),
+                id=key, name=name, phone=phone, email=email, spec=specs[key], shift=shifts.get(key),
+                **(
+                    _ends_on(former.get(key, ()), day)
+                    or {
+                        "depot": depot, "start_place": Place(*home) if starts else Place(lon, lat),
+                        "end_place": Place(*home) if ends else Place(lon, lat),
+                    }
+                ),
                 away=tuple(row for row in absences[key] if row.hours.overlap(_until_over(within, shifts.get(key)))),
                 holiday=holidays.get(day, ""),
             )
             for key, name, phone, email, depot, lon, lat, starts, ends, *home in rows
         ]  # fmt: skip
     return found
+
+
+_Former = tuple[date, dict[str, Any]]
+
+
+def _former_ends(only: dict[str, Any], first: date) -> dict[int, list[_Former]]:
+    """Where days began and ended before some day after `first`, by technician, the first to end first."""
+    found: defaultdict[int, list[_Former]] = defaultdict(list)
+    columns = ("technician_id", "until", "depot", "start_lon", "start_lat", "end_lon", "end_lat")
+    rows = FormerEnds.objects.filter(until__gt=first, **only).order_by("until").values_list(*columns)
+    for key, until, depot, start_lon, start_lat, end_lon, end_lat in rows:
+        places = {"start_place": Place(start_lon, start_lat), "end_place": Place(end_lon, end_lat)}
+        found[key].append((until, {"depot": depot, **places}))
+    return found
+
+
+def _ends_on(former: Iterable[_Former], day: date) -> dict[str, Any] | None:
+    """What held on a day, where that is another than now."""
+    return next((ends for until, ends in former if day < until), None)
 
 
 def _until_over(day: Interval, shift: Shift | None) -> Interval:

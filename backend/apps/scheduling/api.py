@@ -8,7 +8,7 @@ from ninja import Query, Router
 
 from apps.orders import queries as orders
 from apps.orders.schemas import VersionIn
-from apps.scheduling import asking, commands, judging, queries, run_schemas, schemas
+from apps.scheduling import asking, commands, judging, queries, reaching, run_schemas, schemas
 from apps.scheduling import playbooks as playbooks_of
 from apps.scheduling.horizon import checked
 from core.roles import Action
@@ -27,14 +27,22 @@ def judge(request: HttpRequest, body: schemas.JudgeIn) -> dict[str, Any]:
     verdict = judging.judge_placement(
         line=line, technician_id=body.technician_id, start=body.start, now=clock.now(), mates=body.mates
     )
-    return schemas.verdict_out(verdict)
+    reached = reaching.as_reached(
+        verdict, actor=actor_of(request), line=line, technician_id=body.technician_id, mates=body.mates
+    )
+    return schemas.verdict_out(reached)
 
 
 @router.get("/visits/{visit_id}/fits", response=list[schemas.FitOut], auth=Needs(Action.SEE_BOARD))
 def fits(request: HttpRequest, visit_id: Key, day: date) -> list[dict[str, Any]]:
     """Per technician, what speaks against this visit whatever the hour."""
-    found = judging.fits(visit=orders.visit(visit_id), day=checked(day))
-    return [{"technician_id": key, "reasons": reasons} for key, reasons in found.items()]
+    asked = orders.visit(visit_id)
+    found = judging.fits(visit=asked, day=checked(day))
+    outside = reaching.out_of_reach(actor_of(request), asked, found)
+    return [
+        {"technician_id": key, "reasons": [*([outside[key]] if key in outside else []), *reasons]}
+        for key, reasons in found.items()
+    ]
 
 
 @router.get("/visits/{visit_id}/openings", response=run_schemas.OpeningsOut, auth=Needs(Action.SEE_BOARD))
@@ -43,8 +51,9 @@ def openings(
     playbook_id: Annotated[int | None, Query(ge=1, lt=2**62)] = None,
 ) -> dict[str, Any]:  # fmt: skip
     """Where a visit could go, the best first, with reasons; and why the others cannot take it."""
-    orders.visit(visit_id)
-    return asking.openings(visit_id=visit_id, first=checked(day), days=days, playbook_id=playbook_id)
+    asked = orders.visit(visit_id)
+    found = asking.openings(visit_id=visit_id, first=checked(day), days=days, playbook_id=playbook_id)
+    return reaching.openings_reached(actor_of(request), asked, found)
 
 
 @router.get("/runs", response=run_schemas.RunsOut, auth=Needs(Action.PLAN))

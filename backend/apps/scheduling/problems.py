@@ -7,6 +7,8 @@ from datetime import date, datetime, timedelta
 from apps.company.queries import settings, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
+from apps.orders.reach import visits_within
+from apps.people.reach import within
 from apps.people.working_days import working_days_between
 from apps.roads.queries import travel_among
 from apps.scheduling.assembling import facts_of, stop_of, technicians_of, without_parts
@@ -17,6 +19,7 @@ from core.calendars import day_interval
 from core.orders.links import Link, LinkKind
 from core.scheduling import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
 from core.scheduling.model.reasons import Code, why
+from foundation.actors import Actor
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
 from foundation.snapshot import one_moment
@@ -52,6 +55,7 @@ def load_problem(
     but: int | None = None,
     movable: Collection[int] | None = None,
     spread: Collection[int] = (),
+    reaching: Actor | None = None,
 ) -> Loaded:
     """Days from `first` on with what is placed on them, and the backlog.
 
@@ -70,13 +74,15 @@ def load_problem(
     spread
         Visits to place anew on these days, wherever they stand now. A promise for another day binds them no longer:
         the customer has to be asked anyway.
+    reaching
+        Whose reach narrows it: nobody else's days are there, and what is out of reach stays where it is.
     """
     if not 1 <= days <= MOST_DAYS:
         raise Rejected(f"Plan 1 to {MOST_DAYS} days at once.", field="days")
     tz = time_zone()
     dates = [first + timedelta(days=number) for number in range(days)]
     stretch = Interval(start=day_interval(dates[0], tz).start, end=day_interval(dates[-1], tz).end)
-    ids = None if technician_id is None else [technician_id]
+    ids = [technician_id] if technician_id is not None else within(reaching.reach) if reaching else None
     by_day, working = placed_by_day(dates[0], dates[-1], technician_ids=ids)
     placed = [line for lines in by_day.values() for line in lines]
     backlog = [line for line in orders.open_visits() if only is None or line.id in only]
@@ -87,6 +93,10 @@ def load_problem(
     waiting = {line.id for line in backlog}
     placed = [line for line in placed if line.id != but and line.id not in waiting]
     backlog = [line for line in backlog if line.id != but]
+    if reaching is not None and reaching.reach.is_narrow:
+        mine = visits_within(reaching, (line.id for line in (*placed, *backlog)))
+        backlog = [line for line in backlog if line.id in mine]
+        movable = [key for key in mine if movable is None or key in movable]
     people = working_days_between(dates[0], dates[-1], tz, technician_ids=ids)
     places = {place for day in people.values() for w in day for place in (w.start_place, w.end_place)}
     places |= {line.place for line in (*placed, *backlog)}
@@ -106,7 +116,7 @@ def load_problem(
         if line.start is not None:
             stop = stop_of(line, _movable(specs[line.id], line.id, movable))
             for who in technicians_of(line):
-                if technician_id in (None, who):
+                if ids is None or who in ids:
                     stops.setdefault((who, working.of(line.technician_id, line.start)), []).append(stop)
     keys, made = [], []
     for day in dates:

@@ -5,13 +5,11 @@ from dataclasses import asdict, dataclass, replace
 from datetime import date, datetime
 from functools import partial
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from apps.orders.lines import VisitLine
 from apps.scheduling.problems import Loaded
 from apps.scheduling.schedule import findings, schedule
-from core.basics import Interval
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time, window_words
 from core.orders import VisitState
 from core.scheduling import AIMS, Aim
 from core.scheduling.evaluation.findings import Finding
@@ -87,7 +85,7 @@ def _to_call(loaded: Loaded, proposal: Proposal) -> list[dict[str, Any]]:
     for visit_id, line in loaded.lines.items():
         if line.promise is None or tz is None or line.arrived is not None:
             continue
-        was = f"promised {_window(line.promise, tz)}"
+        was = f"promised {window_words(line.promise, tz)}"
         starts = [stop.start for _day, stop in proposal.plan.where.get(visit_id, ())]
         change = changed.get(visit_id)
         if not starts:
@@ -95,16 +93,11 @@ def _to_call(loaded: Loaded, proposal: Proposal) -> list[dict[str, Any]]:
         elif change is None or line.promise.holds(starts[0]):
             continue
         else:
-            why = f"{was}, would be {local_time(starts[0], tz)} on {local_day(starts[0], tz):%a %-d %b}"
+            why = f"{was}, would be {local_time(starts[0], tz)} on {day_words(local_day(starts[0], tz))}"
         rows.append(
             {"visit_id": visit_id, "label": f"{line.number} {line.site}", "customer": line.customer, "why": why}
         )
     return rows
-
-
-def _window(promise: Interval, tz: ZoneInfo) -> str:
-    day = local_day(promise.start, tz)
-    return f"{day:%a %-d %b} {local_time(promise.start, tz)}–{local_time(promise.end, tz)}"
 
 
 def _aims(before: Mapping[Aim, float], after: Mapping[Aim, float]) -> list[dict[str, Any]]:

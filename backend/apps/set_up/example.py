@@ -132,7 +132,7 @@ def _depot(actor: Actor, now: datetime) -> Depot:
 
 
 def _people(actor: Actor, now: datetime, depot: Depot, jobs: Sequence[JobType]) -> None:
-    """Everybody can do what the jobs ask for, in different degrees; they work from today on."""
+    """Everybody can do what the jobs ask for, in different degrees; they work every day from today on."""
     today = local_day(int(now.timestamp()), time_zone())
     asked = sorted({code for job in jobs for code in job.needs} or set(Skill.objects.values_list("code", flat=True)))
     shifts = [
@@ -140,7 +140,7 @@ def _people(actor: Actor, now: datetime, depot: Depot, jobs: Sequence[JobType]) 
             weekday=weekday, start=time(8), end=time(16, 30), rest_earliest=time(11, 30), rest_latest=time(14),
             rest_minutes=30, overtime_minutes=60,
         )
-        for weekday in range(5)
+        for weekday in range(7)  # whatever day it is tried on
     ]  # fmt: skip
     for number, name in enumerate(PEOPLE):
         skills = {code: 5 if number == 0 else 2 + (place + number) % 3 for place, code in enumerate(asked)}

@@ -16,7 +16,7 @@ import numpy as np
 
 from core.appointments.offers import Facts, Offer, OfferRules, Offers, Remedy, in_words, score, window_in_words
 from core.basics import Interval, minutes_in_words
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time
 from core.roads.travel import Travel
 from core.scheduling.engine.model import Model
 from core.scheduling.engine.openings import Opening, OpeningFinder, Seat
@@ -415,7 +415,7 @@ class OfferFinder:
         dates = list(self._by_date(windows))
         idle = [day for day in dates if day not in self._of_date]
         if idle:
-            yield f"Nobody has a shift on {', '.join(f'{day:%a %-d %b}' for day in idle[:4])}"
+            yield f"Nobody has a shift on {', '.join(day_words(day) for day in idle[:4])}"
             if len(idle) == len(dates):
                 return
         shifts = [self.base.days[index].shift for day in dates for index in self._of_date.get(day, ())]

@@ -9,7 +9,7 @@ from datetime import date, time
 from zoneinfo import ZoneInfo
 
 from core.basics import Interval, minutes_in_words
-from core.calendars import epoch, local_day, local_time
+from core.calendars import day_words, epoch, local_day, local_time
 from core.scheduling.judgement.proposal import ProposedChange
 from core.scheduling.model.day import Stop
 
@@ -54,8 +54,8 @@ class Wish:
     def in_words(self) -> str:
         names = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
         parts = [self.part and f"in the {self.part}", ", ".join(names[day] for day in sorted(self.weekdays))]
-        parts.append(f"from {self.not_before:%-d %b}" if self.not_before else "")
-        parts.append(f"until {self.not_after:%-d %b}" if self.not_after else "")
+        parts.append(f"from {day_words(self.not_before, weekday=False)}" if self.not_before else "")
+        parts.append(f"until {day_words(self.not_after, weekday=False)}" if self.not_after else "")
         return ", ".join(filter(None, parts)) or "any time"
 
 
@@ -220,4 +220,4 @@ def windows_on(
 
 def window_in_words(window: Interval, tz: ZoneInfo) -> str:
     day = local_day(window.start, tz)
-    return f"{day:%a %-d %b}, {local_time(window.start, tz)}–{local_time(window.end, tz)}"
+    return f"{day_words(day)}, {local_time(window.start, tz)}–{local_time(window.end, tz)}"

@@ -35,11 +35,6 @@ def local_day(moment: int, tz: ZoneInfo) -> date:
     return datetime.fromtimestamp(moment, tz).date()
 
 
-def local_time(moment: int, tz: ZoneInfo) -> str:
-    """A moment as "14:05" on the wall clock."""
-    return datetime.fromtimestamp(moment, tz).strftime("%H:%M")
-
-
 def day_interval(day: date, tz: ZoneInfo) -> Interval:
     """Midnight to midnight: 23 or 25 hours on the days the clock changes."""
     return Interval(start=epoch(day, time(), tz), end=epoch(day + timedelta(days=1), time(), tz))

@@ -10,10 +10,14 @@ from datetime import time
 from typing import Any, Literal
 
 from core.basics import is_phone_country
+from core.calendars import Style
 from core.company.templates import TEMPLATES, unknown_words
 
-Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices"]
-GROUPS = ("Numbering", "Working week", "Offering a time", "Orders", "Messages", "Signing in")
+Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices", "choice"]
+GROUPS = ("Numbering", "Days and times", "Working week", "Offering a time", "Orders", "Messages", "Signing in")
+CLOCKS = ("14:05", "2:05 pm")
+DATE_ORDERS = ("Mon 23 Nov", "Mon Nov 23")
+WEEK_BEGINS = ("Monday", "Sunday", "Saturday")
 # Facts an order may be required to have before it is made.
 REQUIRABLE = ("asset", "contact", "phone", "source", "job type")
 
@@ -72,6 +76,14 @@ class Settings:
         "Two letters. A number written without a country code is taken to be from there, so that a caller is found "
         "however the number is written.")
 
+    clock: str = _setting(CLOCKS[0], "Days and times", "Clock", "choice",
+        "How times of day are shown, to you and to customers. Both are understood where one is typed.", choices=CLOCKS)
+    date_order: str = _setting(DATE_ORDERS[0], "Days and times", "Days", "choice",
+        "How days are shown. A day typed in numbers is read in the same order.", choices=DATE_ORDERS)
+    week_begins: str = _setting(WEEK_BEGINS[0], "Days and times", "Weeks begin on", "choice",
+        "Where weeks are divided in views of several weeks. Weeks of shifts in turn change on Monday.",
+        choices=WEEK_BEGINS)
+
     week: tuple[str, ...] = _setting(
         ("08:00-17:00", "08:00-17:00", "08:00-17:00", "08:00-17:00", "08:00-17:00", "", ""),
         "Working week", "Office week", "week",
@@ -85,10 +97,6 @@ class Settings:
     default_days: int = _setting(0, "Working week", "New work is due after", "number",
         "The deadline written into new work that has none of its own; 0 writes none.",
         unit="days", least=0, most=365)
-
-    idle_minutes: int = _setting(0, "Signing in", "Sign out when nobody is there", "number",
-        "After so many minutes in which nobody touched key or mouse the office is signed out; 0: never. What is typed "
-        "at intake is kept. Phones of technicians stay signed in.", unit="min", least=0, most=720)
 
     windows: tuple[str, ...] = _setting(
         ("08:00-10:00", "10:00-12:00", "12:00-14:00", "14:00-17:00"),
@@ -143,6 +151,10 @@ class Settings:
     message_wait_seconds: int = _setting(20, "Messages", "Wait before a message goes", "number",
         "A message that says that a visit is moved or off, or that offers an earlier time, waits so long: undoing what "
         "led to it calls it back.", unit="s", least=0, most=300)
+
+    idle_minutes: int = _setting(0, "Signing in", "Sign out when nobody is there", "number",
+        "After so many minutes in which nobody touched key or mouse the office is signed out; 0: never. What is typed "
+        "at intake is kept. Phones of technicians stay signed in.", unit="min", least=0, most=720)
     # fmt: on
 
     def __post_init__(self) -> None:
@@ -159,6 +171,11 @@ class Settings:
             raise BadSetting(said, setting="phone_country")
         if not any((self.weight_near, self.weight_driving, self.weight_soon, self.weight_rare, self.weight_load)):
             raise BadSetting("Offering a time: at least one weight must be more than nothing", setting="weight_near")
+
+    @property
+    def style(self) -> Style:
+        """How days and times are said."""
+        return Style(twelve_hours=self.clock == CLOCKS[1], month_first=self.date_order == DATE_ORDERS[1])
 
     def hours_on(self, weekday: int) -> tuple[time, time] | None:
         """Office hours on a weekday (Monday is 0); None when closed."""
@@ -260,6 +277,7 @@ _CHECKS = {
     "long_text": _text,
     "list": _list,
     "choices": _list,
+    "choice": lambda value, shown: None if value in shown.choices else f"one of {', '.join(shown.choices)}",
     "windows": _spans,
     "week": _week,
 }

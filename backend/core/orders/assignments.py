@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from core.orders.states import Step, VisitState, steps_from
-from core.roles import Role
+from core.roles import Action
 
 _S = VisitState
 _TOLD = frozenset({_S.SENT, _S.ACCEPTED})
@@ -32,7 +32,7 @@ def own_steps(state: VisitState, part: Part) -> list[Step]:
     they decline gives the whole visit back, since it cannot be done as it was planned.
     """
     if part.leads:
-        return sorted(steps_from(state, Role.TECHNICIAN), key=_NEXT_FIRST.index)
+        return sorted(steps_from(state, {Action.WORK_IN_FIELD}), key=_NEXT_FIRST.index)
     if part.finished or state not in _RUNNING:
         return []
     if part.arrived:

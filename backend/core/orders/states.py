@@ -1,10 +1,10 @@
 """The table of visit states. Everything that asks "may this happen, and who may do it" asks here."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from core.roles import Role
+from core.roles import Action
 
 
 class VisitState(StrEnum):
@@ -56,14 +56,15 @@ class Transition:
     step: Step
     sources: frozenset[VisitState]
     target: VisitState
-    roles: frozenset[Role]
+    actions: frozenset[Action]
     needs_note: bool = False
 
 
-OFFICE = frozenset({Role.ADMINISTRATOR, Role.MANAGER, Role.DISPATCHER})
+# Whoever has one of these actions takes the step.
+OFFICE = frozenset({Action.CHANGE_VISITS})
 # The office may stamp for a technician whose phone is dead; the stamp says who did it.
-FIELD = OFFICE | {Role.TECHNICIAN}
-REVIEW = frozenset({Role.ADMINISTRATOR, Role.MANAGER, Role.REVIEWER})
+FIELD = OFFICE | {Action.WORK_IN_FIELD}
+REVIEW = frozenset({Action.REVIEW})
 
 _S = VisitState
 _NOT_STARTED = frozenset({_S.PLACED, _S.SENT, _S.ACCEPTED})
@@ -73,11 +74,11 @@ def _row(
     step: Step,
     sources: Iterable[VisitState],
     target: VisitState,
-    roles: frozenset[Role],
+    actions: frozenset[Action],
     *,
     needs_note: bool = False,
 ) -> Transition:
-    return Transition(step=step, sources=frozenset(sources), target=target, roles=roles, needs_note=needs_note)
+    return Transition(step=step, sources=frozenset(sources), target=target, actions=actions, needs_note=needs_note)
 
 
 TABLE: tuple[Transition, ...] = (
@@ -111,9 +112,9 @@ def is_movable(state: VisitState) -> bool:
     return state in _BY_STEP[Step.PLACE].sources
 
 
-def steps_from(state: VisitState, role: Role) -> list[Step]:
-    """What `role` may do to a visit in `state`, in the table's order."""
-    return [row.step for row in TABLE if state in row.sources and role in row.roles]
+def steps_from(state: VisitState, actions: Collection[Action]) -> list[Step]:
+    """What somebody with these actions may do to a visit in `state`, in the table's order."""
+    return [row.step for row in TABLE if state in row.sources and not row.actions.isdisjoint(actions)]
 
 
 class OrderState(StrEnum):

@@ -1,6 +1,6 @@
 """The road network of a region: travel times and paths, addresses, areas."""
 
-from core.roads.areas import AreaIndex
+from core.roads.areas import AreaIndex, joined
 from core.roads.geocode import Address, AddressBook, Geocoder, Match
 from core.roads.matrix import TravelMatrix, compute_matrix, extend_matrix
 from core.roads.network import BadRegion, RoadNetwork, network_from_geojson
@@ -28,6 +28,7 @@ __all__ = [
     "Way",
     "compute_matrix",
     "extend_matrix",
+    "joined",
     "network_from_geojson",
     "path_between",
     "paths_between",

@@ -1,5 +1,6 @@
 """Which area a place lies in."""
 
+import json
 from collections.abc import Mapping
 from typing import Any
 
@@ -7,6 +8,12 @@ import shapely
 from shapely.geometry import shape
 
 from core.basics import Place
+
+
+def joined(first: Mapping[str, Any], second: Mapping[str, Any]) -> dict[str, Any]:
+    """The outline of two areas together, as GeoJSON: a Polygon, or a MultiPolygon where they do not touch."""
+    outline: dict[str, Any] = json.loads(shapely.to_geojson(shape(first).union(shape(second))))
+    return outline
 
 
 class AreaIndex:

@@ -10,6 +10,8 @@ class Role(StrEnum):
     INTAKE = "intake"
     TECHNICIAN = "technician"
     REVIEWER = "reviewer"
+    # Put together by the company; its actions stand with the account.
+    OWN = "own"
 
 
 class Action(StrEnum):
@@ -24,6 +26,7 @@ class Action(StrEnum):
     SEE_BOARD = "see_board"
     PLAN = "plan"
     EDIT_PLAYBOOKS = "edit_playbooks"
+    REVIEW = "review"
     WORK_IN_FIELD = "work_in_field"
     SEE_MESSAGES = "see_messages"
     IMPORT = "import"
@@ -44,14 +47,14 @@ _DISPATCH = _INTAKE | {
 }
 
 ALLOWED: dict[Role, frozenset[Action]] = {
-    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS, Action.MANAGE_ACCOUNTS}),
+    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS, Action.MANAGE_ACCOUNTS}),
     # Sets the company up, and does not decide who may come in.
-    Role.MANAGER: frozenset(_DISPATCH | {Action.CHANGE_SETTINGS}),
+    Role.MANAGER: frozenset(_DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS}),
     Role.DISPATCHER: frozenset(_DISPATCH),
     # Intake sees the board, to answer "when are they coming?", and does not move anything on it.
     Role.INTAKE: frozenset(_INTAKE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
     Role.TECHNICIAN: frozenset({Action.USE, Action.SEE_MAP, Action.WORK_IN_FIELD}),
-    Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
+    Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES, Action.REVIEW}),
 }
 
 DUTIES: dict[Role, str] = {
@@ -75,6 +78,7 @@ WORDS: dict[Action, str] = {
     Action.SEE_BOARD: "see the board",
     Action.PLAN: "place, move and send visits, and note absences",
     Action.EDIT_PLAYBOOKS: "change how plans are made",
+    Action.REVIEW: "check what was done and mark it as reviewed",
     Action.SEE_MESSAGES: "see messages to customers",
     Action.IMPORT: "bring in files",
     Action.SEE_MAP: "see the map",
@@ -82,7 +86,3 @@ WORDS: dict[Action, str] = {
     Action.CHANGE_SETTINGS: "change the company's settings, people, areas and job types",
     Action.MANAGE_ACCOUNTS: "invite people, change their roles and let them go",
 }
-
-
-def may(role: Role, action: Action) -> bool:
-    return action in ALLOWED[role]

@@ -91,22 +91,26 @@ function TopLink({ place }: { place: Place }) {
 
 /** Who one is, and what concerns nobody else: the theme, and leaving. */
 function PersonMenu() {
-  const { account } = useSession();
+  const session = useSession();
+  const { account } = session;
   const signOut = useSignOut();
   const navigate = useNavigate();
   const [theme, setTheme] = useTheme();
   if (!account) return null;
   const other = theme === 'dark' ? 'light' : 'dark';
   const trigger = (
-    <Button rank="bar" aria-label={`${account.name}, ${account.role}`}>
+    <Button rank="bar" aria-label={`${account.name}, ${account.role_name}`}>
       <span className="flex items-center gap-1.5 text-sm">
-        {account.name} <span className="text-bar-ink/70">{account.role}</span> <ChevronDown size={14} />
+        {account.name} <span className="text-bar-ink/70">{account.role_name}</span> <ChevronDown size={14} />
       </span>
     </Button>
   );
   return (
     <Menu trigger={trigger}>
       <MenuItem words={`${other === 'dark' ? 'Dark' : 'Light'} theme`} onSelect={() => setTheme(other)} />
+      {may(session, 'work_in_field') && account.technician_id != null && (
+        <MenuItem words="My visits, as on the phone" onSelect={() => void navigate({ to: '/field' })} />
+      )}
       <MenuItem words="Your account" onSelect={() => void navigate({ to: '/account' })} />
       <MenuLine />
       <MenuItem words="Sign out" onSelect={() => signOut.mutate()} />

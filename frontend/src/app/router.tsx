@@ -9,7 +9,8 @@ import {
 } from '@tanstack/react-router';
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
-import { may, sessionQuery } from '@/features/people';
+import { peopleSearch } from '@/features/set_up';
+import { may, sessionQuery, type Session } from '@/features/people';
 import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
 import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
@@ -81,10 +82,17 @@ const home = createRoute({
   beforeLoad: async () => {
     const current = await session();
     if (!current.account) throw redirect({ to: '/sign-in' });
-    if (may(current, 'work_in_field')) throw redirect({ to: '/field' });
-    throw redirect({ to: current.account.role === 'intake' ? '/intake' : '/board' });
+    if (!may(current, 'see_orders')) throw redirect({ to: '/field' });
+    throw redirect({ to: startOf(current) });
   },
 });
+
+/** Where somebody of the office begins: who only takes calls, at the telephone. */
+function startOf(current: Session) {
+  if (may(current, 'plan')) return '/board';
+  if (may(current, 'take_requests')) return '/intake';
+  return may(current, 'see_board') ? '/board' : '/orders';
+}
 
 const office = createRoute({
   getParentRoute: () => root,
@@ -229,6 +237,7 @@ const routes = root.addChildren([
       createRoute({
         getParentRoute: () => setUp,
         path: '/people',
+        validateSearch: peopleSearch,
         component: lazyRouteComponent(setUpPages, 'PeoplePage'),
       }),
       createRoute({

@@ -52,6 +52,8 @@ const AT_THE_TOP: Record<SchemaRole, Place['to'][]> = {
   administrator: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox', '/set-up'],
   reviewer: ['/board', '/capacity', '/orders', '/customers', '/outbox'],
   technician: [],
+  // Whatever of these it may see.
+  own: ['/intake', '/requests', '/board', '/capacity', '/orders', '/customers', '/outbox'],
 };
 
 /** The places at the top for a role, in groups, without those it may not see. */

@@ -1,14 +1,16 @@
 // Times are epoch seconds; they are shown in the company's time zone, which the application learns once at its start.
 
-type Format = 'time' | 'day' | 'iso' | 'stamp';
-const SHAPES: Record<Format, [locale: string, options: Intl.DateTimeFormatOptions]> = {
-  time: ['en-GB', { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }],
-  day: ['en-GB', { weekday: 'short', day: 'numeric', month: 'short' }],
-  iso: ['en-CA', { year: 'numeric', month: '2-digit', day: '2-digit' }],
-  stamp: ['en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }],
-};
+type Format = 'time' | 'day' | 'iso' | 'stamp' | 'wall';
+
+/** As the company has chosen: "2:05 pm" for "14:05", "Mon Nov 23" for "Mon 23 Nov". */
+export interface Style {
+  twelve_hours: boolean;
+  month_first: boolean;
+  week_begins: string;
+}
 
 let zone = 'UTC';
+let style: Style = { twelve_hours: false, month_first: false, week_begins: 'Monday' };
 const formats = new Map<Format, Intl.DateTimeFormat>();
 
 export function setTimeZone(name: string) {
@@ -16,11 +18,32 @@ export function setTimeZone(name: string) {
   formats.clear();
 }
 
+export function setStyle(chosen: Style) {
+  style = chosen;
+  formats.clear();
+}
+
+/** The weekday with which weeks begin; 0 is Monday. */
+export const firstWeekday = () => FULL.indexOf(style.week_begins.toLowerCase());
+
+function shapeOf(which: Format): [locale: string, options: Intl.DateTimeFormatOptions] {
+  const words = style.month_first ? 'en-US' : 'en-GB';
+  const clock: Intl.DateTimeFormatOptions = style.twelve_hours
+    ? { hour: 'numeric', minute: '2-digit', hourCycle: 'h12' }
+    : { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' };
+  if (which === 'time') return ['en-GB', clock];
+  if (which === 'day') return [words, { weekday: 'short', day: 'numeric', month: 'short' }];
+  if (which === 'stamp') return [words, { day: 'numeric', month: 'short', ...clock }];
+  // For counting, whatever is shown.
+  if (which === 'wall') return ['en-GB', { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }];
+  return ['en-CA', { year: 'numeric', month: '2-digit', day: '2-digit' }];
+}
+
 /** Made when first needed: making one takes ten milliseconds and more of an application's start. */
 function format(which: Format): Intl.DateTimeFormat {
   let made = formats.get(which);
   if (!made) {
-    const [locale, options] = SHAPES[which];
+    const [locale, options] = shapeOf(which);
     made = new Intl.DateTimeFormat(locale, { timeZone: zone, ...options });
     formats.set(which, made);
   }
@@ -28,15 +51,18 @@ function format(which: Format): Intl.DateTimeFormat {
 }
 
 const date = (moment: number) => new Date(moment * 1000);
+/** As the server says it: small letters, and a plain space before them. */
+const halves = (text: string) =>
+  text.replace(/\s?([AP])M/i, (_all, half: string) => ` ${half.toLowerCase()}m`);
 
 /** "14:05" */
-export const clockTime = (moment: number) => format('time').format(date(moment));
+export const clockTime = (moment: number) => halves(format('time').format(date(moment)));
 /** "Mon 23 Nov" */
 export const dayName = (moment: number) => format('day').format(date(moment)).replace(',', '');
 /** "2026-11-23", the company's date at that moment */
 export const isoDay = (moment: number) => format('iso').format(date(moment));
 /** "23 Nov, 14:05" */
-export const stamp = (moment: number) => format('stamp').format(date(moment));
+export const stamp = (moment: number) => halves(format('stamp').format(date(moment)));
 
 /** "10:00–12:00", with the day in front when it is not `day`. */
 export function window_(promise: { start: number; end: number }, day?: string): string {
@@ -62,14 +88,18 @@ export function moment(day: string, minutesOfDay: number): number {
   return guess;
 }
 
+function wallClock(at: number): [hour: number, minute: number] {
+  return format('wall').format(date(at)).split(':').map(Number) as [number, number];
+}
+
 function offsetAt(at: number): number {
   const [year, month, day] = isoDay(at).split('-').map(Number) as [number, number, number];
-  const [hour, minute] = clockTime(at).split(':').map(Number) as [number, number];
+  const [hour, minute] = wallClock(at);
   return Date.UTC(year, month - 1, day, hour, minute) / 1000 - Math.floor(at / 60) * 60;
 }
 
 export function minutesOfDay(at: number): number {
-  const [hour, minute] = clockTime(at).split(':').map(Number) as [number, number];
+  const [hour, minute] = wallClock(at);
   return hour * 60 + minute;
 }
 
@@ -85,13 +115,15 @@ export function daysBetween(first: string, last: string): number {
 }
 
 /**
- * A time as people type it: "8", "830", "8:30", "8.30", "14h", and "+45" for minutes after `base`.
+ * A time as people type it: "8", "830", "8:30", "8.30", "14h", "2:05 pm", "2p", and "+45" for minutes after `base`.
  * Minutes of the day, or null when it is no time.
  */
 export function parseTime(text: string, base?: number): number | null {
   const plain = text.trim().toLowerCase();
   const plus = /^\+\s*(\d{1,4})$/.exec(plain);
   if (plus) return base === undefined ? null : withinDay(base + Number(plus[1]));
+  const half = /^(\d{1,2})(?:[:.]?(\d{2}))?\s*([ap])\.?(?:m\.?)?$/.exec(plain);
+  if (half) return ofHalf(Number(half[1]), Number(half[2] ?? 0), half[3] === 'p');
   const split = /^(\d{1,2})\s*[:.h]\s*(\d{2})?$/.exec(plain);
   if (split) return ofDay(Number(split[1]), Number(split[2] ?? 0));
   if (!/^\d{1,4}$/.test(plain)) return null;
@@ -154,8 +186,12 @@ export function parseDay(text: string, today: string, { past = false } = {}): st
 /** A day of the month that is so many months after the year 0. */
 const dayOfMonth = (months: number, day: number) => realDay(Math.floor(months / 12), (months % 12) + 1, day);
 
-/** "2.12", "2/12/2026", "2 dec", "wed 2 dec 2026" as numbers. */
+/** "2.12", "2/12/2026", "2 dec", "wed 2 dec 2026", "dec 2" as numbers; "12/2" where the month comes first. */
 function dayParts(plain: string): { day: number; month?: number; year?: number } | null {
+  const turned = /^(?:[a-z]+,?\s+)?([a-z]{3,})\.?\s+(\d{1,2})(?:,?\s+(\d{4}))?$/.exec(plain);
+  if (turned) return dayParts([turned[2], turned[1], turned[3]].filter(Boolean).join(' '));
+  const slashed = style.month_first ? /^(\d{1,2})[/-](\d{1,2})(?:[/-](\d{4}))?$/.exec(plain) : null;
+  if (slashed) return dayParts([slashed[2], slashed[1], slashed[3]].filter(Boolean).join('/'));
   const words = /^(?:[a-z]+,?\s+)?(\d{1,2})\.?\s+([a-z]{3,})\.?(?:\s+(\d{4}))?$/.exec(plain);
   const numbers = /^(\d{1,2})(?:[./-](\d{1,2}))?[./-]?(?:(\d{4}))?\.?$/.exec(plain);
   const found = words ?? numbers;
@@ -185,11 +221,26 @@ function ofDay(hours: number, minutes: number): number | null {
   return hours < 24 && minutes < 60 ? hours * 60 + minutes : null;
 }
 
+/** "12 am" is midnight, "12 pm" noon. */
+function ofHalf(hours: number, minutes: number, afternoon: boolean): number | null {
+  if (hours < 1 || hours > 12) return null;
+  return ofDay((hours % 12) + (afternoon ? 12 : 0), minutes);
+}
+
 function withinDay(minutes: number): number | null {
   return minutes < 24 * 60 ? minutes : null;
 }
 
-/** Minutes of the day as "08:30". */
+/** Minutes of the day as "08:30", or as "8:30 am". */
 export function timeText(minutes: number): string {
+  if (style.twelve_hours) {
+    const hours = Math.floor(minutes / 60) % 24;
+    return `${hours % 12 || 12}:${String(minutes % 60).padStart(2, '0')} ${hours < 12 ? 'am' : 'pm'}`;
+  }
+  return wallText(minutes);
+}
+
+/** Minutes of the day as the server takes them: "08:30". */
+export function wallText(minutes: number): string {
   return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 }

@@ -11,6 +11,8 @@ const row = (id: number, name: string, more: Partial<SchemaAccountRowOut> = {}):
   name,
   email: `${name.split(' ')[0]!.toLowerCase()}@example.org`,
   role: 'dispatcher',
+  role_name: 'dispatcher',
+  own_role_id: null,
   technician_id: null,
   active: true,
   joined: true,
@@ -18,10 +20,36 @@ const row = (id: number, name: string, more: Partial<SchemaAccountRowOut> = {}):
   last_seen: null,
   ...more,
 });
-const ROLES = [
-  { role: 'dispatcher', duty: 'plans the day', may: ['see the board'], may_not: ['bring in files'] },
-  { role: 'technician', duty: 'works from a phone', may: ['work visits'], may_not: [] },
-];
+const deed = (action: string, words: string, brings: string[] = []) => ({
+  action,
+  words,
+  brings,
+  whole_company: action === 'import',
+  own: true,
+});
+const ROLES = {
+  deeds: [
+    deed('see_board', 'see the board'),
+    deed('plan', 'place visits', ['see_board']),
+    deed('import', 'bring in files'),
+  ],
+  roles: [
+    { role: 'dispatcher', duty: 'plans the day', actions: ['see_board'] },
+    { role: 'technician', duty: 'works from a phone', actions: [] },
+  ],
+  own: [
+    {
+      id: 5,
+      version: 2,
+      name: 'Plans the north',
+      duty: 'the north',
+      actions: ['use', 'see_board'],
+      area_ids: [7],
+      depot_ids: [],
+      holders: ['Rui Vale'],
+    },
+  ],
+};
 const show = (more: Record<string, unknown> = {}, may: 'manage_accounts' | 'use' = 'manage_accounts') => {
   serve({
     'GET /api/v1/accounts': [
@@ -30,6 +58,7 @@ const show = (more: Record<string, unknown> = {}, may: 'manage_accounts' | 'use'
       row(4, 'Tom Ash', { active: false }),
     ],
     'GET /api/v1/roles': ROLES,
+    'GET /api/v1/company': { areas: [{ id: 7, name: 'North' }], depots: [{ id: 8, name: 'Yard' }] },
     'GET /api/v1/technicians': [{ id: 9, name: 'Ines Falk', depot: 'N', has_hours: true }],
     ...more,
   });
@@ -52,9 +81,17 @@ describe('accounts', () => {
     expect(list.getByRole('button', { name: /Tom Ash.*locked out/ })).toBeVisible();
     expect(list.getByRole('button', { name: /Ada Reyne.*never here/ })).toBeVisible();
     const seen = within(await screen.findByRole('row', { name: /^see the board/ }));
-    expect(seen.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual(['yes', 'no']);
+    expect(seen.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual([
+      'yes',
+      'no',
+      'yes',
+    ]);
     const files = within(screen.getByRole('row', { name: /^bring in files/ }));
-    expect(files.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual(['no', 'no']);
+    expect(files.getAllByRole('cell').map((cell) => cell.firstElementChild?.ariaLabel)).toEqual([
+      'no',
+      'no',
+      'no',
+    ]);
   });
 
   it('are made by an invitation; what is refused stands at its field', async () => {
@@ -75,6 +112,7 @@ describe('accounts', () => {
       email: 'ines@example.org',
       name: 'Ines Falk',
       role: 'technician',
+      own_role_id: null,
       technician_id: 9,
     });
   });
@@ -106,5 +144,59 @@ describe('accounts', () => {
     await open(user, /Ada Reyne/);
     await user.click(screen.getByRole('button', { name: 'Phone lost: remove it' }));
     await waitFor(() => expect(askedOf('DELETE /api/v1/accounts/2/second-factor')).toHaveLength(1));
+  });
+
+  it('are given a role of the company’s own', async () => {
+    const { user } = await show({ 'PUT /api/v1/accounts/2': row(2, 'Ada Reyne') });
+    await open(user, /Ada Reyne/);
+    const form = within(await screen.findByRole('form', { name: 'Account' }));
+    await user.selectOptions(form.getByLabelText('Role'), 'Plans the north: the north');
+    await user.click(form.getByRole('button', { name: 'Save changes' }));
+    await waitFor(() =>
+      expect(askedOf('PUT /api/v1/accounts/2')[0]?.body).toMatchObject({ role: 'own', own_role_id: 5 }),
+    );
+  });
+});
+
+describe('roles of the company’s own', () => {
+  it('say what they do, where, and who has them', async () => {
+    await show();
+    expect(await screen.findByText('the north; changes work in North only; held by Rui Vale')).toBeVisible();
+  });
+
+  it('are put together; what is ticked brings along what it needs', async () => {
+    const { user } = await show({ 'POST /api/v1/roles': ROLES.own[0] });
+    await open(user, /Put a role of your own together/);
+    const form = within(screen.getByRole('form', { name: 'A role of your own' }));
+    await user.click(form.getByRole('button', { name: 'Make the role' }));
+    expect(await form.findByText('Tick at least one thing')).toBeVisible();
+    await user.type(form.getByLabelText('Name'), 'Plans the yard');
+    await user.click(form.getByLabelText('place visits'));
+    expect(form.getByLabelText('see the board')).toBeChecked();
+    expect(form.getByLabelText('see the board')).toBeDisabled();
+    await user.click(form.getByLabelText('Yard'));
+    await user.click(form.getByRole('button', { name: 'Make the role' }));
+    await waitFor(() =>
+      expect(askedOf('POST /api/v1/roles')[0]?.body).toEqual({
+        name: 'Plans the yard',
+        duty: '',
+        actions: ['plan'],
+        area_ids: [],
+        depot_ids: [8],
+      }),
+    );
+  });
+
+  it('that somebody has are changed, not removed', async () => {
+    const { user } = await show({ 'PUT /api/v1/roles/5': ROLES.own[0] });
+    await open(user, /Plans the north/);
+    const form = within(screen.getByRole('form', { name: 'A role of your own' }));
+    expect(form.getByRole('button', { name: 'Remove the role' })).toBeDisabled();
+    expect(form.getByText(/holds at once for Rui Vale/)).toBeVisible();
+    await user.click(form.getByLabelText('North'));
+    await user.click(form.getByRole('button', { name: 'Save changes' }));
+    await waitFor(() =>
+      expect(askedOf('PUT /api/v1/roles/5')[0]?.body).toMatchObject({ version: 2, area_ids: [] }),
+    );
   });
 });

@@ -65,9 +65,9 @@ describe('depots', () => {
     await waitFor(() =>
       expect(askedOf('POST /api/v1/depots/1/retired')[0]?.body).toEqual({ version: 4, retired: true }),
     );
-    expect(part.getByRole('button', { name: 'Merge' })).toBeDisabled();
     await user.selectOptions(part.getByLabelText('Merge into'), 'South yard');
-    await user.click(part.getByRole('button', { name: 'Merge' }));
+    expect(part.getByText(/Days before today stay as they were/)).toBeVisible();
+    await user.click(part.getByRole('button', { name: 'Merge Yard into South yard' }));
     await waitFor(() =>
       expect(askedOf('POST /api/v1/people/depots/1/merge')[0]?.body).toEqual({ version: 4, into: 2 }),
     );

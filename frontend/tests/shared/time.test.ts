@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, it } from 'vitest';
+import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import {
   addDays,
   clockTime,
@@ -10,7 +10,10 @@ import {
   parseGap,
   parseLength,
   parseTime,
+  setStyle,
   setTimeZone,
+  stamp,
+  timeText,
   window_,
 } from '@/shared/time';
 
@@ -130,4 +133,51 @@ describe('a gap as people type it', () => {
     ['45', 2700],
   ])('%s', (text, seconds) => expect(parseGap(text)).toBe(seconds));
   it.each(['x', '1w', '0'])('“%s” is none', (text) => expect(parseGap(text)).toBeNull());
+});
+
+describe('with a clock of twelve hours and the month first', () => {
+  const usual = { twelve_hours: false, month_first: false, week_begins: 'Monday' };
+  const there = { twelve_hours: true, month_first: true, week_begins: 'Sunday' };
+  afterEach(() => setStyle(usual));
+
+  it('moments are said so, and counted as ever', () => {
+    setStyle(there);
+    const noon = utc('2026-11-23T13:05Z');
+    expect(clockTime(noon)).toBe('12:05 pm');
+    expect(clockTime(utc('2026-11-23T01:00Z'))).toBe('12:00 am');
+    expect(dayName(noon)).toBe('Mon Nov 23');
+    expect(stamp(noon)).toBe('Nov 23, 12:05 pm');
+    expect(timeText(810)).toBe('1:30 pm');
+    expect(moment('2026-11-23', 725)).toBe(noon);
+  });
+
+  it.each([
+    ['1:30 pm', 810],
+    ['1p', 780],
+    ['12am', 0],
+    ['12 p.m.', 720],
+    ['130pm', 810],
+    ['13:30', 810],
+    ['13 pm', null],
+    ['0am', null],
+  ])('the time %s', (text, minutes) => {
+    expect(parseTime(text)).toBe(minutes);
+    setStyle(there);
+    expect(parseTime(text)).toBe(minutes);
+  });
+
+  it('what is shown is read as what it was', () => {
+    setStyle(there);
+    for (let minutes = 0; minutes < 1440; minutes += 7) expect(parseTime(timeText(minutes))).toBe(minutes);
+    for (const day of ['2026-11-23', '2026-12-01', '2027-01-31'])
+      expect(parseDay(dayName(moment(day, 720)), '2026-11-20')).toBe(day);
+  });
+
+  it('numbers are read in the company’s order', () => {
+    expect(parseDay('2/12', '2026-11-20')).toBe('2026-12-02');
+    setStyle(there);
+    expect(parseDay('12/2', '2026-11-20')).toBe('2026-12-02');
+    expect(parseDay('12/2/2027', '2026-11-20')).toBe('2027-12-02');
+    expect(parseDay('dec 2, 2027', '2026-11-20')).toBe('2027-12-02');
+  });
 });

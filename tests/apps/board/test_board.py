@@ -64,7 +64,7 @@ def test_a_part_of_the_board_holds_only_the_technicians_asked_for(world, dispatc
 
 def test_a_week_needs_as_many_queries_as_a_day(world, dispatcher, django_assert_max_num_queries):
     world.placed(11)
-    with django_assert_max_num_queries(20):
+    with django_assert_max_num_queries(21):
         dispatcher.get("/board", day=MONDAY.isoformat(), days=14)
 
 
@@ -313,7 +313,7 @@ def test_everybody_s_roads_come_at_once_and_cost_no_more_questions_for_more_peop
 ):
     mine, other = world.placed(11), world.placed(9, technician=world.ivor)
     world.placed(13, technician=world.ivor)
-    with django_assert_max_num_queries(17):
+    with django_assert_max_num_queries(18):
         rows = dispatcher.get("/board/rounds", day=MONDAY.isoformat()).json()
     visits = {row["technician_id"]: [leg["visit_id"] for leg in row["legs"]] for row in rows}
     assert visits[world.ines.pk] == [mine.pk, None]
@@ -383,7 +383,7 @@ def test_weeks_ahead_cost_as_many_questions_for_many_visits_as_for_one(
     for hour in (8, 10, 12, 14):
         world.placed(hour)
         world.placed(hour, technician=world.ivor)
-    with django_assert_max_num_queries(18):
+    with django_assert_max_num_queries(19):
         dispatcher.get("/board/load", day=MONDAY.isoformat())
 
 

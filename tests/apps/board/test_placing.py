@@ -329,7 +329,7 @@ def test_the_board_needs_the_same_number_of_queries_however_full_it_is(
     for hour in (9, 11, 13, 14):
         world.placed(hour)
         world.placed(hour, technician=world.ivor)
-    with django_assert_max_num_queries(20):
+    with django_assert_max_num_queries(21):
         assert len(dispatcher.get("/board").json()["visits"]) == 8
 
 

@@ -66,9 +66,9 @@ def test_everybody_comes_in_order_with_the_same_answer_as_alone(world):
 
 
 def test_the_number_of_queries_does_not_grow_with_the_company(world, django_assert_num_queries):
-    with django_assert_num_queries(8):
+    with django_assert_num_queries(9):
         assert len(working_days(MONDAY, TZ)) == 2
-    with django_assert_num_queries(8):
+    with django_assert_num_queries(9):
         ines_on(world)
 
 

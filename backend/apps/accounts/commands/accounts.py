@@ -12,7 +12,7 @@ from django.db.models import Q
 
 from apps.accounts import letters
 from apps.accounts.inputs import AccountFields
-from apps.people.models import Account, Technician
+from apps.people.models import Account, OwnRole, Technician
 from core.roles import Action, Role
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -46,7 +46,7 @@ def invite(*, actor: Actor, now: datetime, email: str, fields: AccountFields, or
     except IntegrityError as error:
         raise Rejected(f"{email} was invited by somebody else just now.", field="email") from error
     letters.ask(letters.INVITATION, account_id=account.pk, origin=origin)
-    _tell(actor, now, account, f"invited {account.name} as {account.role}")
+    _tell(actor, now, account, f"invited {account.name} as {account.role_name}")
     return account
 
 
@@ -63,11 +63,12 @@ def change_account(*, actor: Actor, now: datetime, account_id: int, version: int
     """
     require(actor, Action.MANAGE_ACCOUNTS)
     account = _locked(actor, account_id, version)
-    before = account.role
-    if before == Role.ADMINISTRATOR != fields.role:
+    before = account.role_name
+    if account.role == Role.ADMINISTRATOR != fields.role:
         _keep_one_administrator(account)
     _write(account, fields)
-    changed = f"made {account.name} {account.role}, no longer {before}" if before != account.role else ""
+    after = account.role_name
+    changed = f"made {account.name} {after}, no longer {before}" if before != after else ""
     _tell(actor, now, account, changed or f"changed the account of {account.name}")
     return account
 
@@ -132,7 +133,8 @@ def _locked(actor: Actor, account_id: int, version: int | None = None) -> Accoun
     """The account, locked together with all administrators, in the order of their keys: of two who change each other
     at once, one is first, and the other may not any more."""
     concerned = Q(pk__in=(account_id, actor.id)) | _ADMINISTRATORS
-    rows = {row.pk: row for row in Account.objects.select_for_update().filter(concerned).order_by("pk")}
+    locked = Account.objects.select_for_update(of=("self",)).filter(concerned).order_by("pk")
+    rows = {row.pk: row for row in locked}
     if actor.id in rows:
         require(cast(Actor, rows[actor.id]), Action.MANAGE_ACCOUNTS)
     account = rows.get(account_id)
@@ -155,7 +157,12 @@ def _write(account: Account, fields: AccountFields) -> None:
     name = " ".join(fields.name.split())
     if not name:
         raise Rejected("An account needs a name.", field="name")
+    if (fields.role == Role.OWN) != (fields.own_role_id is not None):
+        raise Rejected("Say which role of your own.", field="role")
+    if fields.own_role_id is not None and not OwnRole.objects.filter(pk=fields.own_role_id).exists():
+        raise Rejected("There is no such role (any more).", field="role")
     account.name, account.role = name, fields.role
+    account.own_role_id = fields.own_role_id
     account.version += 1
     account.save()
     _work_as(account, fields.technician_id)

@@ -15,7 +15,7 @@ from apps.orders.models import Visit
 from apps.people import queries as people
 from apps.scheduling.horizon import checked
 from apps.scheduling.locks import Place, lock_places, lock_visits
-from core.calendars import epoch, local_day
+from core.calendars import day_words, epoch, local_day, time_words
 from core.orders import VisitState
 from core.roles import Action
 from core.scheduling import Verdict
@@ -177,4 +177,4 @@ class _Many:
         assert placed.technician is not None
         assert placed.start is not None
         at = placed.start.astimezone(time_zone())
-        return f"goes to {placed.technician.name}, {at:%a %-d %b %H:%M}"
+        return f"goes to {placed.technician.name}, {day_words(at)} {time_words(at)}"

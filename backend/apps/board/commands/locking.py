@@ -6,6 +6,7 @@ from django.db import transaction
 
 from apps.board.commands.placing import pin
 from apps.orders import order_details
+from apps.orders.reach import visits_within
 from apps.scheduling.placed import placed_by_day
 from core.orders import VisitState
 from core.roles import Action
@@ -33,7 +34,8 @@ def lock_days(*, actor: Actor, now: datetime, first: date, last: date, technicia
 
 
 def _pin_all(actor: Actor, now: datetime, rows: list[tuple[int, int, bool, str]], pinned: bool) -> int:
-    wanted = [row for row in rows if row[2] != pinned and not VisitState(row[3]).is_ended]
+    mine = visits_within(actor, (row[0] for row in rows))
+    wanted = [row for row in rows if row[0] in mine and row[2] != pinned and not VisitState(row[3]).is_ended]
     if not wanted:
         raise Rejected(f"There is nothing to {'lock' if pinned else 'unlock'}.", code="nothing_done")
     with one_intention():

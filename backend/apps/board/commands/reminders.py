@@ -7,6 +7,7 @@ from django.db import transaction
 
 from apps.board.models import Reminder
 from apps.people import queries as people
+from apps.people.reach import check_technicians
 from core.roles import Action
 from foundation import audit, live, undo
 from foundation.actors import Actor, require
@@ -20,6 +21,7 @@ def remind(*, actor: Actor, now: datetime, technician_id: int, at: int, text: st
     """Put a reminder on a technician's line at a moment (epoch seconds)."""
     require(actor, Action.PLAN)
     technician = people.technician(technician_id)
+    check_technicians(actor, [technician_id])
     reminder = Reminder(technician=technician, at=to_datetime(at), text=_checked(text), made_by=actor.name)
     reminder.save()
     _tell(actor, now, reminder, f"put a reminder on the line of {technician.name}", before={}, after=_values(reminder))
@@ -32,7 +34,7 @@ def change_reminder(
 ) -> Reminder:
     """Another moment or text; or it is done with, or not after all."""
     require(actor, Action.PLAN)
-    reminder = _locked(reminder_id)
+    reminder = _locked(actor, reminder_id)
     if reminder.version != version:
         raise Conflict("This reminder was changed by somebody else meanwhile.", code="stale")
     before = _values(reminder)
@@ -50,15 +52,16 @@ def change_reminder(
 def forget(*, actor: Actor, now: datetime, reminder_id: int) -> None:
     """Take a reminder off the line."""
     require(actor, Action.PLAN)
-    reminder = _locked(reminder_id)
+    reminder = _locked(actor, reminder_id)
     _tell(actor, now, reminder, "removed a reminder", before=_values(reminder), after={})
     reminder.delete()
 
 
-def _locked(reminder_id: int) -> Reminder:
+def _locked(actor: Actor, reminder_id: int) -> Reminder:
     found = Reminder.objects.select_for_update().filter(pk=reminder_id).first()
     if found is None:
         raise NotFound("There is no such reminder (any more).", code="no_reminder")
+    check_technicians(actor, [found.technician_id])
     return found
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from apps.company.models import Area
-from core.roads import AreaIndex
+from core.roads import AreaIndex, joined
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -88,6 +88,36 @@ def draw_area(
     _keep_area(actor, now, area, polygon, "drew the area")
     live.announce("company")
     return area
+
+
+@transaction.atomic
+def join_areas(*, actor: Actor, now: datetime, area_id: int, version: int, into: int) -> tuple[Area, Area]:
+    """Give an area the outline of both, and take the other off the map; answers the one that goes and the one that is
+    kept. Who works there is moved by `customers.commands.merge_area`.
+
+    Raises
+    ------
+    NotFound, Rejected
+        When it is the same, or there is no such other one.
+    Conflict
+        When the area was changed since it was seen.
+    """
+    require(actor, Action.CHANGE_SETTINGS)
+    if area_id == into:
+        raise Rejected("That is the same one: choose another to merge it into.", field="into")
+    # Locked in the order of their keys, so that two opposed merges wait for each other instead of for ever.
+    rows = {row.pk: row for row in Area.objects.select_for_update().filter(pk__in=(area_id, into)).order_by("pk")}
+    gone, kept = rows.get(area_id), rows.get(into)
+    if gone is None or kept is None:
+        raise NotFound("There is no such area (any more).", code="no_area")
+    if gone.version != version:
+        raise Conflict(f"{gone.name} was changed meanwhile. Look at it again.", current_version=gone.version)
+    _keep_area(actor, now, kept, joined(kept.polygon, gone.polygon), f"merged {gone.name} into it")
+    gone.removed_at, gone.version = now, gone.version + 1
+    gone.save(update_fields=["removed_at", "version"])
+    _tell_of_area(actor, now, gone, f"merged {gone.name} into {kept.name}")
+    live.announce("company")
+    return gone, kept
 
 
 @transaction.atomic

@@ -4,10 +4,13 @@ from datetime import datetime
 
 from django.db import transaction
 
+from apps.company.events import DepotMoves
 from apps.company.models import Depot
+from apps.company.queries import time_zone
 from core.basics import Place
+from core.calendars import local_day
 from core.roles import Action
-from foundation import audit, live
+from foundation import audit, events, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
@@ -23,7 +26,7 @@ def add_depot(*, actor: Actor, now: datetime, name: str, address: str, place: Pl
 def change_depot(
     *, actor: Actor, now: datetime, depot_id: int, version: int, name: str, address: str, place: Place
 ) -> Depot:
-    """Another name, or another place: days that begin there begin at the new one.
+    """Another name, or another place: days from today on that begin there begin at the new one.
 
     Raises
     ------
@@ -31,7 +34,10 @@ def change_depot(
         When somebody else changed the depot since it was seen.
     """
     require(actor, Action.CHANGE_SETTINGS)
-    return _write(actor, now, locked_depot(depot_id, version), name, address, place)
+    depot = locked_depot(depot_id, version)
+    if (depot.lon, depot.lat) != (place.lon, place.lat):
+        events.publish(DepotMoves(depot_id=depot.pk, until=local_day(int(now.timestamp()), time_zone())))
+    return _write(actor, now, depot, name, address, place)
 
 
 @transaction.atomic

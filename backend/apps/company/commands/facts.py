@@ -67,7 +67,7 @@ def change_company(*, actor: Actor, now: datetime, version: int, fields: Company
     company.version += 1
     company.save(update_fields=[*changed, "version"])
     if "time_zone" in changed:
-        queries.forget_zone()
+        transaction.on_commit(queries.forget_zone)
     words = ", ".join(_NAMES[name] for name in changed)
     _tell(actor, now, company, f"changed the company's {words}" if changed else "kept the company as it is")
     return company

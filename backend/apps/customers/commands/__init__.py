@@ -1,5 +1,6 @@
 """Changing customers."""
 
+from apps.customers.commands.areas import merge_area
 from apps.customers.commands.assets import add_asset, change_asset
 from apps.customers.commands.merging import merge, undo_merge
 from apps.customers.commands.records import add_customer, change_customer, put_contact, remove_contact
@@ -14,6 +15,7 @@ __all__ = [
     "change_site",
     "find_areas",
     "merge",
+    "merge_area",
     "put_contact",
     "remove_contact",
     "undo_merge",

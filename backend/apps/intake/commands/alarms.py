@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.db import transaction
 
-from apps.catalogue.models import JobType
+from apps.catalogue.queries import called
 from apps.customers.models import Asset
 from apps.intake.commands.requests import Sender, note_from_outside
 from apps.intake.inputs import Reading
@@ -75,7 +75,7 @@ def receive_alarm(*, now: datetime, device: str, reading: Reading) -> tuple[Requ
         request = note_from_outside(
             actor=actor, now=now, text=_words(asset, reading), sender=Sender(channel="alarm", name=device),
             customer=asset.site.customer, site=asset.site, asset_id=asset.pk, priority=priority,
-            job_type=JobType.objects.filter(code=reading.kind, retired=False).first(),
+            job_type=called(reading.kind),
         )  # fmt: skip
     else:
         request = open_

@@ -13,6 +13,7 @@ from apps.orders.commands.complete import Required, check_complete, required
 from apps.orders.commands.fields import check_files, write
 from apps.orders.inputs import NewOrder
 from apps.orders.models import Visit, VisitLink, WorkOrder
+from apps.orders.reach import check_order
 from apps.orders.work import questions_of
 from core.forms import file_answers
 from core.orders.sequences import parts_from, shared_worth
@@ -46,6 +47,7 @@ def create_orders(*, actor: Actor, now: datetime, new: Sequence[NewOrder], sente
     editions = {job: edition(job, now=now, by=actor.name) for job in {one.job_type for one in new if one.job_type}}
     orders = [checked(one, editions[one.job_type] if one.job_type else None, asked) for one in new]
     for order, number in zip(orders, take_numbers("order", len(orders), now=now), strict=True):
+        check_order(actor, order)
         order.number, order.made_at, order.made_by = number, now, actor.name
         check_files(actor, order, {}, also=[("request", order.request_id)] if order.request_id else [])
     WorkOrder.objects.bulk_create(orders, batch_size=BATCH)

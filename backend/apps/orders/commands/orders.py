@@ -14,6 +14,7 @@ from apps.orders.commands.creating import create_order
 from apps.orders.commands.fields import check_files, values_of, write
 from apps.orders.inputs import NewOrder, OrderFields
 from apps.orders.models import Origin, Visit, WorkOrder
+from apps.orders.reach import check_order
 from apps.orders.work import KINDS, overrides, questions_of, title_of
 from core.forms import file_answers
 from core.roles import Action
@@ -81,7 +82,7 @@ def change_order(*, actor: Actor, now: datetime, order_id: int, version: int, fi
         When it was changed since it was seen; the sentence says by whom and how.
     """
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     before = values_of(order)
     write(order, fields)
     check_files(actor, order, before["extra"], also=[("order", order.pk)])
@@ -111,16 +112,17 @@ _WORDS = {"payer_id": "payer", "payer_address": "payer", "asset_id": "asset", "m
           "technician_note": "note to the technician"}  # fmt: skip
 
 
-def lock_order(order_id: int, version: int) -> WorkOrder:
-    """The order, locked, as it was seen."""
+def lock_order(actor: Actor, order_id: int, version: int) -> WorkOrder:
+    """The order, locked, as it was seen, if it is in the actor's reach."""
     order = (
         WorkOrder.objects.select_for_update(of=("self",))
-        .select_related("customer", "site", "edition", "payer", "job_type")
+        .select_related("customer", "site__area", "edition", "payer", "job_type")
         .filter(pk=order_id)
         .first()
     )
     if order is None:
         raise NotFound("There is no such order.", code="no_order")
+    check_order(actor, order)
     if order.version != version:
         newest = audit.since("order", order_id, version)
         who = f"{newest[0].actor_name} was faster: {newest[0].sentence}." if newest else "It was changed meanwhile."
@@ -132,7 +134,7 @@ def lock_order(order_id: int, version: int) -> WorkOrder:
 def restore(*, actor: Actor, now: datetime, order_id: int, version: int, name: str) -> WorkOrder:
     """Set one overridden value back to what the job type said when the order was made."""
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     usual = {row["field"]: row for row in overrides(order)}
     if name not in usual:
         raise Rejected("That is as the job type has it.", field=name)

@@ -10,7 +10,7 @@ from apps.orders.commands.steps import lock_visit
 from apps.orders.events import TimePromised
 from apps.orders.models import Visit
 from core.basics import Interval
-from core.calendars import local_day, local_time
+from core.calendars import window_words
 from core.orders import VisitState
 from core.roles import Action
 from foundation import audit, events, live
@@ -51,5 +51,4 @@ def tell_promised(*, visit: Visit, now: datetime) -> None:
 
 
 def _words(window: Interval) -> str:
-    tz = time_zone()
-    return f"{local_day(window.start, tz):%a %-d %b} {local_time(window.start, tz)}–{local_time(window.end, tz)}"
+    return window_words(window, time_zone())

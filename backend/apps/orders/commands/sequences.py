@@ -32,7 +32,7 @@ def add_visit(
 ) -> Visit:  # fmt: skip
     """Another visit of an order, in the backlog."""
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     if not title.strip():
         raise Rejected("Say what this visit is for.", field="title")
     visit = add_visit_to(order, title=title.strip(), seconds=duration_seconds, needs=needs or {}, crew=crew)
@@ -44,7 +44,7 @@ def add_visit(
 def remove_visit(*, actor: Actor, now: datetime, order_id: int, version: int, visit_id: int) -> WorkOrder:
     """Take a visit that nobody was told of off an order; one that somebody knows of is cancelled instead."""
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     visit = order.visits.filter(pk=visit_id).first()
     if visit is None:
         raise NotFound("This order has no such visit.", code="no_visit")
@@ -71,7 +71,7 @@ def link_visits(
         When that closes a ring, is the wrong way round, or is there already; with the reason.
     """
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     visits = {visit.pk: visit for visit in order.visits.select_related("order")}
     if first_id not in visits or second_id not in visits:
         raise NotFound("This order has no such visit.", code="no_visit")
@@ -91,7 +91,7 @@ def link_visits(
 def unlink_visits(*, actor: Actor, now: datetime, order_id: int, version: int, link_id: int) -> WorkOrder:
     """Undo a link."""
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     link = VisitLink.objects.select_related("first__order", "second__order").filter(pk=link_id, first__order=order)
     row = link.first()
     if row is None:
@@ -122,7 +122,7 @@ def spread_over_days(
 ) -> WorkOrder:
     """Make one visit several on following days by the same technicians, sharing its length among them."""
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     visit = order.visits.select_for_update(of=("self",)).select_related("order").filter(pk=visit_id).first()
     if visit is None:
         raise NotFound("This order has no such visit.", code="no_visit")

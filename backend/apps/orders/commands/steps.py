@@ -4,17 +4,19 @@ from datetime import datetime
 
 from django.db import transaction
 
+from apps.orders import reach
 from apps.orders.commands.complete import check_closable
 from apps.orders.commands.following import follow
 from apps.orders.commands.happening import NOW, happened_at, is_known, note_of_lead, plan_of, record, times_of, who_goes
 from apps.orders.events import Told, VisitStepped
 from apps.orders.inputs import Deed, Placement
 from apps.orders.models import Visit
+from apps.people.reach import check_technicians
 from apps.stock import commands as stock
 from core.orders import Step, Transition, VisitState, transition
-from core.roles import Role
+from core.roles import Action
 from foundation import audit, events, live
-from foundation.actors import Actor
+from foundation.actors import Actor, may
 from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
 from foundation.moments import to_moment
 
@@ -39,17 +41,17 @@ def lock_visit(*, actor: Actor, visit_id: int, version: int) -> Visit:
 
 
 def locked_visit(actor: Actor, visit_id: int) -> Visit:
-    """The visit, locked for change, whatever its version; a technician's only if they go to it."""
+    """The visit, locked for change, whatever its version, if it is in the actor's reach."""
     visit = (
         Visit.objects.select_for_update(of=("self",))
         .select_related("order__customer", "order__site__area", "order__job_type", "order__asset")
         .filter(pk=visit_id)
         .first()
     )
-    own_only = actor.role == Role.TECHNICIAN
-    if visit is None or (own_only and actor.technician_id not in (visit.technician_id, *visit.mates)):
-        gone = "This visit is not yours (any more)." if own_only else "There is no such visit."
-        raise NotFound(gone, code="no_visit")
+    if visit is None:
+        own = actor.reach.technician is not None
+        raise NotFound("This visit is not yours (any more)." if own else "There is no such visit.", code="no_visit")
+    reach.check_visit(actor, visit)
     return visit
 
 
@@ -104,6 +106,8 @@ def take_step(
     _check_base(visit, deed, version)
     state, at = VisitState(visit.state), happened_at(times_of(visit), deed, now)
     row = _checked(actor, visit, step, note)
+    if placement is not None:
+        check_technicians(actor, (placement.technician_id, *(placement.mates or ())))
     before, technicians = plan_of(visit), who_goes(visit)
     lost = _untrue_for(actor, step, technicians) if state in TOLD else ()
     _apply(visit, step, row.target, at=at, note=note, placement=placement)
@@ -159,10 +163,10 @@ def check_start(visit: Visit, deed: Deed) -> None:
 
 def _checked(actor: Actor, visit: Visit, step: Step, note: str) -> Transition:
     row, state = transition(step), VisitState(visit.state)
-    if Role(actor.role) not in row.roles:
-        raise NotPermitted(f"As {actor.role} you cannot {step} a visit.")
-    own = actor.role != Role.TECHNICIAN or actor.technician_id == visit.technician_id or step is Step.DECLINE
-    if not own:
+    if row.actions.isdisjoint(actor.actions):
+        raise NotPermitted(f"As {actor.role_name} you cannot {step} a visit.")
+    for_all = may(actor, Action.CHANGE_VISITS) or step in (Step.DECLINE, Step.REVIEW)
+    if not for_all and actor.technician_id != visit.technician_id:
         raise NotPermitted("Whoever leads the visit does this.", code="not_the_lead")
     if state not in row.sources:
         raise Rejected(

@@ -39,7 +39,7 @@ def change_work(
         When the order is over, or a question cannot be asked like that.
     """
     require(actor, Action.MAKE_ORDERS)
-    order = lock_order(order_id, version)
+    order = lock_order(actor, order_id, version)
     if OrderState(order.state) in _OVER:
         raise Rejected("The order is over: what was to be done stays as it was.", code="wrong_state")
     wanted: dict[Kind, list[Any]] = {

@@ -5,6 +5,7 @@ from apps.people.commands.calendars import close_calendar, renew_calendar
 from apps.people.commands.crews import change_crew, make_crew, put_crew_back, remove_crew
 from apps.people.commands.days_off import ask_for_days, decline_days, grant_days, withdraw_days
 from apps.people.commands.depots import merge_depot
+from apps.people.commands.ends import keep_before_a_move
 from apps.people.commands.papers import put_photo, remove_photo, set_certificates
 from apps.people.commands.technicians import add_technician, change_technician, set_employment, set_skill, set_week
 from apps.people.commands.terms import set_terms
@@ -18,6 +19,7 @@ __all__ = [
     "close_calendar",
     "decline_days",
     "grant_days",
+    "keep_before_a_move",
     "make_crew",
     "merge_depot",
     "note_absence",

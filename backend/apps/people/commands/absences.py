@@ -8,6 +8,7 @@ from django.db import transaction
 from apps.company.queries import time_zone
 from apps.people import queries
 from apps.people.models import Absence, DaysAsked
+from apps.people.reach import check_technicians
 from core.calendars import local_day
 from core.roles import Action
 from foundation import audit, live, undo
@@ -32,6 +33,7 @@ def note_absence(
     """
     require(actor, Action.PLAN)
     technician = queries.technician(technician_id)
+    check_technicians(actor, [technician_id])
     if kind and kind not in dict(Absence.KINDS):
         raise Rejected("There is no such kind of absence.", field="kind")
     if end <= start:
@@ -53,6 +55,7 @@ def remove_absence(*, actor: Actor, now: datetime, absence_id: int) -> None:
     absence = Absence.objects.select_related("technician").filter(pk=absence_id).first()
     if absence is None:
         raise NotFound("There is no such absence (any more).", code="no_absence")
+    check_technicians(actor, [absence.technician_id])
     said = f"took back the absence of {absence.technician.name}"
     _tell(actor, now, absence, said, before=_values(absence), after={})
     absence.delete()

@@ -5,6 +5,7 @@ from datetime import datetime
 from django.db import transaction
 
 from apps.people.models import Technician
+from apps.people.reach import check_technicians
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -34,6 +35,7 @@ def _locked(actor: Actor, technician_id: int) -> Technician:
     found = Technician.objects.select_for_update().filter(pk=technician_id).first()
     if found is None:
         raise NotFound("There is no such technician.", code="no_technician")
+    check_technicians(actor, [technician_id])
     return found
 
 

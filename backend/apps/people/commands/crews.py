@@ -8,6 +8,7 @@ from django.db import transaction
 
 from apps.people import queries
 from apps.people.models import Crew, CrewMember
+from apps.people.reach import check_technicians
 from core.roles import Action
 from foundation import audit, live, undo
 from foundation.actors import Actor, require
@@ -28,7 +29,7 @@ def make_crew(*, actor: Actor, now: datetime, name: str, members: Sequence[int])
 def change_crew(*, actor: Actor, now: datetime, crew_id: int, version: int, name: str, members: Sequence[int]) -> Crew:
     """Another name, or other members. Visits that are placed already keep who goes to them."""
     require(actor, Action.PLAN)
-    crew = _locked(crew_id)
+    crew = _locked(actor, crew_id)
     if crew.version != version:
         raise Conflict(f"{crew.name} was changed by somebody else meanwhile.", code="stale")
     return _write(actor, now, crew, name, members, "changed the crew")
@@ -38,15 +39,16 @@ def change_crew(*, actor: Actor, now: datetime, crew_id: int, version: int, name
 def remove_crew(*, actor: Actor, now: datetime, crew_id: int) -> None:
     """Its members go their own ways."""
     require(actor, Action.PLAN)
-    crew = _locked(crew_id)
+    crew = _locked(actor, crew_id)
     _tell(actor, now, crew, f"removed the crew {crew.name}", before=_values(crew), after={})
     crew.delete()
 
 
-def _locked(crew_id: int) -> Crew:
+def _locked(actor: Actor, crew_id: int) -> Crew:
     crew = Crew.objects.select_for_update().filter(pk=crew_id).first()
     if crew is None:
         raise NotFound("There is no such crew (any more).", code="no_crew")
+    check_technicians(actor, crew.places.values_list("technician_id", flat=True))
     return crew
 
 
@@ -61,6 +63,7 @@ def _write(actor: Actor, now: datetime, crew: Crew, name: str, members: Sequence
     if len(set(members)) < len(members):
         raise Rejected("Nobody can be in a crew twice.", field="members")
     names = queries.technicians_named(members)
+    check_technicians(actor, members)
     before = _values(crew) if crew.pk else {}
     crew.name, crew.version = name, crew.version + 1
     crew.save()

@@ -8,6 +8,7 @@ from django.db.models import Q
 from apps.company.queries import time_zone
 from apps.people.commands.absences import note_absence
 from apps.people.models import Absence, DaysAsked
+from apps.people.reach import check_technicians
 from core.calendars import day_interval, local_day
 from core.roles import Action
 from foundation import audit, live
@@ -80,7 +81,9 @@ def decline_days(*, actor: Actor, now: datetime, asked_id: int, answer: str) -> 
     require(actor, Action.PLAN)
     if not answer.strip():
         raise Rejected("Say why: the technician reads it.", field="answer")
-    return _settle(actor, now, _waiting(asked_id), "declined", answer)
+    row = _waiting(asked_id)
+    check_technicians(actor, [row.technician_id])
+    return _settle(actor, now, row, "declined", answer)
 
 
 def span_of(row: DaysAsked) -> tuple[int, int]:

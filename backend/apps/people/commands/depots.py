@@ -7,7 +7,10 @@ from django.db.models import F
 
 from apps.company.commands import locked_depot, tell_of_depot
 from apps.company.models import Depot
+from apps.company.queries import time_zone
+from apps.people.commands.ends import keep_ends
 from apps.people.models import Technician, Vehicle
+from core.calendars import local_day
 from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
@@ -15,7 +18,7 @@ from foundation.errors import NotFound, Rejected
 
 @transaction.atomic
 def merge_depot(*, actor: Actor, now: datetime, depot_id: int, version: int, into: int) -> Depot:
-    """Let whoever is at a depot be at another one, and the first one be gone; answers the one that is kept.
+    """Let whoever is at a depot be at another one from today on, and the first be gone; answers the one that is kept.
 
     Raises
     ------
@@ -31,6 +34,8 @@ def merge_depot(*, actor: Actor, now: datetime, depot_id: int, version: int, int
     kept = Depot.objects.filter(pk=into).first()
     if kept is None:
         raise NotFound("There is no such depot (any more).", code="no_depot")
+    here = list(Technician.objects.select_related("depot").filter(depot=gone))
+    keep_ends(here, until=local_day(int(now.timestamp()), time_zone()))
     moved = Technician.objects.filter(depot=gone).update(depot=kept, version=F("version") + 1)
     vans = Vehicle.objects.filter(depot=gone).update(depot=kept, version=F("version") + 1)
     name = gone.name

@@ -9,6 +9,7 @@ from django.db.models import Q
 
 from apps.company.models import Area, Depot
 from apps.company.queries import time_zone
+from apps.people.commands.ends import checked_from, keep_ends
 from apps.people.inputs import MOST_WEEKS, ShiftFields, TechnicianFields
 from apps.people.models import Skill, Technician, TechnicianSkill, WeeklyShiftRow
 from core.calendars import BreakRule, WeeklyShift, local_day, problem_of_rotation
@@ -30,17 +31,28 @@ def add_technician(*, actor: Actor, now: datetime, fields: TechnicianFields) -> 
 
 @transaction.atomic
 def change_technician(
-    *, actor: Actor, now: datetime, technician_id: int, version: int, fields: TechnicianFields
-) -> Technician:
+    *, actor: Actor, now: datetime, technician_id: int, version: int, fields: TechnicianFields,
+    valid_from: date | None = None,
+) -> Technician:  # fmt: skip
     """Another name, depot, areas or skills. What is placed stays, and says what speaks against it.
+
+    Parameters
+    ----------
+    valid_from
+        From which day on days begin at another depot; None: today.
 
     Raises
     ------
     Conflict
         When somebody else changed the technician since they were seen.
+    Rejected
+        For a day that is over, or what cannot be.
     """
     require(actor, Action.CHANGE_SETTINGS)
     technician = locked(technician_id, version)
+    since = checked_from(valid_from, now)
+    if fields.depot_id != technician.depot_id:
+        keep_ends([technician], until=since)
     _write(technician, fields)
     tell(actor, now, technician, f"changed {technician.name}")
     return technician

@@ -12,13 +12,14 @@ from apps.orders import queries as order_queries
 from apps.orders.events import CustomerToCall
 from apps.orders.inputs import Placement
 from apps.people import queries as people
+from apps.people.reach import check_technicians
 from apps.scheduling.locks import lock_places, lock_visits
 from apps.scheduling.models import PlanningRun, RunState
 from apps.scheduling.playbooks import playbook_from, playbook_row
 from apps.scheduling.problems import load_problem
 from apps.scheduling.proposals import changes_from
 from apps.scheduling.undoing import keep, placement_of
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time
 from core.orders import Step
 from core.roles import Action
 from core.scheduling.evaluation.evaluate import evaluate
@@ -65,6 +66,7 @@ def start_run(
         raise Rejected(f"Give it 0.2 to {MOST_SECONDS:.0f} seconds.", field="seconds")
     if technician_id is not None:
         people.technician(technician_id)
+        check_technicians(actor, [technician_id])
     if area_id is not None:
         visit_ids = _waiting_in(area_name(area_id), visit_ids)
     row = playbook_row(playbook_id)
@@ -129,7 +131,7 @@ def accept(*, actor: Actor, now: datetime, run_id: int, visit_ids: Collection[in
     loaded = load_problem(
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims), now=now,
         technician_id=run.technician_id, only=() if run.kind == "spread" else rows.keys(),
-        spread=run.visit_ids if run.kind == "spread" else (),
+        spread=run.visit_ids if run.kind == "spread" else (), reaching=actor,
     )  # fmt: skip
     _still_as_seen(rows, loaded.lines, visit_ids)
     # What the run was allowed to move although it was sent, this may move too.
@@ -214,7 +216,7 @@ def _when(start: int, before: int | None) -> str:
     tz = time_zone()
     at = local_time(start, tz)
     same_day = before is not None and local_day(before, tz) == local_day(start, tz)
-    return at if same_day else f"{local_day(start, tz):%a %-d %b} {at}"
+    return at if same_day else f"{day_words(local_day(start, tz))} {at}"
 
 
 def _locked(run_id: int) -> PlanningRun:

@@ -3,7 +3,7 @@
 import logging
 import time
 from collections.abc import Callable
-from typing import Any
+from typing import Any, cast
 
 from django.db import transaction
 
@@ -14,6 +14,7 @@ from apps.scheduling.proposals import as_json, count_broken
 from core.scheduling.engine import Budget, Progress, fill, improve, plan, repair, sequence
 from core.scheduling.judgement.proposal import Proposal
 from foundation import clock, live
+from foundation.actors import Actor
 
 log = logging.getLogger(__name__)
 # A run whose worker died twice is not tried a third time: it may be what killed them.
@@ -87,7 +88,7 @@ def _load(run: PlanningRun) -> Loaded:
         first=run.first_day, days=run.days, playbook=playbook_from(run.playbook_name, run.limits, run.aims),
         now=clock.now(), technician_id=run.technician_id, only=_wanted(run),
         movable=run.visit_ids if run.kind in ("plan", "repair") and run.visit_ids else None,
-        spread=run.visit_ids if run.kind == "spread" else (),
+        spread=run.visit_ids if run.kind == "spread" else (), reaching=cast(Actor, run.asked_by),
     )  # fmt: skip
 
 

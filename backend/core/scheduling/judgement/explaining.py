@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from core.basics import minutes_in_words
-from core.calendars import local_day
+from core.calendars import day_words, local_day
 from core.scheduling.evaluation.day_walk import evaluate_day
 from core.scheduling.evaluation.rules import GRAIN, fit_rules
 from core.scheduling.model.day import Day, Stop, VisitSpec
@@ -170,7 +170,7 @@ def _no_room(problem: Problem, days: list[Day], visit: VisitSpec) -> WhyNot:
         return _no_time(days[0].technician.name)
     when = ""
     if len(days) > 1 and where.shift is not None:
-        when = f"{local_day(where.shift.hours.start, where.tz):%a %-d %b}: "
+        when = f"{day_words(local_day(where.shift.hours.start, where.tz))}: "
     labels = {stop.visit.id: stop.visit.label for stop in where.stops}
     return _hindered(best[0], (when + _about(broken, labels) for broken in best[:3]))
 

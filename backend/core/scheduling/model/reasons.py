@@ -8,7 +8,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from core.basics import minutes_in_words
-from core.calendars import local_day, local_time
+from core.calendars import day_words, local_day, local_time
 
 
 class Code(StrEnum):
@@ -61,6 +61,7 @@ class Code(StrEnum):
     PINNED = "pinned"
     SENT = "sent"
     NOT_TO_BE_PLANNED = "not_to_be_planned"
+    OUT_OF_REACH = "out_of_reach"
     TIED_ELSEWHERE = "tied_elsewhere"
     OWN_LENGTH = "own_length"
     INSIDE_PROMISE = "inside_promise"
@@ -128,6 +129,7 @@ TEMPLATES: Mapping[Code, str] = {
     Code.PINNED: "It is pinned: take the pin out first",
     Code.SENT: "It was sent",
     Code.NOT_TO_BE_PLANNED: "It is not one of those to be planned",
+    Code.OUT_OF_REACH: "{problem}",
     Code.TIED_ELSEWHERE: "It is tied to {other}, which is planned elsewhere",
     Code.OWN_LENGTH: "{own:length} of work by the visits {technician} has done, usually {usual:length}",
     Code.INSIDE_PROMISE: "Inside the promise, {room:length} to spare",
@@ -197,13 +199,13 @@ def _window(value: tuple[int, int, int], tz: ZoneInfo) -> str:
     """ "10:00-12:00", with the day when it is another one than the third moment's."""
     start, end, seen_from = value
     words, day = f"{local_time(start, tz)}–{local_time(end, tz)}", local_day(start, tz)
-    return words if day == local_day(seen_from, tz) else f"{day:%a %-d %b} {words}"
+    return words if day == local_day(seen_from, tz) else f"{day_words(day)} {words}"
 
 
 _MOMENTS: Mapping[str, Callable[[Any, ZoneInfo], str]] = {
     "clock": local_time,
-    "day": lambda moment, tz: f"{local_day(moment, tz):%a %-d %b}",
-    "date": lambda moment, tz: f"{local_day(moment, tz):%-d %b %Y}",
+    "day": lambda moment, tz: day_words(local_day(moment, tz)),
+    "date": lambda moment, tz: day_words(local_day(moment, tz), weekday=False, year=True),
     "window": _window,
 }
 _PLAIN: Mapping[str, Callable[[Any], str]] = {

@@ -332,6 +332,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/areas/{area_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Area
+         * @description Make it one with another area: the outline of both, and whoever is in either.
+         */
+        post: operations["apps_customers_file_api_merge_area"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/areas/{area_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Area Uses
+         * @description Who is in an area.
+         */
+        get: operations["apps_customers_file_api_area_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/assets": {
         parameters: {
             query?: never;
@@ -882,6 +922,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/catalogue/job-types/{job_type_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Job Type
+         * @description Make it one with another: whoever has it has the other from now on.
+         */
+        post: operations["apps_catalogue_api_merge_job_type"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/catalogue/job-types/{job_type_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job Type Uses
+         * @description Who has a job type.
+         */
+        get: operations["apps_catalogue_api_job_type_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/catalogue/starters": {
         parameters: {
             query?: never;
@@ -983,6 +1063,46 @@ export interface paths {
          * @description Define the own fields of one kind of record.
          */
         put: operations["apps_company_api_change_record_fields"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/fields/{record}/{key}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Record Field
+         * @description Make it one with another own field of the same kind of record.
+         */
+        post: operations["apps_company_api_merge_record_field"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/company/fields/{record}/{key}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record Field Uses
+         * @description Who answers an own field.
+         */
+        get: operations["apps_company_api_record_field_uses"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2880,6 +3000,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people/running-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Running Out
+         * @description Certificates and inspections that have ended or end within thirty days.
+         */
+        get: operations["apps_people_api_running_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people/skills": {
         parameters: {
             query?: never;
@@ -3504,12 +3644,40 @@ export interface paths {
         };
         /**
          * Roles
-         * @description What each role may do, in words.
+         * @description What each role may do, the company's own ones too, with the words for it.
          */
         get: operations["apps_accounts_api_roles"];
         put?: never;
-        post?: never;
+        /**
+         * Make Role
+         * @description A role of the company's own.
+         */
+        post: operations["apps_accounts_api_make_role"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/roles/{role_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Role
+         * @description Other actions, another reach; holds for everybody who has it from their next step on.
+         */
+        put: operations["apps_accounts_api_change_role"];
+        post?: never;
+        /**
+         * Remove Role
+         * @description Take away a role that nobody has.
+         */
+        delete: operations["apps_accounts_api_remove_role"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4703,6 +4871,8 @@ export interface components {
         AccountChangeIn: {
             /** Name */
             name: string;
+            /** Own Role Id */
+            own_role_id?: number | null;
             role: components["schemas"]["Role"];
             /** Technician Id */
             technician_id?: number | null;
@@ -4718,6 +4888,8 @@ export interface components {
             /** Name */
             name: string;
             role: components["schemas"]["Role"];
+            /** Role Name */
+            role_name: string;
             /** Technician Id */
             technician_id: number | null;
         };
@@ -4738,7 +4910,11 @@ export interface components {
             last_seen: number | null;
             /** Name */
             name: string;
+            /** Own Role Id */
+            own_role_id: number | null;
             role: components["schemas"]["Role"];
+            /** Role Name */
+            role_name: string;
             /** Second Factor */
             second_factor: boolean;
             /** Technician Id */
@@ -4750,7 +4926,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings" | "manage_accounts";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "review" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings" | "manage_accounts";
         /**
          * ActionOut
          * @description Something the reader may do to a visit now; `needs_note`: only with a few words.
@@ -5707,7 +5883,7 @@ export interface components {
          * @description What a reason is. Each asks for its own parameters, by the names in its template.
          * @enum {string}
          */
-        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
+        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "out_of_reach" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
         /** ColumnsIn */
         ColumnsIn: {
             /** Columns */
@@ -5796,6 +5972,7 @@ export interface components {
              * @default
              */
             region: string;
+            style: components["schemas"]["StyleOut"];
             /**
              * Tax Number
              * @default
@@ -6290,6 +6467,22 @@ export interface components {
             /** Start */
             start: number;
         };
+        /**
+         * DeedOut
+         * @description An action in words: the end of a sentence that begins with "may". `brings`: what it needs and brings along;
+         *     `whole_company`: not for a role that is narrowed; `own`: may be part of a role of one's own.
+         */
+        DeedOut: {
+            action: components["schemas"]["Action"];
+            /** Brings */
+            brings: components["schemas"]["Action"][];
+            /** Own */
+            own: boolean;
+            /** Whole Company */
+            whole_company: boolean;
+            /** Words */
+            words: string;
+        };
         /** DemoAccountOut */
         DemoAccountOut: {
             /** Email */
@@ -6331,16 +6524,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /**
-         * DepotMergeIn
-         * @description `into` is the depot that is kept.
-         */
-        DepotMergeIn: {
-            /** Into */
-            into: number;
-            /** Version */
-            version: number;
-        };
         /** DepotOut */
         DepotOut: {
             /** Address */
@@ -6364,13 +6547,6 @@ export interface components {
             retired: boolean;
             /** Version */
             version: number;
-        };
-        /** DepotUseOut */
-        DepotUseOut: {
-            /** Count */
-            count: number;
-            /** What */
-            what: string;
         };
         /** DraftOut */
         DraftOut: {
@@ -6573,6 +6749,16 @@ export interface components {
             technician_id: number;
             /** Visits */
             visits: components["schemas"]["VisitOut"][];
+        };
+        /**
+         * FieldMergeIn
+         * @description `into` is the key of the field that is kept.
+         */
+        FieldMergeIn: {
+            /** Into */
+            into: string;
+            /** Version */
+            version: number;
         };
         /**
          * FieldStepIn
@@ -6949,6 +7135,8 @@ export interface components {
             email: string;
             /** Name */
             name: string;
+            /** Own Role Id */
+            own_role_id?: number | null;
             role: components["schemas"]["Role"];
             /** Technician Id */
             technician_id?: number | null;
@@ -7541,6 +7729,16 @@ export interface components {
             gone_id: number;
             /** Kept Id */
             kept_id: number;
+        };
+        /**
+         * MergeInto
+         * @description `into` is the one that is kept.
+         */
+        MergeInto: {
+            /** Into */
+            into: number;
+            /** Version */
+            version: number;
         };
         /** MergeOut */
         MergeOut: {
@@ -8218,6 +8416,83 @@ export interface components {
             now: unknown;
             /** Usual */
             usual: unknown;
+        };
+        /** OwnRoleChangeIn */
+        OwnRoleChangeIn: {
+            /**
+             * Actions
+             * @default []
+             */
+            actions: components["schemas"]["Action"][];
+            /**
+             * Area Ids
+             * @default []
+             */
+            area_ids: number[];
+            /**
+             * Depot Ids
+             * @default []
+             */
+            depot_ids: number[];
+            /**
+             * Duty
+             * @default
+             */
+            duty: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OwnRoleIn
+         * @description `actions` bring along what they need. Without areas and depots the role reaches everywhere.
+         */
+        OwnRoleIn: {
+            /**
+             * Actions
+             * @default []
+             */
+            actions: components["schemas"]["Action"][];
+            /**
+             * Area Ids
+             * @default []
+             */
+            area_ids: number[];
+            /**
+             * Depot Ids
+             * @default []
+             */
+            depot_ids: number[];
+            /**
+             * Duty
+             * @default
+             */
+            duty: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * OwnRoleOut
+         * @description A role of the company's own; `holders` is who has it.
+         */
+        OwnRoleOut: {
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+            /** Area Ids */
+            area_ids: number[];
+            /** Depot Ids */
+            depot_ids: number[];
+            /** Duty */
+            duty: string;
+            /** Holders */
+            holders: string[];
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /**
          * PartIn
@@ -8977,19 +9252,29 @@ export interface components {
          * Role
          * @enum {string}
          */
-        Role: "administrator" | "manager" | "dispatcher" | "intake" | "technician" | "reviewer";
+        Role: "administrator" | "manager" | "dispatcher" | "intake" | "technician" | "reviewer" | "own";
         /**
          * RoleOut
-         * @description What a role may do and may not, in words.
+         * @description What a role may do.
          */
         RoleOut: {
+            /** Actions */
+            actions: components["schemas"]["Action"][];
             /** Duty */
             duty: string;
-            /** May */
-            may: string[];
-            /** May Not */
-            may_not: string[];
             role: components["schemas"]["Role"];
+        };
+        /**
+         * RolesOut
+         * @description Everything an account may be given, and what each may do.
+         */
+        RolesOut: {
+            /** Deeds */
+            deeds: components["schemas"]["DeedOut"][];
+            /** Own */
+            own: components["schemas"]["OwnRoleOut"][];
+            /** Roles */
+            roles: components["schemas"]["RoleOut"][];
         };
         /** RoundOut */
         RoundOut: {
@@ -9133,6 +9418,22 @@ export interface components {
             state: "queued" | "running" | "done" | "stopped" | "failed";
             /** Technician Id */
             technician_id: number | null;
+        };
+        /**
+         * RunningOutOut
+         * @description See apps.people.papers.RunningOut.
+         */
+        RunningOutOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Vehicle */
+            vehicle: string | null;
         };
         /**
          * RunsOut
@@ -9732,6 +10033,18 @@ export interface components {
             /** Visit Id */
             visit_id: number | null;
         };
+        /**
+         * StyleOut
+         * @description How days and times are shown; see core.calendars.Style. `week_begins`: Monday, Sunday or Saturday.
+         */
+        StyleOut: {
+            /** Month First */
+            month_first: boolean;
+            /** Twelve Hours */
+            twelve_hours: boolean;
+            /** Week Begins */
+            week_begins: string;
+        };
         /** TakeIn */
         TakeIn: {
             /**
@@ -9748,7 +10061,10 @@ export interface components {
             version: number;
             window: components["schemas"]["PromiseIn"];
         };
-        /** TechnicianChangeIn */
+        /**
+         * TechnicianChangeIn
+         * @description `valid_from`: from which day on days begin at another depot; left out: today.
+         */
         TechnicianChangeIn: {
             /** Area Ids */
             area_ids?: number[];
@@ -9770,6 +10086,8 @@ export interface components {
             skills?: {
                 [key: string]: number;
             };
+            /** Valid From */
+            valid_from?: string | null;
             /** Version */
             version: number;
         };
@@ -9850,6 +10168,8 @@ export interface components {
             skills?: {
                 [key: string]: number;
             };
+            /** Valid From */
+            valid_from?: string | null;
             /** Version */
             version: number;
             /** Weeks */
@@ -9857,7 +10177,8 @@ export interface components {
         };
         /**
          * TermsIn
-         * @description How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together.
+         * @description How somebody works; see apps.people.inputs.TermsFields. `home_lon` and `home_lat` go together; `valid_from`: from
+         *     which day on days begin and end there; left out: today.
          */
         TermsIn: {
             /** Avoided Areas */
@@ -9891,6 +10212,8 @@ export interface components {
              * @default false
              */
             starts_at_home: boolean;
+            /** Valid From */
+            valid_from?: string | null;
             /** Vehicle */
             vehicle?: string | null;
             /** Version */
@@ -9929,6 +10252,8 @@ export interface components {
              * @default false
              */
             starts_at_home: boolean;
+            /** Valid From */
+            valid_from?: string | null;
             /** Vehicle */
             vehicle?: string | null;
             /** Version */
@@ -10100,6 +10425,16 @@ export interface components {
             minutes: number;
             /** Respond By */
             respond_by: number;
+        };
+        /**
+         * UseOut
+         * @description Who has something, in the plural, and how many.
+         */
+        UseOut: {
+            /** Count */
+            count: number;
+            /** What */
+            what: string;
         };
         /**
          * VanPartOut
@@ -10764,14 +11099,13 @@ export type SchemaDaysAskedOut = components['schemas']['DaysAskedOut'];
 export type SchemaDaysOffOut = components['schemas']['DaysOffOut'];
 export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDecisionOut = components['schemas']['DecisionOut'];
+export type SchemaDeedOut = components['schemas']['DeedOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotChangeIn = components['schemas']['DepotChangeIn'];
 export type SchemaDepotIn = components['schemas']['DepotIn'];
-export type SchemaDepotMergeIn = components['schemas']['DepotMergeIn'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
 export type SchemaDepotRetireIn = components['schemas']['DepotRetireIn'];
-export type SchemaDepotUseOut = components['schemas']['DepotUseOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
@@ -10785,6 +11119,7 @@ export type SchemaExampleOut = components['schemas']['ExampleOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
+export type SchemaFieldMergeIn = components['schemas']['FieldMergeIn'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
 export type SchemaFileOut = components['schemas']['FileOut'];
 export type SchemaFillerOut = components['schemas']['FillerOut'];
@@ -10846,6 +11181,7 @@ export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
 export type SchemaMatterOut = components['schemas']['MatterOut'];
 export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
+export type SchemaMergeInto = components['schemas']['MergeInto'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
 export type SchemaMoveIn = components['schemas']['MoveIn'];
@@ -10873,6 +11209,9 @@ export type SchemaOutboxOut = components['schemas']['OutboxOut'];
 export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
+export type SchemaOwnRoleChangeIn = components['schemas']['OwnRoleChangeIn'];
+export type SchemaOwnRoleIn = components['schemas']['OwnRoleIn'];
+export type SchemaOwnRoleOut = components['schemas']['OwnRoleOut'];
 export type SchemaPartIn = components['schemas']['PartIn'];
 export type SchemaPartOut = components['schemas']['PartOut'];
 export type SchemaParts = components['schemas']['Parts'];
@@ -10919,10 +11258,12 @@ export type SchemaRestoreIn = components['schemas']['RestoreIn'];
 export type SchemaRoadRegionOut = components['schemas']['RoadRegionOut'];
 export type SchemaRole = components['schemas']['Role'];
 export type SchemaRoleOut = components['schemas']['RoleOut'];
+export type SchemaRolesOut = components['schemas']['RolesOut'];
 export type SchemaRoundOut = components['schemas']['RoundOut'];
 export type SchemaRunDetailOut = components['schemas']['RunDetailOut'];
 export type SchemaRunIn = components['schemas']['RunIn'];
 export type SchemaRunOut = components['schemas']['RunOut'];
+export type SchemaRunningOutOut = components['schemas']['RunningOutOut'];
 export type SchemaRunsOut = components['schemas']['RunsOut'];
 export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
@@ -10958,6 +11299,7 @@ export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
+export type SchemaStyleOut = components['schemas']['StyleOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTechnicianChangeIn = components['schemas']['TechnicianChangeIn'];
 export type SchemaTechnicianIn = components['schemas']['TechnicianIn'];
@@ -10980,6 +11322,7 @@ export type SchemaUndoneOut = components['schemas']['UndoneOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaUploadedOut = components['schemas']['UploadedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
+export type SchemaUseOut = components['schemas']['UseOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVehicleIn = components['schemas']['VehicleIn'];
 export type SchemaVehicleOut = components['schemas']['VehicleOut'];
@@ -11765,6 +12108,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_merge_area: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                area_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeInto"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeoJsonTakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_customers_file_api_area_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                area_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -13006,6 +13436,93 @@ export interface operations {
             };
         };
     };
+    apps_catalogue_api_merge_job_type: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_type_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeInto"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobTypeOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_catalogue_api_job_type_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_type_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_catalogue_api_starters: {
         parameters: {
             query?: never;
@@ -13267,6 +13784,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordFieldsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_merge_record_field: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                record: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FieldMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordFieldsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_company_api_record_field_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -17884,7 +18490,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DepotMergeIn"];
+                "application/json": components["schemas"]["MergeInto"];
             };
         };
         responses: {
@@ -17932,7 +18538,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DepotUseOut"][];
+                    "application/json": components["schemas"]["UseOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_people_api_running_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningOutOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -19595,8 +20239,135 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RoleOut"][];
+                    "application/json": components["schemas"]["RolesOut"];
                 };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_make_role: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnRoleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRoleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_change_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                role_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnRoleChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRoleOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_accounts_api_remove_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                role_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not done; see Problem. */
             "4XX": {

@@ -1,9 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { auth } from '@/api/auth';
 import { api, data } from '@/api/client';
-import type { SchemaAccountChangeIn, SchemaAccountRowOut, SchemaInviteIn } from '@/api/types';
+import type {
+  SchemaAccountChangeIn,
+  SchemaAccountRowOut,
+  SchemaInviteIn,
+  SchemaOwnRoleIn,
+  SchemaOwnRoleOut,
+} from '@/api/types';
 
 const ACCOUNTS = ['accounts'] as const;
+const ROLES = ['roles'] as const;
 
 /** End the session here. */
 export function useSignOut() {
@@ -27,9 +34,31 @@ export function useBack() {
 export const useAccounts = () =>
   useQuery({ queryKey: ACCOUNTS, queryFn: () => data(api.GET('/api/v1/accounts')) });
 
-/** What each role may do, in words. */
+/** What each role may do, the company's own ones too, with the words for it. */
 export const useRoles = () =>
-  useQuery({ queryKey: ['roles'], queryFn: () => data(api.GET('/api/v1/roles')), staleTime: Infinity });
+  useQuery({ queryKey: ROLES, queryFn: () => data(api.GET('/api/v1/roles')), staleTime: 60_000 });
+
+/** Everything that is done to a role of the company's own. */
+export function useSetRole() {
+  const client = useQueryClient();
+  const onSuccess = () =>
+    Promise.all([ROLES, ACCOUNTS].map((queryKey) => client.invalidateQueries({ queryKey: [...queryKey] })));
+  const at = (row: SchemaOwnRoleOut) => ({ params: { path: { role_id: row.id } } });
+  const make = useMutation({
+    mutationFn: (body: SchemaOwnRoleIn) => data(api.POST('/api/v1/roles', { body })),
+    onSuccess,
+  });
+  const change = useMutation({
+    mutationFn: ({ row, body }: { row: SchemaOwnRoleOut; body: SchemaOwnRoleIn }) =>
+      data(api.PUT('/api/v1/roles/{role_id}', { ...at(row), body: { ...body, version: row.version } })),
+    onSuccess,
+  });
+  const remove = useMutation({
+    mutationFn: (row: SchemaOwnRoleOut) => data(api.DELETE('/api/v1/roles/{role_id}', at(row))),
+    onSuccess,
+  });
+  return { make, change, remove };
+}
 
 /** Everything that is done to an account. */
 export function useSetAccount() {

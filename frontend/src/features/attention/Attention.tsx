@@ -13,6 +13,7 @@ const KINDS: Record<Matter['kind'], { one: string; many: string }> = {
   call: { one: 'customer to be called', many: 'customers to be called' },
   message: { one: 'message not delivered', many: 'messages not delivered' },
   mail: { one: 'e-mail not read', many: 'e-mails not read' },
+  paper: { one: 'certificate or inspection runs out', many: 'certificates and inspections run out' },
 };
 const AWAY = {
   worker: 'The worker is away: messages and files wait until it is back. Everything else works.',
@@ -85,6 +86,16 @@ function Where({ matter, children, ...rest }: WhereProps) {
   if (matter.kind === 'mail')
     return (
       <Link to="/requests" {...look}>
+        {children}
+      </Link>
+    );
+  if (matter.kind === 'paper')
+    return (
+      <Link
+        to={matter.personId ? '/set-up/people' : '/set-up/vehicles'}
+        search={matter.personId ? { person: matter.personId } : {}}
+        {...look}
+      >
         {children}
       </Link>
     );

@@ -7,10 +7,12 @@ import { onChange } from '@/shared/live';
 /** Something to look at, wherever it comes from. `key` stays the same as long as the matter does. */
 export interface Matter {
   key: string;
-  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail';
+  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper';
   label: string;
   sentence: string;
   visitId: number | null;
+  /** Whose it is, where it is about somebody; a vehicle's leads to the vehicles. */
+  personId?: number | null;
 }
 
 const KEY = ['attention'];
@@ -19,7 +21,7 @@ const REST = 2500;
 const REFETCH = 30_000;
 
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
-  const [board, failed, calls, mail] = await Promise.all([
+  const [board, failed, calls, mail, papers] = await Promise.all([
     may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
     may('see_messages')
       ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })).then(
@@ -28,6 +30,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       : [],
     may('see_messages') ? data(api.GET('/api/v1/messages/calls')) : [],
     may('take_requests') ? data(api.GET('/api/v1/intake/mail')) : [],
+    may('see_board') ? data(api.GET('/api/v1/people/running-out')) : [],
   ]);
   return [
     ...board.map((row) => ({ ...row, visitId: row.visit_id })),
@@ -51,6 +54,14 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       label: row.sender || 'E-mail',
       sentence: `could not be read: ${row.why}`,
       visitId: null,
+    })),
+    ...papers.map((row) => ({
+      key: row.key,
+      kind: 'paper' as const,
+      label: row.label,
+      sentence: row.sentence,
+      visitId: null,
+      personId: row.technician_id,
     })),
   ];
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
+import type { SchemaJobTypeOut } from '@/api/types';
 
 /** Job types, the most urgent first. */
 export function useJobTypes(retired = false) {
@@ -20,6 +21,31 @@ export function useEditions(jobTypeId: number | null) {
           params: { path: { job_type_id: jobTypeId! } },
         }),
       ),
+  });
+}
+
+/** Who has a job type. */
+export const useJobTypeUses = (id: number) =>
+  useQuery({
+    queryKey: ['catalogue', 'uses', id],
+    queryFn: () =>
+      data(
+        api.GET('/api/v1/catalogue/job-types/{job_type_id}/uses', { params: { path: { job_type_id: id } } }),
+      ),
+  });
+
+/** Make a job type one with another. */
+export function useMergeJobType() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ job, into }: { job: SchemaJobTypeOut; into: number }) =>
+      data(
+        api.POST('/api/v1/catalogue/job-types/{job_type_id}/merge', {
+          params: { path: { job_type_id: job.id } },
+          body: { version: job.version, into },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['catalogue'] }),
   });
 }
 

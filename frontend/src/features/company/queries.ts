@@ -75,3 +75,11 @@ export function useRecordFields() {
     staleTime: 300_000,
   });
 }
+
+/** Who answers an own field. */
+export const useFieldUses = (record: string, key: string) =>
+  useQuery({
+    queryKey: [...settingsKey, 'fields', record, key],
+    queryFn: () =>
+      data(api.GET('/api/v1/company/fields/{record}/{key}/uses', { params: { path: { record, key } } })),
+  });

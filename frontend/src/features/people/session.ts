@@ -2,10 +2,10 @@ import { queryOptions, useSuspenseQuery } from '@tanstack/react-query';
 import { api, data, setCsrfToken } from '@/api/client';
 import type { SchemaAction, SchemaSessionOut } from '@/api/types';
 import { setServerNow } from '@/shared/clock';
-import { setTimeZone } from '@/shared/time';
+import { setStyle, setTimeZone, type Style } from '@/shared/time';
 
 export interface Session extends SchemaSessionOut {
-  company: { name: string; time_zone: string } | null;
+  company: { name: string; time_zone: string; style: Style } | null;
 }
 
 /** Who is signed in. Learns the server's clock and the company's time zone on the way. */
@@ -16,7 +16,10 @@ export const sessionQuery = queryOptions({
     setCsrfToken(session.csrf_token);
     setServerNow(session.now);
     const company = session.account ? await data(api.GET('/api/v1/company')) : null;
-    if (company) setTimeZone(company.time_zone);
+    if (company) {
+      setTimeZone(company.time_zone);
+      setStyle(company.style);
+    }
     return { ...session, company };
   },
   staleTime: Infinity,

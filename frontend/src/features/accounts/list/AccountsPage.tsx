@@ -44,7 +44,7 @@ function Accounts() {
                 onClick={() => setChosen(one.id)}
               >
                 <b className="truncate font-semibold">{one.name}</b>
-                <span>{one.role}</span>
+                <span className="truncate">{one.role_name}</span>
                 <span className="text-ink-soft">{stateOf(one)}</span>
               </button>
             </li>

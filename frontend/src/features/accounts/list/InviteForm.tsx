@@ -16,7 +16,7 @@ export function InviteForm({ onInvited, onLeave }: Props) {
   const { invite } = useSetAccount();
   const kept = useKeptForm({
     schema,
-    values: { email: '', name: '', role: '' as never, technician_id: 0 },
+    values: { email: '', name: '', role: '', technician_id: 0 },
     keep: async (read) => {
       const row = await invite.mutateAsync(sent(read));
       toast.success(`A letter to ${row.email} is on its way`);

@@ -16,7 +16,7 @@ export function OwnAccountPage() {
         </Link>
         <h1 className="text-lg font-semibold">Your account</h1>
         <p className="text-ink-soft">
-          {account.name}, {account.role}. You sign in as {account.email}.
+          {account.name}, {account.role_name}. You sign in as {account.email}.
         </p>
       </header>
       <PasswordChange />

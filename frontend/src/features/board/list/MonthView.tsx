@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { SchemaDayWorkloadOut } from '@/api/types';
-import { addDays, isoDay, length, moment } from '@/shared/time';
+import { firstWeekday, addDays, isoDay, length, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { inChunks } from '../lanes/chunks';
 import { NoTechnicians } from '../lanes/NoTechnicians';
@@ -125,4 +125,5 @@ function wordsOf(row: SchemaDayWorkloadOut): string {
 
 const weekday = (date: string) =>
   ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'][new Date(moment(date, 720) * 1000).getUTCDay()];
-const startsWeek = (date: string) => weekday(date) === 'Mo';
+const startsWeek = (date: string) =>
+  (new Date(moment(date, 720) * 1000).getUTCDay() + 6) % 7 === firstWeekday();

@@ -1,11 +1,13 @@
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { sentenceOf } from '@/api/client';
 import type { SchemaJobTypeOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
+import { MergeInto, UsedBy } from '@/design/Uses';
 import { may, useSession } from '@/features/people';
 import { length, stamp } from '@/shared/time';
-import { useEditions, useJobTypes } from '../queries';
+import { useEditions, useJobTypes, useJobTypeUses, useMergeJobType } from '../queries';
 import { JobTypeForm } from './JobTypeForm';
 import { Starters } from './Starters';
 
@@ -16,7 +18,6 @@ export function JobTypesPage() {
   const canChange = may(useSession(), 'change_settings');
   const rows = jobs.data ?? [];
   const row = rows.find((job) => job.id === chosen) ?? null;
-  const editions = useEditions(row?.id ?? null);
   return (
     <div className="grid h-full min-h-0 grid-cols-[20rem_minmax(0,1fr)]">
       <div className="min-h-0 overflow-y-auto border-r border-hairline">
@@ -47,21 +48,70 @@ export function JobTypesPage() {
             onKept={(id) => setChosen(id)}
           />
         )}
-        {row && (editions.data ?? []).length > 0 && (
-          <section aria-label="Editions" className="mt-4 text-sm">
-            <h2 className="font-semibold">Editions</h2>
-            <ul>
-              {(editions.data ?? []).map((edition) => (
-                <li key={edition.id}>
-                  <span className="figures">{edition.number}</span> · {stamp(edition.made_at)} ·{' '}
-                  {edition.made_by}
-                </li>
-              ))}
-            </ul>
-          </section>
+        {row && (
+          <OneJobType
+            key={row.id}
+            job={row}
+            others={canChange ? rows.filter(({ id, retired }) => id !== row.id && !retired) : []}
+            onMerged={setChosen}
+          />
         )}
+        {row && <Editions job={row} />}
       </div>
     </div>
+  );
+}
+
+function Editions({ job }: { job: SchemaJobTypeOut }) {
+  const rows = useEditions(job.id).data ?? [];
+  if (rows.length === 0) return null;
+  return (
+    <section aria-label="Editions" className="mt-4 text-sm">
+      <h2 className="font-semibold">Editions</h2>
+      <ul>
+        {rows.map((edition) => (
+          <li key={edition.id}>
+            <span className="figures">{edition.number}</span> · {stamp(edition.made_at)} · {edition.made_by}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+interface OneProps {
+  job: SchemaJobTypeOut;
+  others: SchemaJobTypeOut[];
+  onMerged: (into: number) => void;
+}
+
+/** Who has a job type, and making it one with another. */
+function OneJobType({ job, others, onMerged }: OneProps) {
+  const uses = useJobTypeUses(job.id);
+  const merge = useMergeJobType();
+  return (
+    <section aria-label={`Who uses ${job.name}`} className="mt-4 max-w-sm space-y-2 text-sm">
+      <h2 className="font-semibold">Who uses it</h2>
+      <UsedBy uses={uses} />
+      <MergeInto
+        name={job.name}
+        others={others.map(({ id, name }) => ({ key: id, name }))}
+        busy={merge.isPending}
+        error={merge.error}
+        onMerge={(into, name) =>
+          merge.mutate(
+            { job, into },
+            {
+              onSuccess: () => {
+                toast.success(`${job.name} is ${name} now`);
+                onMerged(into);
+              },
+            },
+          )
+        }
+        hint="Orders keep the edition they were made with."
+      />
+    </section>
   );
 }
 

@@ -8,6 +8,7 @@ import { may, useSession } from '@/features/people';
 import type { Question } from '@/shared/questions';
 import { useChangeFields } from '../commands';
 import { useRecordFields } from '../queries';
+import { FieldUses } from './FieldUses';
 import { QuestionsEditor } from './QuestionsEditor';
 
 /** The company's own fields: of customers, sites, assets and orders. Job types have theirs on their own page. */
@@ -64,6 +65,7 @@ function Editor({ row }: { row: SchemaRecordFieldsOut }) {
           </Button>
         )}
       </fieldset>
+      {!touched && <FieldUses row={row} canChange={canChange} />}
     </section>
   );
 }

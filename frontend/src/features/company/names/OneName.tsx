@@ -1,10 +1,9 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
 import type { SchemaKeyNameOut } from '@/api/types';
-import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
-import { SelectField, TextField } from '@/design/Field';
+import { TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
-import { Notice } from '@/design/Notice';
+import { MergeInto, UsedBy } from '@/design/Uses';
 import type { Kind } from './kinds';
 import { useNaming, useUses } from './queries';
 
@@ -47,15 +46,13 @@ export function OneName({ kind, row, others, facts, canChange, onDone }: Props) 
             </Button>
           </section>
           <FormError error={change.error} />
-          {others.length > 0 && (
-            <Merge
-              row={row}
-              others={others}
-              busy={merge.isPending}
-              onMerge={(into) => merge.mutate({ row, into })}
-            />
-          )}
-          <FormError error={merge.error} />
+          <MergeInto
+            name={row.name}
+            others={others.map(({ code, name }) => ({ key: code, name }))}
+            busy={merge.isPending}
+            error={merge.error}
+            onMerge={(into) => merge.mutate({ row, into })}
+          />
         </>
       )}
     </>
@@ -67,14 +64,7 @@ function Uses({ kind, row }: { kind: Kind; row: SchemaKeyNameOut }) {
   return (
     <section aria-label="Used by">
       <h2 className="text-base font-semibold">{row.name}</h2>
-      {uses.isPending && <p className="text-ink-soft">Looking who uses it…</p>}
-      {uses.isError && <Notice tone="bad">{sentenceOf(uses.error)}</Notice>}
-      {uses.data?.length === 0 && <p className="text-ink-soft">Nobody uses it.</p>}
-      {uses.data && uses.data.length > 0 && (
-        <p>
-          Used by {uses.data.map((use) => `${use.count.toLocaleString('en-GB')} ${use.what}`).join(', ')}.
-        </p>
-      )}
+      <UsedBy uses={uses} />
     </section>
   );
 }
@@ -107,40 +97,5 @@ function Rename({
         Rename everywhere
       </Button>
     </form>
-  );
-}
-
-interface MergeProps {
-  row: SchemaKeyNameOut;
-  others: SchemaKeyNameOut[];
-  busy: boolean;
-  onMerge: (into: string) => void;
-}
-
-function Merge({ row, others, busy, onMerge }: MergeProps) {
-  const [into, setInto] = useState('');
-  const kept = others.find((one) => one.code === into);
-  return (
-    <section aria-label="Merge" className="space-y-2">
-      <SelectField label="Merge into" value={into} onChange={(event) => setInto(event.target.value)}>
-        <option value="">choose the one to keep…</option>
-        {others.map((one) => (
-          <option key={one.code} value={one.code}>
-            {one.name}
-          </option>
-        ))}
-      </SelectField>
-      {kept && (
-        <>
-          <p className="text-ink-soft">
-            Whoever uses {row.name} will use {kept.name}. {row.name} is gone after that; this cannot be
-            undone.
-          </p>
-          <Button disabled={busy} onClick={() => onMerge(kept.code)}>
-            Merge {row.name} into {kept.name}
-          </Button>
-        </>
-      )}
-    </section>
   );
 }

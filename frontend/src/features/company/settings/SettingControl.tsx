@@ -22,6 +22,7 @@ const CONTROLS: Partial<Record<SchemaSettingOut['kind'], (props: Props) => React
   number: Amount,
   week: Week,
   choices: Choices,
+  choice: Choice,
   list: Lines,
   windows: Lines,
   long_text: LongText,
@@ -72,6 +73,21 @@ function Week({ row, value, onChange }: Props) {
         </label>
       ))}
     </div>
+  );
+}
+
+function Choice({ row, value, onChange }: Props) {
+  return (
+    <select
+      id={row.key}
+      className={BOX}
+      value={String(value)}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      {row.choices.map((choice) => (
+        <option key={choice}>{choice}</option>
+      ))}
+    </select>
   );
 }
 

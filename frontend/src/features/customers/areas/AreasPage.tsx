@@ -5,9 +5,10 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { FileChoice } from '@/design/FileChoice';
 import { Notice } from '@/design/Notice';
+import { MergeInto, UsedBy } from '@/design/Uses';
 import { may, useSession } from '@/features/people';
 import { AreaEditor, type AreaShape } from '@/features/roads';
-import { useAreaChanges, useAreaShapes, type Area } from './areas';
+import { useAreaChanges, useAreaShapes, useAreaUses, type Area } from './areas';
 
 /** The areas in which technicians work: drawn and edited on the map; every site finds its area anew. */
 export function AreasPage() {
@@ -42,6 +43,9 @@ export function AreasPage() {
           ))}
         </ul>
         {canChange && <Changing chosen={chosen} drawn={drawn} choose={choose} changes={changes} />}
+        {chosen && (
+          <OneArea key={chosen.id} area={chosen} shapes={canChange ? shapes : []} changes={changes} />
+        )}
         <a className="block underline" href={urlOf('/api/v1/areas.geojson')} download="areas.geojson">
           areas.geojson
         </a>
@@ -80,6 +84,30 @@ const Changing = ({ chosen, drawn, choose, changes: { keep, take } }: ChangingPr
     </FileChoice>
   </>
 );
+
+interface OneProps {
+  area: Area;
+  /** Those it can be merged into; none for who only looks. */
+  shapes: Area[];
+  changes: ReturnType<typeof useAreaChanges>;
+}
+
+/** Who is in an area, and making it one with another. */
+function OneArea({ area, shapes, changes: { merge } }: OneProps) {
+  return (
+    <section aria-label={`Who uses ${area.name}`} className="space-y-2">
+      <UsedBy uses={useAreaUses(area.id)} />
+      <MergeInto
+        name={area.name}
+        others={shapes.filter(({ id }) => id !== area.id).map(({ id, name }) => ({ key: id, name }))}
+        busy={merge.isPending}
+        error={merge.error}
+        onMerge={(into, name) => merge.mutate({ area, into, name })}
+        hint="The one that is kept has the outline of both."
+      />
+    </section>
+  );
+}
 
 interface RowProps {
   name: string;

@@ -33,6 +33,13 @@ export interface DrawnArea {
   of: Area | null;
 }
 
+/** Who is in an area. */
+export const useAreaUses = (id: number) =>
+  useQuery({
+    queryKey: [...KEY, id, 'uses'],
+    queryFn: () => data(api.GET('/api/v1/areas/{area_id}/uses', { params: { path: { area_id: id } } })),
+  });
+
 /** Everything that changes areas; every site then finds its area anew, and what that leads to is said. */
 export function useAreaChanges(onDone: () => void) {
   const client = useQueryClient();
@@ -75,5 +82,15 @@ export function useAreaChanges(onDone: () => void) {
     },
     onSuccess: (answer) => done(answer, `${answer.made} areas taken`),
   });
-  return { keep, remove, take, failure: keep.error ?? remove.error ?? back.error ?? take.error };
+  const merge = useMutation({
+    mutationFn: ({ area, into }: { area: Area; into: number; name: string }) =>
+      data(
+        api.POST('/api/v1/areas/{area_id}/merge', {
+          params: { path: { area_id: area.id } },
+          body: { version: area.version, into },
+        }),
+      ),
+    onSuccess: (answer, { area, name }) => done(answer, `${area.name} is part of ${name} now`),
+  });
+  return { keep, remove, take, merge, failure: keep.error ?? remove.error ?? back.error ?? take.error };
 }

@@ -89,8 +89,9 @@ function DepotForm({ depot, onDone }: { depot: SchemaDepotOut | null; onDone: ()
     <Form kept={kept} label="Depot" className="my-2 space-y-2 border-l-2 border-copper pl-3">
       <div className="grid grid-cols-2 gap-2">
         <FormText name="name" label="Name" maxLength={60} />
-        <FormAddress name="place" />
+        <FormAddress name="place" isSite={false} />
       </div>
+      {depot && <p className="text-xs text-ink-soft">At another address days begin there from today on.</p>}
       <KeepOrLeave words="Save depot" onLeave={onDone} />
     </Form>
   );

@@ -57,7 +57,7 @@ function Fill({ busy, error, onFill }: FillProps) {
   const [trade, setTrade] = useState('');
   const chosen = trade || trades[0]?.key || '';
   return (
-    <section aria-label="Example" className="space-y-2 border-t border-hairline pt-3">
+    <section aria-label="Example" className="space-y-2 pt-1">
       <h2 className="font-semibold">Or try it first</h2>
       <p className="text-sm text-ink-soft">
         Three technicians, six customers and ten calls to plan with. When you have seen enough, throw them

@@ -43,8 +43,8 @@ export function CalendarFile({ technicianId }: { technicianId: number }) {
   };
   const possible = bring.data?.events.filter(({ problem }) => !problem).length ?? 0;
   return (
-    <section aria-label="Absences from a calendar" className="max-w-2xl space-y-2 text-sm">
-      <h2 className="text-base font-semibold">Absences from a calendar</h2>
+    <section aria-label="Absences from a calendar" className="max-w-2xl space-y-2">
+      <h2 className="font-semibold">Absences from a calendar</h2>
       <div className="flex items-end gap-3">
         <SelectField
           label="They are"
@@ -55,7 +55,10 @@ export function CalendarFile({ technicianId }: { technicianId: number }) {
             <option key={row}>{row}</option>
           ))}
         </SelectField>
-        <FileChoice onFile={look} className="rounded-sm border border-hairline px-3 py-1.5 hover:bg-wash">
+        <FileChoice
+          onFile={look}
+          className="rounded-sm border border-hairline px-3 py-1.5 text-sm hover:bg-wash"
+        >
           Choose a calendar file (.ics)
         </FileChoice>
         {file && bring.data && !bring.data.sure && possible > 0 && (
@@ -71,7 +74,7 @@ export function CalendarFile({ technicianId }: { technicianId: number }) {
 }
 
 const Events = ({ events }: { events: SchemaCalendarEventOut[] }) => (
-  <ul aria-label="Events of the file" className="divide-y divide-hairline border-y border-hairline">
+  <ul aria-label="Events of the file" className="divide-y divide-hairline border-y border-hairline text-sm">
     {events.map(({ words, start, end, problem }, at) => (
       <li key={at} className="grid grid-cols-[16rem_12rem_1fr] gap-2 py-1">
         <span>{start != null && end != null && `${stamp(start)} to ${stamp(end)}`}</span>

@@ -1,4 +1,4 @@
-import { Link } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
 import { Button } from '@/design/Button';
@@ -6,6 +6,7 @@ import { Notice } from '@/design/Notice';
 import { useCompany } from '@/features/company';
 import { may, Portrait, useSession, useTechnicians } from '@/features/people';
 import { useTechnician } from '../queries';
+import type { PeopleSearch } from '../search';
 import { CalendarFile } from './CalendarFile';
 import { EmploymentForm } from './EmploymentForm';
 import { HandOver } from './HandOver';
@@ -21,7 +22,14 @@ export function PeoplePage() {
   const people = useTechnicians();
   const company = useCompany();
   const canChange = may(useSession(), 'change_settings');
-  const [chosen, setChosen] = useState<number | 'new' | null>(null);
+  const { person } = useSearch({ strict: false }) as PeopleSearch;
+  const navigate = useNavigate();
+  const [isNew, setNew] = useState(false);
+  const chosen = isNew ? 'new' : (person ?? null);
+  const choose = (id: number) => {
+    setNew(false);
+    void navigate({ to: '.', search: { person: id } });
+  };
   const rows = people.data ?? [];
   const noDepot = company.data?.depots.length === 0;
   return (
@@ -29,7 +37,7 @@ export function PeoplePage() {
       <div className="min-h-0 overflow-y-auto border-r border-hairline">
         <header className="flex items-center justify-between px-3 py-2">
           <h1 className="text-lg font-semibold">Technicians</h1>
-          {canChange && !noDepot && <Button onClick={() => setChosen('new')}>New technician</Button>}
+          {canChange && !noDepot && <Button onClick={() => setNew(true)}>New technician</Button>}
         </header>
         {people.isError && <Notice tone="bad">{sentenceOf(people.error)}</Notice>}
         {noDepot && <FirstADepot />}
@@ -40,7 +48,7 @@ export function PeoplePage() {
                 type="button"
                 aria-current={row.id === chosen}
                 className="flex w-full items-center gap-2 px-3 py-1 text-left hover:bg-wash"
-                onClick={() => setChosen(row.id)}
+                onClick={() => choose(row.id)}
               >
                 <Portrait technicianId={row.id} size={24} />
                 <b className="flex-1 font-semibold">{row.name}</b>
@@ -57,7 +65,7 @@ export function PeoplePage() {
         {chosen === null && (
           <p className="text-ink-soft">Choose a technician to see their skills and hours.</p>
         )}
-        {chosen === 'new' && <PersonForm person={null} canChange={canChange} onSaved={setChosen} />}
+        {chosen === 'new' && <PersonForm person={null} canChange={canChange} onSaved={choose} />}
         {typeof chosen === 'number' && <Person key={chosen} id={chosen} canChange={canChange} />}
       </div>
     </div>

@@ -1,9 +1,12 @@
+import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import type { SchemaDepotOut, SchemaTechnicianRecordOut } from '@/api/types';
-import { Form, FormSelect, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
+import { Form, FormDay, FormSelect, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
 import { useCompany } from '@/features/company';
 import { SkillsField } from '@/features/people';
+import { serverNow } from '@/shared/clock';
+import { isoDay } from '@/shared/time';
 import { useSetTechnician } from '../queries';
 
 const schema = z.object({
@@ -13,6 +16,7 @@ const schema = z.object({
   depot_id: z.coerce.number().int().min(1, 'Choose the depot where the day begins and ends'),
   area_ids: z.array(z.number()),
   skills: z.record(z.string(), z.number()),
+  valid_from: z.string(),
 });
 
 interface Props {
@@ -36,10 +40,11 @@ export function PersonForm({ person, canChange, onSaved }: Props) {
       depot_id: person?.depot_id ?? (depots.length === 1 ? depots[0]!.id : 0),
       area_ids: person?.area_ids ?? [],
       skills: person?.skills ?? {},
+      valid_from: isoDay(serverNow()),
     },
-    keep: async (read) => {
+    keep: async ({ valid_from, ...read }) => {
       const row = person
-        ? await change.mutateAsync({ id: person.id, version: person.version, ...read })
+        ? await change.mutateAsync({ id: person.id, version: person.version, valid_from, ...read })
         : await add.mutateAsync(read);
       toast.success(`${row.name} is saved`);
       onSaved?.(row.id);
@@ -50,6 +55,7 @@ export function PersonForm({ person, canChange, onSaved }: Props) {
       <fieldset disabled={!canChange} className="space-y-2">
         <FormText name="name" label="Name" maxLength={120} autoFocus={person === null} />
         <Reach depots={depots} />
+        {person && <AnotherDepot before={person.depot_id} />}
         <FormValue name="skills">
           {({ value, onChange, error }) => (
             <div>
@@ -90,6 +96,13 @@ const Reach = ({ depots }: { depots: SchemaDepotOut[] }) => (
     </FormSelect>
   </div>
 );
+
+/** Another depot holds from a day on: the days before it stay as they were. */
+function AnotherDepot({ before }: { before: number }) {
+  const chosen = Number(useWatch({ name: 'depot_id' }));
+  if (chosen === before || chosen === 0) return null;
+  return <FormDay name="valid_from" label="Days begin at this depot from" className="w-60" />;
+}
 
 /** The areas somebody works in; none ticked: everywhere. */
 function Areas({ chosen, onChange }: { chosen: number[]; onChange: (chosen: number[]) => void }) {

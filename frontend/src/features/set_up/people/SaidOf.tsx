@@ -17,12 +17,12 @@ export function SaidOf({ technicianId }: { technicianId: number }) {
   if (said.isError) return <Notice tone="bad">{sentenceOf(said.error)}</Notice>;
   if (!said.data) return null;
   return (
-    <section aria-label="What customers say" className="max-w-2xl space-y-1 text-sm">
-      <h2 className="text-base font-semibold">What customers say</h2>
+    <section aria-label="What customers say" className="max-w-2xl space-y-1">
+      <h2 className="font-semibold">What customers say</h2>
       {said.data.length === 0 && (
-        <p className="text-ink-soft">No customer requires, prefers or refuses them.</p>
+        <p className="text-sm text-ink-soft">No customer requires, prefers or refuses them.</p>
       )}
-      <ul className="divide-y divide-hairline">
+      <ul className="divide-y divide-hairline text-sm">
         {said.data.map(({ how, site_id, site, customer_id, customer }) => (
           <li key={`${how} ${site_id}`} className="grid grid-cols-[6rem_14rem_1fr] gap-2 py-1">
             <span className={how === 'refused' ? 'text-bad' : ''}>{how}</span>

@@ -1,11 +1,23 @@
+import { useFormContext } from 'react-hook-form';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { sentenceOf } from '@/api/client';
 import type { SchemaTechnicianRecordOut, SchemaTermsOut } from '@/api/types';
-import { Form, FormCheck, FormSelect, FormText, FormValue, KeepOrLeave, useKeptForm } from '@/design/form';
+import {
+  Form,
+  FormCheck,
+  FormDay,
+  FormSelect,
+  FormText,
+  FormValue,
+  KeepOrLeave,
+  useKeptForm,
+} from '@/design/form';
 import { Notice } from '@/design/Notice';
 import { useCompany } from '@/features/company';
 import { FormAddress, type PickedPlace } from '@/features/roads';
+import { serverNow } from '@/shared/clock';
+import { isoDay } from '@/shared/time';
 import { useSetTerms, useTerms, useVehicles } from '../queries';
 import { saidOf, wishesOf, type Wishes } from './wishes';
 import { WishesField } from './WishesField';
@@ -25,6 +37,7 @@ const schema = z
       .trim()
       .regex(/^\d{0,3}$/, 'A number of days'),
     wishes: z.custom<Wishes>(),
+    valid_from: z.string(),
   })
   .refine((typed) => typed.home !== null || !(typed.starts_at_home || typed.ends_at_home), {
     path: ['home'],
@@ -64,6 +77,7 @@ function Terms({ person, terms }: Props) {
       cost_per_hour: terms.cost_per_hour == null ? '' : String(terms.cost_per_hour),
       holiday_days: terms.holiday_days == null ? '' : String(terms.holiday_days),
       wishes: wishesOf(terms),
+      valid_from: isoDay(serverNow()),
     },
     keep: async ({ home, wishes, vehicle, cost_per_hour, holiday_days, ...ends }) => {
       await set.mutateAsync({
@@ -86,11 +100,12 @@ function Terms({ person, terms }: Props) {
       <div className="grid grid-cols-2 gap-3">
         <div className="space-y-1">
           <p className="text-xs font-semibold text-ink-soft">Home</p>
-          <FormAddress name="home" />
+          <FormAddress name="home" isSite={false} />
         </div>
         <div className="space-y-1 pt-5">
           <FormCheck name="starts_at_home" words="The day begins at home, not at the depot" />
           <FormCheck name="ends_at_home" words="The day ends at home" />
+          <OtherEnds />
         </div>
         <Vehicles chosen={terms.vehicle ?? null} />
         <FormText name="cost_per_hour" label={`Cost of an hour, ${currency}`} inputMode="decimal" />
@@ -120,4 +135,11 @@ function Vehicles({ chosen }: { chosen: string | null }) {
       ))}
     </FormSelect>
   );
+}
+
+/** Where days begin and end holds from a day on: the days before it stay as they were. */
+function OtherEnds() {
+  const { dirtyFields } = useFormContext().formState;
+  if (!dirtyFields['home'] && !dirtyFields['starts_at_home'] && !dirtyFields['ends_at_home']) return null;
+  return <FormDay name="valid_from" label="From" className="w-40" />;
 }

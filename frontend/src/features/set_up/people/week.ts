@@ -1,7 +1,7 @@
 // Weeks as they are edited: of each week in turn a row for every weekday, with or without a shift.
 
 import type { SchemaShiftIn, SchemaTechnicianRecordOut } from '@/api/types';
-import { parseTime, timeText } from '@/shared/time';
+import { parseTime, wallText } from '@/shared/time';
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 /** So many weeks follow each other in turn at most. */
@@ -28,7 +28,7 @@ export interface Agreed {
 
 /** Minutes of a time as the server writes it, like 08:30:00. */
 const minutes = (text: string | null | undefined) => (text ? parseTime(text.slice(0, 5)) : null);
-const text = (value: number | null) => (value === null ? null : timeText(value));
+const text = (value: number | null) => (value === null ? null : wallText(value));
 
 type Weeks = SchemaTechnicianRecordOut['weeks'][number];
 

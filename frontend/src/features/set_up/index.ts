@@ -1,0 +1,1 @@
+export { peopleSearch } from './search';
