@@ -87,6 +87,8 @@ def launch(
             line(f"port {port or FIRST_PORT} is taken: using {chosen}")
         planner_port = free_port(chosen + PLANNER_ABOVE)
         environment["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
+        if demo:
+            environment |= stand_in_directory(chosen)
         processes = Processes(environment, log_prefix="" if name == "pg" else f"{name}-")
         warm_planner(environment)
         with step(f"starting web, worker and planner on port {chosen}"):
@@ -123,6 +125,15 @@ def application_environment(database: cluster.Cluster, name: str, *, demo: bool)
         "RELAY_CACHE": str(RELAY / "cache"),
         "RELAY_INSECURE_COOKIES": "1",
     }
+
+
+def stand_in_directory(port: int) -> dict[str, str]:
+    """The demo signs in with a directory, too: a stand-in that its own web process serves."""
+    return {
+        "RELAY_OIDC_URL": f"http://127.0.0.1:{port}/stand-in/directory", "RELAY_OIDC_CLIENT": "iron-relay",
+        "RELAY_OIDC_SECRET": "no secret, for it stands in the source of a demo",
+        "RELAY_OIDC_NAME": "a directory (stand-in)",
+    }  # fmt: skip
 
 
 def prepare_data(env: dict[str, str], *, reset: bool, demo: bool, on: date | None = None) -> list[str]:

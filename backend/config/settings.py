@@ -46,6 +46,8 @@ INSTALLED_APPS = [
     "allauth",
     "allauth.account",
     "allauth.mfa",
+    "allauth.socialaccount",
+    "allauth.socialaccount.providers.openid_connect",
     "allauth.usersessions",
     "allauth.headless",
     "csp",
@@ -135,13 +137,37 @@ ACCOUNT_RATE_LIMITS = {"login": "300/m/ip", "login_failed": "100/m/ip,5/300s/key
 PASSWORD_RESET_TIMEOUT = 7 * 86400
 HEADLESS_ONLY = True
 HEADLESS_CLIENTS = ("browser",)
+HEADLESS_FRONTEND_URLS = {"socialaccount_login_error": "/sign-in"}
 MFA_ADAPTER = "apps.accounts.adapter.SecondFactorAdapter"
-MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
+MFA_PASSKEY_LOGIN_ENABLED = True
 MFA_TOTP_ISSUER = "Iron Relay"
 # Counts of tries, shared by all processes.
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "counted_tries"}}
 
 INSECURE = env.bool("RELAY_INSECURE_COOKIES", default=False)
+# Over plain HTTP browsers give passkeys to localhost only.
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = INSECURE
+
+# Signing in with the company's own directory, by OpenID Connect; off without an address.
+OIDC_URL = env.str("RELAY_OIDC_URL", default="")
+OIDC_NAME = env.str("RELAY_OIDC_NAME", default="the company's directory")
+SOCIALACCOUNT_ADAPTER = "apps.accounts.directory.DirectoryAdapter"
+SOCIALACCOUNT_ONLY = False
+SOCIALACCOUNT_STORE_TOKENS = False
+# Whom the directory vouches for by an address that it has checked is who was invited at that address.
+SOCIALACCOUNT_EMAIL_AUTHENTICATION = SOCIALACCOUNT_EMAIL_AUTHENTICATION_AUTO_CONNECT = True
+SOCIALACCOUNT_PROVIDERS = {
+    "openid_connect": {
+        "OAUTH_PKCE_ENABLED": True,
+        "APPS": [
+            {
+                "provider_id": "directory", "name": OIDC_NAME, "client_id": env.str("RELAY_OIDC_CLIENT", default=""),
+                "secret": env.str("RELAY_OIDC_SECRET", default=""), "settings": {"server_url": OIDC_URL},
+            }
+        ] if OIDC_URL else [],
+    }
+}  # fmt: skip
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = not INSECURE
 SESSION_COOKIE_NAME = "relay_session"
 SESSION_COOKIE_HTTPONLY = True

@@ -29,6 +29,7 @@ const show = (board: unknown[], more = {}) => {
     'GET /api/v1/messages': { rows: [], next: null, failed: 0 },
     'GET /api/v1/messages/calls': [],
     'GET /api/v1/intake/mail': [],
+    'GET /api/v1/people/running-out': [],
     'GET /api/v1/health/parts': { worker: true, planner: true },
     ...more,
   });
@@ -86,5 +87,24 @@ describe('what somebody should look at', () => {
   it('says which process is away, and that the rest works', async () => {
     await show([], { 'GET /api/v1/health/parts': { worker: true, planner: false } });
     expect(await screen.findByText(/^The planner is away: no windows.*Everything else works/)).toBeVisible();
+  });
+
+  it('is also what runs out, and leads to whose it is', async () => {
+    const { user, router } = await show([], {
+      'GET /api/v1/people/running-out': [
+        {
+          key: 'certificate 3 2026-12-01',
+          label: 'Ines Falk',
+          sentence: 'Lift keys runs out on Tue 1 Dec',
+          technician_id: 9,
+          vehicle: null,
+        },
+      ],
+    });
+    await user.click(await screen.findByRole('button', { name: '1 to look at' }));
+    expect(screen.getByText('1 certificate or inspection runs out')).toBeVisible();
+    await user.click(screen.getByRole('link', { name: /Lift keys runs out/ }));
+    await waitFor(() => expect(router.state.location.pathname).toBe('/set-up/people'));
+    expect(router.state.location.search).toEqual({ person: 9 });
   });
 });

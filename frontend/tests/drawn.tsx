@@ -38,12 +38,13 @@ interface Setting {
   /** The address with its parameters, for what reads them. */
   route?: string;
   demo?: boolean;
+  directory?: string;
 }
 
 /** Draw something; the hands of a user, and the address it leads to. */
 export async function draw(
   part: ReactNode,
-  { may = DISPATCHER, path = '/', route = '/$', demo = false }: Setting = {},
+  { may = DISPATCHER, path = '/', route = '/$', demo = false, directory = '' }: Setting = {},
 ) {
   setTimeZone('Atlantic/Azores');
   setServerNow(at(10, 40));
@@ -63,6 +64,7 @@ export async function draw(
     csrf_token: '',
     now: 0,
     demo,
+    directory,
   });
   const root = createRootRoute();
   const page = createRoute({

@@ -64,6 +64,7 @@ def current(request: HttpRequest) -> dict[str, Any]:
         "demo": settings.DEMO,
         "idle_minutes": queries.idle_minutes_of(found),
         "helper": (request.session.get(HELPER) or {}).get("name") if found else None,
+        "directory": settings.OIDC_NAME if settings.OIDC_URL else "",
     }
 
 

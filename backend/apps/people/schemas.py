@@ -27,7 +27,8 @@ class AccountOut(Schema):
 
 class SessionOut(Schema):
     """`account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
-    anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help."""
+    anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help. `directory`:
+    what the company's directory is called, with which one may sign in; empty: there is none."""
 
     account: AccountOut | None
     may: list[Action]
@@ -36,6 +37,7 @@ class SessionOut(Schema):
     demo: bool
     idle_minutes: int = 0
     helper: str | None = None
+    directory: str = ""
 
 
 class DemoAccountOut(Schema):

@@ -7,6 +7,7 @@ const BASE = '/api/auth/browser/v1';
 interface Flow {
   id: string;
   is_pending?: boolean;
+  types?: string[];
 }
 
 interface Answer<Data, Meta> {
@@ -17,7 +18,11 @@ interface Answer<Data, Meta> {
 
 /** What somebody has to do first: sign in wholly, or give the password once more. */
 export class FirstThis extends Error {
-  constructor(readonly step: 'sign_in' | 'second_step' | 'password') {
+  constructor(
+    readonly step: 'sign_in' | 'second_step' | 'password',
+    /** For the second step: the kinds of factors this account has. */
+    readonly factors: readonly string[] = [],
+  ) {
     super('The password is needed once more.');
   }
 }
@@ -53,8 +58,8 @@ export async function auth<Data = unknown, Meta = unknown>(
 
 function firstThis(said: Record<string, unknown>): FirstThis {
   const flows = ((said.data as { flows?: Flow[] } | undefined)?.flows ?? []) as Flow[];
-  if (flows.some((flow) => flow.id === 'mfa_authenticate' && flow.is_pending))
-    return new FirstThis('second_step');
+  const second = flows.find((flow) => flow.id === 'mfa_authenticate' && flow.is_pending);
+  if (second) return new FirstThis('second_step', second.types ?? ['totp']);
   if (flows.some((flow) => flow.id === 'reauthenticate')) return new FirstThis('password');
   return new FirstThis('sign_in');
 }

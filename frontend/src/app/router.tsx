@@ -7,6 +7,7 @@ import {
   Outlet,
   redirect,
 } from '@tanstack/react-router';
+import { signInSearch } from '@/features/accounts';
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { peopleSearch } from '@/features/set_up';
@@ -43,6 +44,7 @@ const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
   component: lazyRouteComponent(accounts, 'SignIn'),
+  validateSearch: signInSearch,
   beforeLoad: session,
 });
 

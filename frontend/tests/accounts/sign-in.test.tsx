@@ -67,6 +67,25 @@ describe('signing in', () => {
     expect(await screen.findByText('This code is not right.')).toBeVisible();
     expect(askedOf(CODE)[0]!.body).toEqual({ code: '123456' });
   });
+
+  it('by the directory is a form that leads there, and says why it brought nobody in', async () => {
+    serve({});
+    await draw(<SignIn />, {
+      path: '/sign-in?from=directory&error=signup_closed',
+      route: '/sign-in',
+      directory: 'our directory',
+    });
+    const form = (await screen.findByRole('button', { name: 'Sign in with our directory' })).closest('form')!;
+    expect(form).toHaveAttribute('action', '/api/auth/browser/v1/auth/provider/redirect');
+    expect(new FormData(form).get('callback_url')).toBe('/sign-in?from=directory');
+    expect(screen.getByText(/an administrator of your company invites you/)).toBeVisible();
+  });
+
+  it('by the directory goes on with the second step', async () => {
+    serve({ [`GET ${AUTH}/auth/session`]: pending('mfa_authenticate') });
+    await draw(<SignIn />, { path: '/sign-in?from=directory', route: '/sign-in', directory: 'ours' });
+    expect(await screen.findByRole('form', { name: 'Second step' })).toBeVisible();
+  });
 });
 
 describe('a link to choose a password', () => {

@@ -9558,7 +9558,8 @@ export interface components {
         /**
          * SessionOut
          * @description `account` is None while signed out. `now` is the application's clock. `idle_minutes`: after so many without
-         *     anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help.
+         *     anybody there one is signed out; 0: never. `helper`: who has signed in as this account, to help. `directory`:
+         *     what the company's directory is called, with which one may sign in; empty: there is none.
          */
         SessionOut: {
             account: components["schemas"]["AccountOut"] | null;
@@ -9566,6 +9567,11 @@ export interface components {
             csrf_token: string;
             /** Demo */
             demo: boolean;
+            /**
+             * Directory
+             * @default
+             */
+            directory: string;
             /** Helper */
             helper?: string | null;
             /**

@@ -1,1 +1,2 @@
 export { useBack, useSignOut } from './queries';
+export { signInSearch } from './signing_in/search';

@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { useSession } from '@/features/people';
+import { Passkeys } from './Passkeys';
 import { PasswordChange } from './PasswordChange';
 import { SecondFactor } from './SecondFactor';
 import { Sessions } from './Sessions';
@@ -21,6 +22,7 @@ export function OwnAccountPage() {
       </header>
       <PasswordChange />
       <SecondFactor />
+      <Passkeys />
       <Sessions />
     </main>
   );

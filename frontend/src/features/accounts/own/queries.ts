@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { auth } from '@/api/auth';
+import { makePasskey } from '../passkeys';
 
 /** A session as the server lists it; times are epoch seconds. */
 export interface OwnSession {
@@ -10,8 +11,11 @@ export interface OwnSession {
   is_current: boolean;
 }
 
-interface Factor {
-  type: 'totp' | 'recovery_codes';
+export interface Factor {
+  type: 'totp' | 'recovery_codes' | 'webauthn';
+  /** Of a passkey: its key and its name. */
+  id?: number;
+  name?: string;
   created_at: number;
   last_used_at: number | null;
   unused_code_count?: number;
@@ -63,6 +67,18 @@ export function useSetFactor() {
     onSuccess,
   });
   return { begin, confirm, remove, codes };
+}
+
+/** Passkeys made and removed; the password is asked for first. */
+export function useSetPasskey() {
+  const client = useQueryClient();
+  const onSuccess = () => client.invalidateQueries({ queryKey: FACTORS });
+  const make = useMutation({ mutationFn: makePasskey, onSuccess });
+  const remove = useMutation({
+    mutationFn: (id: number) => auth('DELETE', '/account/authenticators/webauthn', { authenticators: [id] }),
+    onSuccess,
+  });
+  return { make, remove };
 }
 
 /** The password once more, before something that must not be done by whoever finds the screen open. */

@@ -52,13 +52,13 @@ const AskAgain = () => (
 function PasswordForm({ link, name, email }: { link: string; name: string; email: string }) {
   const [password, setPassword] = useState('');
   const [seen, setSeen] = useState(false);
-  const [asksCode, setAsksCode] = useState(false);
+  const [factors, setFactors] = useState<readonly string[] | null>(null);
   const choose = useMutation({
     mutationFn: () => auth('POST', '/auth/password/reset', { key: link, password }),
     onSuccess: () => window.location.assign('/'),
     onError: (error) => {
       if (!(error instanceof FirstThis)) return;
-      if (error.step === 'second_step') setAsksCode(true);
+      if (error.step === 'second_step') setFactors(error.factors);
       else window.location.assign('/sign-in');
     },
   });
@@ -66,7 +66,7 @@ function PasswordForm({ link, name, email }: { link: string; name: string; email
     event.preventDefault();
     choose.mutate();
   };
-  if (asksCode) return <SecondStep onBack={() => window.location.assign('/sign-in')} />;
+  if (factors) return <SecondStep factors={factors} onBack={() => window.location.assign('/sign-in')} />;
   return (
     <form onSubmit={submit} aria-label="Choose a password" className="space-y-3">
       <p>
