@@ -155,8 +155,6 @@ OIDC_NAME = env.str("RELAY_OIDC_NAME", default="the company's directory")
 SOCIALACCOUNT_ADAPTER = "apps.accounts.directory.DirectoryAdapter"
 SOCIALACCOUNT_ONLY = False
 SOCIALACCOUNT_STORE_TOKENS = False
-# Whom the directory vouches for by an address that it has checked is who was invited at that address.
-SOCIALACCOUNT_EMAIL_AUTHENTICATION = SOCIALACCOUNT_EMAIL_AUTHENTICATION_AUTO_CONNECT = True
 SOCIALACCOUNT_PROVIDERS = {
     "openid_connect": {
         "OAUTH_PKCE_ENABLED": True,

@@ -70,7 +70,7 @@ def authorize(request: HttpRequest) -> HttpResponse:
     if not (email := asked.get("who")):
         people = Account.objects.filter(is_active=True).order_by("name")
         refuse = _back(asked, error="access_denied")
-        return render(request, "directory/who.html", {"people": people, "asked": asked.items(), "refuse": refuse})
+        return render(request, "directory/who.html", {"people": people, "asked": list(asked.items()), "refuse": refuse})
     code = signing.dumps(
         {"email": email, "challenge": asked.get("code_challenge", ""), "nonce": asked.get("nonce", "")}, salt=CODES
     )

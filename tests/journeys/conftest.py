@@ -18,6 +18,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Request, expect
 
 from demo.accounts import PASSWORD
 from ops.processes import Processes, base_environment, manage
+from ops.start import stand_in_directory
 
 DISPATCHER, SECOND = "dora.quill@hallamreyne.example", "milo.tarn@hallamreyne.example"
 INTAKE, TECHNICIAN = "ivo.brandt@hallamreyne.example", "ines.falk@hallamreyne.example"
@@ -69,6 +70,8 @@ def started(name: str, *, demo: bool) -> Iterator[tuple[RunningWorld, str]]:
         _morning_of_the_demo_s_day(env["DATABASE_URL"])
     port, planner_port = _free_port(), _free_port()
     env["RELAY_PLANNER_URL"] = f"http://127.0.0.1:{planner_port}"
+    if demo:
+        env |= stand_in_directory(port)
     processes = Processes(env, log_prefix=f"{name}-")
     try:
         processes.start_planner(planner_port)

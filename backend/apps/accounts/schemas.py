@@ -46,7 +46,7 @@ class ActiveIn(Schema):
 
 
 class AccountRowOut(Schema):
-    """`joined`: has chosen a password; `last_seen`: last sign-in, epoch seconds."""
+    """`joined`: has chosen a password or come in by the directory; `last_seen`: last sign-in, epoch seconds."""
 
     id: int
     version: int
@@ -66,7 +66,7 @@ class AccountRowOut(Schema):
         return cls(
             id=row.pk, version=row.version, name=row.name, email=row.email, role=Role(row.role),
             role_name=row.role_name, own_role_id=row.own_role_id, technician_id=row.technician_id,
-            active=row.is_active, joined=row.has_usable_password(),
+            active=row.is_active, joined=row.has_usable_password() or row.last_login is not None,
             second_factor=bool(getattr(row, "second_factor", False)),
             last_seen=int(row.last_login.timestamp()) if row.last_login else None,
         )  # fmt: skip

@@ -75,7 +75,7 @@ describe('signing in', () => {
       route: '/sign-in',
       directory: 'our directory',
     });
-    const form = (await screen.findByRole('button', { name: 'Sign in with our directory' })).closest('form')!;
+    const form = (await screen.findByRole('button', { name: 'Use our directory instead' })).closest('form')!;
     expect(form).toHaveAttribute('action', '/api/auth/browser/v1/auth/provider/redirect');
     expect(new FormData(form).get('callback_url')).toBe('/sign-in?from=directory');
     expect(screen.getByText(/an administrator of your company invites you/)).toBeVisible();

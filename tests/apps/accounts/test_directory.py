@@ -9,6 +9,7 @@ from django.test import Client
 
 from apps.people.models import Account
 from tests.apps.accounts.helpers import Visitor
+from tests.apps.conftest import PASSWORD
 
 URL = "http://127.0.0.1/stand-in/directory"
 BACK = "/sign-in?from=directory"
@@ -72,6 +73,27 @@ def test_who_was_invited_comes_in_by_the_directory(world):
     come_back(again, "dispatcher@test.example")
     assert name_of(again) == "The dispatcher"
     assert SocialAccount.objects.count() == 1
+
+
+def test_the_password_stays_beside_the_directory(world):
+    visitor, desk = Visitor(), Visitor()
+    desk.sign_in()
+    come_back(visitor, "dispatcher@test.example")
+    assert name_of(desk) == "The dispatcher"
+    assert Visitor().sign_in().status_code == 200
+    assert visitor.send("POST", "/auth/reauthenticate", {"password": PASSWORD}).status_code == 200
+
+
+def test_who_was_invited_and_has_no_password_yet_comes_in_by_the_directory(world, as_role):
+    account = world.accounts["dispatcher"]
+    account.set_unusable_password()
+    account.save()
+    admin = as_role("administrator")
+    [row] = [row for row in admin.get("/accounts").json() if row["id"] == account.pk]
+    assert row["joined"] is False
+    come_back(Visitor(), "dispatcher@test.example")
+    [row] = [row for row in admin.get("/accounts").json() if row["id"] == account.pk]
+    assert row["joined"] is True
 
 
 @pytest.mark.parametrize("who", ["somebody@elsewhere.example", "unchecked.dispatcher@test.example"])

@@ -18,6 +18,7 @@ export function SecondFactor() {
   const [given, setGiven] = useState(false);
   const totp = factors.data?.find((row) => row.type === 'totp');
   const codes = factors.data?.find((row) => row.type === 'recovery_codes');
+  const passkey = factors.data?.some((row) => row.type === 'webauthn');
   const leave = () => {
     setWanted(null);
     setGiven(false);
@@ -28,7 +29,7 @@ export function SecondFactor() {
         Second factor
       </h2>
       {factors.isError && <Notice tone="bad">{sentenceOf(factors.error)}</Notice>}
-      {factors.isSuccess && !totp && (
+      {factors.isSuccess && !totp && !passkey && (
         <p className="text-sm">
           None. With one, signing in takes your password and a code from your phone: a stolen password alone
           opens nothing.
@@ -39,10 +40,16 @@ export function SecondFactor() {
           On since {stamp(totp.created_at)}. {codes?.unused_code_count ?? 0} recovery codes are left.
         </p>
       )}
+      {!totp && passkey && (
+        <p className="text-sm">
+          You have a passkey. For the day its device is lost: {codes?.unused_code_count ?? 0} recovery codes
+          are left.
+        </p>
+      )}
       {wanted === null && (
         <div className="flex gap-2">
           {!totp && <Button onClick={() => setWanted('set up')}>Set up a second factor</Button>}
-          {totp && <Button onClick={() => setWanted('codes')}>New recovery codes</Button>}
+          {(totp || passkey) && <Button onClick={() => setWanted('codes')}>New recovery codes</Button>}
           {totp && <Button onClick={() => setWanted('remove')}>Remove the second factor</Button>}
         </div>
       )}

@@ -31,7 +31,7 @@ export function OtherWays({ directory, refusal }: Props) {
     <div className="mt-4 space-y-2 border-t border-hairline pt-3">
       {hasPasskeys() && (
         <Button className="w-full" disabled={prove.isPending} onClick={() => prove.mutate()}>
-          Sign in with a passkey
+          Use a passkey instead
         </Button>
       )}
       {prove.isError && <Notice tone="bad">{sentenceOf(prove.error)}</Notice>}
@@ -43,7 +43,7 @@ export function OtherWays({ directory, refusal }: Props) {
           <input type="hidden" name="callback_url" value={BACK} />
           <input type="hidden" name="csrfmiddlewaretoken" value={csrfHeaders()['X-CSRFToken'] ?? ''} />
           <Button type="submit" className="w-full">
-            Sign in with {directory}
+            Use {directory} instead
           </Button>
         </form>
       )}
