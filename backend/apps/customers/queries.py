@@ -55,7 +55,7 @@ def area_uses(area_id: int) -> list[tuple[str, int]]:
         ("sites", Site.objects.filter(area_id=area_id).count()),
         ("technicians", Technician.objects.filter(areas=area_id).count()),
         ("roles", OwnRole.objects.filter(areas=area_id).count()),
-        ("wishes of technicians", TechnicianWish.objects.filter(area_id=area_id).count()),
+        ("wishes", TechnicianWish.objects.filter(area_id=area_id).count()),
     )
     return [(what, count) for what, count in counted if count]
 

@@ -16,11 +16,16 @@ export function UsedBy({ uses }: { uses: Uses }) {
   if (uses.isError) return <Notice tone="bad">{sentenceOf(uses.error)}</Notice>;
   if (!uses.data) return <p className="text-ink-soft">Looking who uses it…</p>;
   if (uses.data.length === 0) return <p className="text-ink-soft">Nobody uses it.</p>;
-  return (
-    <p>
-      Used by {uses.data.map(({ what, count }) => `${count.toLocaleString('en-GB')} ${what}`).join(', ')}.
-    </p>
-  );
+  return <p>Used by {uses.data.map(({ what, count }) => counted(count, what)).join(', ')}.</p>;
+}
+
+/** "3 sites", "1 site": what is named comes in the plural. */
+export function counted(count: number, what: string): string {
+  const one = what
+    .replace(/(sh|ss|x)es$/, '$1')
+    .replace(/ies$/, 'y')
+    .replace(/([^s])s$/, '$1');
+  return `${count.toLocaleString('en-GB')} ${count === 1 ? one : what}`;
 }
 
 interface Merge<Key> {

@@ -53,7 +53,7 @@ describe('a vehicle', () => {
   it('shows its facts to nobody who may not change them', async () => {
     const { user } = await show(false);
     await user.click(await screen.findByRole('button', { name: /Van 7/ }));
-    expect(await screen.findByText('Used by 1 drivers.')).toBeVisible();
+    expect(await screen.findByText('Used by 1 driver.')).toBeVisible();
     expect(screen.queryByLabelText('Number plate')).toBeNull();
   });
 });

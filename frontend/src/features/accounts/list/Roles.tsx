@@ -88,43 +88,46 @@ const columnsOf = (roles: SchemaRolesOut): Column[] => [
 
 function Matrix({ deeds, columns }: { deeds: SchemaDeedOut[]; columns: Column[] }) {
   return (
-    <table className="w-full text-sm">
-      <thead>
-        <tr className="border-b border-hairline text-left">
-          <th scope="col" className="font-semibold">
-            May
-          </th>
-          {columns.map((column) => (
-            <th
-              key={column.name}
-              scope="col"
-              className="w-20 max-w-20 truncate px-1 text-center text-xs font-semibold"
-            >
-              {column.name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {deeds.map((deed) => (
-          <tr key={deed.action} className="border-b border-hairline">
-            <th scope="row" className="py-0.5 text-left font-normal">
-              {deed.words}
+    <div className="overflow-x-auto">
+      <table className="w-full text-sm">
+        <thead>
+          <tr className="border-b border-hairline text-left">
+            <th scope="col" className="min-w-72 font-semibold">
+              May
             </th>
             {columns.map((column) => (
-              <td key={column.name} className="text-center">
-                {column.actions.includes(deed.action) ? (
-                  <Check size={15} className="inline text-good" aria-label="yes" />
-                ) : (
-                  <span className="text-ink-soft" aria-label="no">
-                    –
-                  </span>
-                )}
-              </td>
+              <th
+                key={column.name}
+                scope="col"
+                title={column.name}
+                className="w-16 max-w-20 px-1 text-center align-bottom text-xs font-semibold break-words hyphens-auto"
+              >
+                {column.name}
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {deeds.map((deed) => (
+            <tr key={deed.action} className="border-b border-hairline">
+              <th scope="row" className="py-0.5 text-left font-normal">
+                {deed.words}
+              </th>
+              {columns.map((column) => (
+                <td key={column.name} className="text-center">
+                  {column.actions.includes(deed.action) ? (
+                    <Check size={15} className="inline text-good" aria-label="yes" />
+                  ) : (
+                    <span className="text-ink-soft" aria-label="no">
+                      –
+                    </span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
