@@ -32,7 +32,8 @@ def _for_demos_only(view: View) -> View:
 
 
 def _client() -> dict[str, Any]:
-    found: dict[str, Any] = settings.SOCIALACCOUNT_PROVIDERS["openid_connect"]["APPS"][0]
+    providers: Any = settings.SOCIALACCOUNT_PROVIDERS
+    found: dict[str, Any] = providers["openid_connect"]["APPS"][0]
     return found
 
 

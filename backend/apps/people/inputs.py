@@ -76,8 +76,10 @@ class ShiftFields:
 
 @dataclass(frozen=True, kw_only=True)
 class CertificateFields:
-    """A certificate somebody holds: the key of its kind, its number, and its last day; None: for good."""
+    """A certificate somebody holds: the key of its kind, its number, its last day (None: for good), and the file of the
+    paper itself."""
 
     code: str
     number: str = ""
     valid_until: date | None = None
+    file_id: int | None = None

@@ -285,6 +285,8 @@ class Certificate(models.Model):
     kind = models.ForeignKey(CertificateKind, on_delete=models.PROTECT, related_name="held")
     number = models.CharField(max_length=40, blank=True)
     valid_until = models.DateField(null=True)
+    # The paper itself, as a picture or a PDF.
+    file = models.ForeignKey("foundation.StoredFile", null=True, on_delete=models.SET_NULL, related_name="+")
 
 
 class Crew(Versioned):

@@ -160,11 +160,12 @@ class SkillIn(Schema):
 
 
 class CertificateIn(Schema):
-    """`valid_until` is the last day; None: for good."""
+    """`valid_until` is the last day; None: for good. `file_id`: the paper itself."""
 
     code: Text = Field(max_length=40)
     number: Text = Field("", max_length=40)
     valid_until: date | None = Field(None, ge=date(2001, 1, 1), le=date(2099, 12, 1))
+    file_id: int | None = Field(None, ge=1, le=2**62)
 
 
 class CertificatesIn(Schema):
@@ -268,7 +269,9 @@ class TechnicianRecordOut(TechnicianChangeIn):
             skills={held.skill.code: held.level for held in row.skills.all()},
             has_photo=hasattr(row, "photo"), employed_from=row.employed_from, employed_until=row.employed_until,
             certificates=[
-                CertificateIn(code=held.kind.code, number=held.number, valid_until=held.valid_until)
+                CertificateIn(
+                    code=held.kind.code, number=held.number, valid_until=held.valid_until, file_id=held.file_id
+                )
                 for held in sorted(row.certificates.all(), key=lambda held: held.kind.name)
             ],
             weeks=[

@@ -40,7 +40,9 @@ def set_papers(api, technician, rows, version=None):
 def test_certificates_are_kept_with_number_and_end_and_the_planner_asks_for_them(world, manager):
     ropes, _made = called(CertificateKind, "Rope access")
     answer = set_papers(manager, world.ines, [{"code": ropes.code, "number": " R-1 ", "valid_until": "2026-11-24"}])
-    assert answer.json()["certificates"] == [{"code": ropes.code, "number": "R-1", "valid_until": "2026-11-24"}]
+    assert answer.json()["certificates"] == [
+        {"code": ropes.code, "number": "R-1", "valid_until": "2026-11-24", "file_id": None}
+    ]
     last = working_day(world.ines.pk, MONDAY, TZ).spec.certificates["Rope access"]
     assert last == day_interval(date(2026, 11, 24), TZ).end - 1
     assert AuditEntry.objects.filter(sentence="set the certificates of Ines Falk: Rope access").exists()
@@ -57,6 +59,26 @@ def test_a_certificate_that_is_not_known_or_stands_twice_is_refused_and_nothing_
         answer = set_papers(manager, world.ines, rows)
         assert (answer.status_code, answer.json()["field"]) == (422, "certificates")
     assert [row.number for row in Certificate.objects.filter(technician=world.ines)] == ["R-1"]
+
+
+def test_the_paper_itself_is_kept_with_its_certificate(world, manager, dispatcher):
+    called(CertificateKind, "Lift keys")
+    paper = SimpleUploadedFile("keys.pdf", b"%PDF-1.4 of Ines")
+    kept = manager.client.post("/api/v1/files/desk", {"file": paper}).json()["id"]
+    rows = [{"code": "lift-keys", "number": "12", "valid_until": None, "file_id": kept}]
+    assert set_papers(manager, world.ines, rows).json()["certificates"] == rows
+    assert b"".join(dispatcher.get(f"/files/{kept}").streaming_content) == b"%PDF-1.4 of Ines"
+    renewed = [{**rows[0], "number": "13"}]
+    assert set_papers(manager, world.ines, renewed).json()["certificates"] == renewed
+
+
+def test_a_file_of_somebody_else_s_is_no_paper_of_ones_own(world, manager, dispatcher):
+    called(CertificateKind, "Lift keys")
+    foreign = dispatcher.client.post("/api/v1/files/desk", {"file": SimpleUploadedFile("a.pdf", b"%PDF")}).json()["id"]
+    for file_id in (foreign, 10**9):
+        answer = set_papers(manager, world.ines, [{"code": "lift-keys", "file_id": file_id}])
+        assert (answer.status_code, answer.json()["field"]) == (422, "certificates")
+    assert not Certificate.objects.exists()
 
 
 def test_who_saw_an_older_technician_is_told_who_was_first(world, manager):

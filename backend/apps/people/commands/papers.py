@@ -9,7 +9,7 @@ from apps.people.commands.technicians import locked, tell
 from apps.people.inputs import CertificateFields
 from apps.people.models import Certificate, CertificateKind, Photo, Technician
 from core.roles import Action
-from foundation import pictures
+from foundation import files, pictures
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
 
@@ -26,7 +26,7 @@ def set_certificates(
     Raises
     ------
     Rejected
-        For a kind that is not known, or one of a kind and number twice.
+        For a kind that is not known, one of a kind and number twice, or a file that is not at hand.
     """
     require(actor, Action.CHANGE_SETTINGS)
     technician = locked(technician_id, version)
@@ -37,16 +37,27 @@ def set_certificates(
     if len(set(named)) < len(named):
         twice = next(row for row in certificates if named.count((row.code, row.number.strip().casefold())) > 1)
         raise Rejected(f"{kinds[twice.code].name} stands there twice.", field="certificates")
+    _take_up_files(actor, technician, certificates)
     Certificate.objects.filter(technician=technician).delete()
     Certificate.objects.bulk_create(
-        Certificate(technician=technician, kind=kinds[row.code], number=row.number.strip(), valid_until=row.valid_until)
+        Certificate(
+            technician=technician, kind=kinds[row.code], number=row.number.strip(), valid_until=row.valid_until,
+            file_id=row.file_id,
+        )
         for row in certificates
-    )
+    )  # fmt: skip
     technician.version += 1
     technician.save(update_fields=["version"])
     names = ", ".join(kinds[row.code].name for row in certificates) or "none"
     tell(actor, now, technician, f"set the certificates of {technician.name}: {names}")
     return technician
+
+
+def _take_up_files(actor: Actor, technician: Technician, certificates: Sequence[CertificateFields]) -> None:
+    own, ids = ("technician", technician.pk), [row.file_id for row in certificates if row.file_id is not None]
+    if not files.are_at_hand(actor, ids, records=[own]):
+        raise Rejected("A file of a certificate is not there any more: add it again.", field="certificates")
+    files.take_up(actor=actor, ids=ids, to=own)
 
 
 @transaction.atomic

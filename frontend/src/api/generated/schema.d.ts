@@ -4895,7 +4895,7 @@ export interface components {
         };
         /**
          * AccountRowOut
-         * @description `joined`: has chosen a password; `last_seen`: last sign-in, epoch seconds.
+         * @description `joined`: has chosen a password or come in by the directory; `last_seen`: last sign-in, epoch seconds.
          */
         AccountRowOut: {
             /** Active */
@@ -5772,11 +5772,13 @@ export interface components {
         };
         /**
          * CertificateIn
-         * @description `valid_until` is the last day; None: for good.
+         * @description `valid_until` is the last day; None: for good. `file_id`: the paper itself.
          */
         CertificateIn: {
             /** Code */
             code: string;
+            /** File Id */
+            file_id?: number | null;
             /**
              * Number
              * @default

@@ -1,8 +1,12 @@
+import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
+import { sentenceOf, urlOf } from '@/api/client';
 import type { SchemaCertificateIn, SchemaTechnicianRecordOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { DayField } from '@/design/DayField';
+import { FileChoice } from '@/design/FileChoice';
+import { keepAtDesk } from '@/design/FileList';
 import { SelectField, TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
 import { useCertificates } from '@/features/people';
@@ -87,7 +91,11 @@ interface PaperProps {
 }
 
 const Paper = ({ name, row, quiet, onChange, onRemove }: PaperProps) => (
-  <div role="group" aria-label={name} className="grid grid-cols-[10rem_1fr_10rem_6rem_2rem] items-end gap-2">
+  <div
+    role="group"
+    aria-label={name}
+    className="grid grid-cols-[10rem_1fr_9rem_6rem_6rem_2rem] items-end gap-2"
+  >
     <b className="pb-1.5 text-sm">{name}</b>
     <TextField
       label="Number"
@@ -104,11 +112,48 @@ const Paper = ({ name, row, quiet, onChange, onRemove }: PaperProps) => (
       onChange={(day) => onChange({ valid_until: day || null })}
     />
     <End day={row.valid_until ?? null} />
+    <PaperFile name={name} id={row.file_id ?? null} onKept={(file_id) => onChange({ file_id })} />
     <Button rank="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
       ✕
     </Button>
   </div>
 );
+
+interface FileProps {
+  name: string;
+  id: number | null;
+  onKept: (id: number) => void;
+}
+
+/** The paper itself, as a picture or a PDF: opened, or added. */
+function PaperFile({ name, id, onKept }: FileProps) {
+  const keep = useMutation({ mutationFn: keepAtDesk, onSuccess: onKept });
+  const look = 'pb-1.5 text-sm underline';
+  if (keep.isError)
+    return (
+      <span role="alert" className="text-xs text-bad">
+        {sentenceOf(keep.error)}
+      </span>
+    );
+  if (id !== null)
+    return (
+      <a
+        className={look}
+        href={urlOf('/api/v1/files/{file_id}', { file_id: id })}
+        target="_blank"
+        rel="noreferrer"
+        aria-label={`File of ${name}`}
+      >
+        file
+      </a>
+    );
+  return (
+    <FileChoice className={look} onFile={(file) => keep.mutate(file)}>
+      {keep.isPending ? 'keeping…' : 'add a file'}
+      <span className="sr-only"> for {name}</span>
+    </FileChoice>
+  );
+}
 
 /** Whether it has run out, or soon will. */
 function End({ day }: { day: string | null }) {
