@@ -65,6 +65,20 @@ class ServiceCalendar:
             day += timedelta(days=1)
         raise ValueError("this calendar is never open")
 
+    def within(self, hours: Interval) -> Iterator[Interval]:
+        """Open stretches of some hours, in order, cut off at both ends; hours that overlap count once."""
+        if self.around_the_clock:
+            yield hours
+            return
+        day, reached = local_day(hours.start, self.tz) - timedelta(days=1), hours.start
+        while day <= local_day(hours.end, self.tz):
+            for stretch in self._on(day):
+                start, end = max(stretch.start, reached), min(stretch.end, hours.end)
+                if start < end:
+                    yield Interval(start=start, end=end)
+                    reached = end
+            day += timedelta(days=1)
+
     def _on(self, day: date) -> list[Interval]:
         hours: tuple[Hours, ...] = () if day in self.holidays else self.week[day.weekday()]
         hours = self.exceptions.get(day, hours)

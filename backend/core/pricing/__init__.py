@@ -1,0 +1,74 @@
+"""All money: prices, labour and travel, discounts, tax, totals, and whether a price is right.
+
+Amounts are whole numbers of the currency's smallest unit; only quantities and rates are decimals.
+"""
+
+from core.pricing.helper import Figures, Known, Likely, Wanted, figures, likely, scaled, to_reach
+from core.pricing.items import Item, Kind
+from core.pricing.lines import Discount, Line
+from core.pricing.money import amount_of, digits_of, exact_quantity, plain_text, rounded, share
+from core.pricing.prices import Holder, PriceBook, PriceFound, PriceRow, Raise, Raised, ended, last_day, raised
+from core.pricing.rates import (
+    Band,
+    Billing,
+    Surcharge,
+    TravelRule,
+    TravelWay,
+    bands,
+    labour_price,
+    travel_price,
+)
+from core.pricing.tax import Category, Exemption, Rate, TaxCode, Taxed, taxed
+from core.pricing.totals import Document, DocumentCharge, TaxSum, Totals, totals, with_tax
+from core.pricing.units import UNITS
+
+__all__ = [
+    "UNITS",
+    "Band",
+    "Billing",
+    "Category",
+    "Discount",
+    "Document",
+    "DocumentCharge",
+    "Exemption",
+    "Figures",
+    "Holder",
+    "Item",
+    "Kind",
+    "Known",
+    "Likely",
+    "Line",
+    "PriceBook",
+    "PriceFound",
+    "PriceRow",
+    "Raise",
+    "Raised",
+    "Rate",
+    "Surcharge",
+    "TaxCode",
+    "TaxSum",
+    "Taxed",
+    "Totals",
+    "TravelRule",
+    "TravelWay",
+    "Wanted",
+    "amount_of",
+    "bands",
+    "digits_of",
+    "ended",
+    "exact_quantity",
+    "figures",
+    "labour_price",
+    "last_day",
+    "likely",
+    "plain_text",
+    "raised",
+    "rounded",
+    "scaled",
+    "share",
+    "taxed",
+    "to_reach",
+    "totals",
+    "travel_price",
+    "with_tax",
+]

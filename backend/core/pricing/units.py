@@ -1,0 +1,25 @@
+"""Units of measure by their codes in UN/ECE Recommendation 20, as electronic invoices name them."""
+
+UNITS: dict[str, str] = {
+    "C62": "piece",
+    "HUR": "hour",
+    "MIN": "minute",
+    "DAY": "day",
+    "MON": "month",
+    "ANN": "year",
+    "LS": "lump sum",
+    "KMT": "km",
+    "MTR": "m",
+    "MTK": "m²",
+    "MTQ": "m³",
+    "LTR": "l",
+    "KGM": "kg",
+    "SET": "set",
+    "PR": "pair",
+    "BX": "box",
+    "RO": "roll",
+    "XPK": "package",
+}
+
+# Seconds in a unit of time: how a quantity of labour becomes labour-hours.
+SECONDS = {"HUR": 3600, "MIN": 60, "DAY": 8 * 3600}
