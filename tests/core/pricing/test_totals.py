@@ -141,10 +141,8 @@ def test_a_credit_of_everything_leaves_nothing(rows):
 
 
 def test_a_rate_changes_on_its_day_and_a_customer_may_be_exempt():
-    code = TaxCode(
-        key="full", name="Full rate", category=Category.STANDARD,
-        rates=tuple(Rate(percent=Decimal(percent), valid_from=date(year, 1, 1)) for percent, year in ((23, 2026), (24, 2027))),
-    )  # fmt: skip
+    rates = [Rate(percent=Decimal(percent), valid_from=date(year, 1, 1)) for percent, year in ((23, 2026), (24, 2027))]
+    code = TaxCode(key="full", name="Full rate", category=Category.STANDARD, rates=tuple(rates))
     days = (date(2025, 6, 1), date(2026, 12, 31), date(2027, 1, 1))
     assert [taxed(code, day).percent for day in days] == [23, 23, 24]
     papers = Exemption(reason="Diplomatic mission", number="D-7", valid_until=date(2026, 12, 31))
