@@ -9,7 +9,6 @@ from ops.say import Stop
 # Where the tests of a capability stand that has none under its own name.
 ELSEWHERE = {
     "core/basics": "tests/core/customers/test_files.py",  # values all tests are made of; phones in files
-    "core/roles": "tests/apps/foundation/test_access.py",  # every endpoint as every role
 }
 SIDES = ("core", "apps")
 
