@@ -18,6 +18,7 @@ from apps.orders.api import router as orders
 from apps.orders.order_api import router as work_orders
 from apps.people.api import router as people
 from apps.people.api import session
+from apps.pricing.api import router as pricing
 from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
 from apps.set_up.api import router as set_up
@@ -46,6 +47,7 @@ api.add_router("", customers, tags=["customers"])
 api.add_router("", customer_files, tags=["customers"])
 api.add_router("", catalogue, tags=["catalogue"])
 api.add_router("", stock, tags=["stock"])
+api.add_router("", pricing, tags=["pricing"])
 api.add_router("", intake, tags=["intake"])
 api.add_router("", orders, tags=["orders"])
 api.add_router("", work_orders, tags=["orders"])

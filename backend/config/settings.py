@@ -60,6 +60,7 @@ INSTALLED_APPS = [
     "apps.customers",
     "apps.catalogue",
     "apps.stock",
+    "apps.pricing",
     "apps.intake",
     "apps.orders",
     "apps.open_work",

@@ -140,8 +140,8 @@ def likely(hours: Fraction, known: Known) -> Likely | None:
     if known.count < LEAST_COUNT or known.mean <= 0:
         return None
     if known.spread <= 0:
-        seconds = Fraction(known.mean).limit_denominator()
-        return Likely(suffices=float(hours * 3600 >= seconds), hours_at_80=seconds / 3600)
+        always = Fraction(known.mean).limit_denominator()
+        return Likely(suffices=float(hours * 3600 >= always), hours_at_80=always / 3600)
     ratio = 1 + (known.spread / known.mean) ** 2
     curve = NormalDist(math.log(known.mean / math.sqrt(ratio)), math.sqrt(math.log(ratio)))
     seconds = float(hours * 3600)

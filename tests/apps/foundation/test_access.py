@@ -27,7 +27,8 @@ KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technic
         "asset_id": 1, "job_type_id": 1, "order_id": 1, "link_id": 1, "view_id": 1, "kind": "customers",
         "code": "doors", "area_id": 1, "depot_id": 1, "token": "x", "holiday_id": 1, "absence_id": 1, "crew_id": 1,
         "reminder_id": 1, "message_id": 1, "key": "0123-abcd", "archive_id": 1, "asked_id": 10**9,
-        "account_id": 10**9, "role_id": 10**9, "call_id": 1, "unread_id": 1, "printout_id": 1,
+        "account_id": 10**9, "role_id": 10**9, "code_id": 10**9, "item_id": 10**9, "list_id": 10**9,
+        "price_id": 10**9, "call_id": 1, "unread_id": 1, "printout_id": 1,
         "day": "2026-11-25"}  # fmt: skip
 
 

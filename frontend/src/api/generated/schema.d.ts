@@ -3258,6 +3258,266 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pricing/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Items
+         * @description The price list.
+         */
+        get: operations["apps_pricing_api_items"];
+        put?: never;
+        /**
+         * Add Item
+         * @description A new item of the price list.
+         */
+        post: operations["apps_pricing_api_add_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/items/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Item
+         * @description Another price, cost or wording; documents that exist keep theirs.
+         */
+        put: operations["apps_pricing_api_change_item"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/items/{item_id}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Price Of
+         * @description What one unit costs a customer on a day, buying so many; and where that comes from.
+         */
+        get: operations["apps_pricing_api_price_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists
+         * @description Lists of prices that customers belong to.
+         */
+        get: operations["apps_pricing_api_lists"];
+        put?: never;
+        /**
+         * Add List
+         * @description A new list.
+         */
+        post: operations["apps_pricing_api_add_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/lists/{list_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change List
+         * @description Another name, or no longer offered.
+         */
+        put: operations["apps_pricing_api_change_list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Prices
+         * @description Prices of a list or a customer, or those of everybody, that hold today or will.
+         */
+        get: operations["apps_pricing_api_prices"];
+        put?: never;
+        /**
+         * Set Price
+         * @description What an item costs from a day on.
+         */
+        post: operations["apps_pricing_api_set_price"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/prices/{price_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Price
+         * @description Let a price hold no more from today on.
+         */
+        delete: operations["apps_pricing_api_end_price"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/raise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Raise Prices
+         * @description Change a list by percent or amount from a day on; told first, then done.
+         */
+        post: operations["apps_pricing_api_raise_prices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/tax-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tax Codes
+         * @description How things are taxed, with today's rates.
+         */
+        get: operations["apps_pricing_api_tax_codes"];
+        put?: never;
+        /**
+         * Add Tax Code
+         * @description A new tax code.
+         */
+        post: operations["apps_pricing_api_add_tax_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/tax-codes/{code_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Tax Code
+         * @description Other rates, another name; documents that exist keep theirs.
+         */
+        put: operations["apps_pricing_api_change_tax_code"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/terms/{customer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Terms
+         * @description What a customer pays by.
+         */
+        get: operations["apps_pricing_api_terms"];
+        /**
+         * Set Terms
+         * @description Another list, or a reason why no tax is due.
+         */
+        put: operations["apps_pricing_api_set_terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Units
+         * @description Units of measure.
+         */
+        get: operations["apps_pricing_api_units"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/printouts": {
         parameters: {
             query?: never;
@@ -5771,6 +6031,12 @@ export interface components {
             total: components["schemas"]["AreaOutlookOut"];
         };
         /**
+         * Category
+         * @description Kinds of tax; `code` is the one of UNCL 5305 that EN 16931 asks for.
+         * @enum {string}
+         */
+        Category: "standard" | "reduced" | "zero" | "exempt" | "reverse charge" | "outside scope";
+        /**
          * CertificateIn
          * @description `valid_until` is the last day; None: for good. `file_id`: the paper itself.
          */
@@ -6319,6 +6585,28 @@ export interface components {
             phone: string;
             /** Tags */
             tags: string[];
+        };
+        /** CustomerTermsIn */
+        CustomerTermsIn: {
+            /**
+             * Exempt Number
+             * @default
+             */
+            exempt_number: string;
+            /**
+             * Exempt Reason
+             * @default
+             */
+            exempt_reason: string;
+            /** Exempt Until */
+            exempt_until?: string | null;
+            /** List Id */
+            list_id?: number | null;
+            /**
+             * Reads With Tax
+             * @default false
+             */
+            reads_with_tax: boolean;
         };
         /**
          * CustomerVisitOut
@@ -7142,6 +7430,80 @@ export interface components {
             role: components["schemas"]["Role"];
             /** Technician Id */
             technician_id?: number | null;
+        };
+        /** ItemChangeIn */
+        ItemChangeIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Effort */
+            effort?: number | null;
+            kind: components["schemas"]["Kind"];
+            /** Price */
+            price: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Tax */
+            tax: string;
+            /** Unit */
+            unit: string;
+            /** Version */
+            version: number;
+            /** Wording */
+            wording: string;
+        };
+        /**
+         * ItemIn
+         * @description See core.pricing.Item. `effort` is thousandths of a labour-hour, `tax` the key of a tax code.
+         */
+        ItemIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Effort */
+            effort?: number | null;
+            kind: components["schemas"]["Kind"];
+            /** Price */
+            price: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Tax */
+            tax: string;
+            /** Unit */
+            unit: string;
+            /** Wording */
+            wording: string;
+        };
+        /** ItemOut */
+        ItemOut: {
+            /** Cost */
+            cost?: number | null;
+            /** Effort */
+            effort?: number | null;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["Kind"];
+            /** Price */
+            price: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Tax */
+            tax: string;
+            /** Unit */
+            unit: string;
+            /** Version */
+            version: number;
+            /** Wording */
+            wording: string;
         };
         /** JobTypeChangeIn */
         JobTypeChangeIn: {
@@ -8690,6 +9052,83 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["PlannedRowOut"][];
         };
+        /** PriceListChangeIn */
+        PriceListChangeIn: {
+            /** Name */
+            name: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** PriceListIn */
+        PriceListIn: {
+            /** Name */
+            name: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+        };
+        /**
+         * PriceListOut
+         * @description How many prices it has today, and how many customers belong to it.
+         */
+        PriceListOut: {
+            /** Customer Count */
+            customer_count: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Price Count */
+            price_count: number;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** PriceOut */
+        PriceOut: {
+            /** Id */
+            id: number;
+            /** Item Id */
+            item_id: number;
+            /** Least */
+            least: string;
+            /** Price */
+            price: number;
+            /** Standard */
+            standard: number;
+            /** Unit */
+            unit: string;
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
+            /** Valid Until */
+            valid_until: string | null;
+            /** Wording */
+            wording: string;
+        };
+        /**
+         * PricedOut
+         * @description What one unit costs a customer, and where that comes from, in words.
+         */
+        PricedOut: {
+            /** Price */
+            price: number;
+            /** Source */
+            source: string;
+        };
         /** PrintoutIn */
         PrintoutIn: {
             /**
@@ -8876,6 +9315,67 @@ export interface components {
              * @default
              */
             unit: string;
+        };
+        /**
+         * RaiseIn
+         * @description By percent or by an amount, rounded to a multiple of `step`; without `sure` only told.
+         */
+        RaiseIn: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Customer Id */
+            customer_id?: number | null;
+            /** List Id */
+            list_id?: number | null;
+            /**
+             * Percent
+             * @default 0
+             */
+            percent: number | string;
+            /**
+             * Step
+             * @default 1
+             */
+            step: number;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
+        };
+        /** RaisedOut */
+        RaisedOut: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Item Id */
+            item_id: number;
+            /** Least */
+            least: string;
+            /** Wording */
+            wording: string;
+        };
+        /**
+         * RateIn
+         * @description So many percent from a day on.
+         */
+        RateIn: {
+            /** Percent */
+            percent: number | string;
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
         };
         /** ReasonOut */
         ReasonOut: {
@@ -9586,6 +10086,27 @@ export interface components {
             /** Now */
             now: number;
         };
+        /** SetPriceIn */
+        SetPriceIn: {
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Item Id */
+            item_id: number;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number | string;
+            /** List Id */
+            list_id?: number | null;
+            /** Price */
+            price: number;
+            /**
+             * Valid From
+             * Format: date
+             */
+            valid_from: string;
+        };
         /**
          * SetUpKind
          * @enum {string}
@@ -10069,6 +10590,82 @@ export interface components {
             version: number;
             window: components["schemas"]["PromiseIn"];
         };
+        /** TaxCodeChangeIn */
+        TaxCodeChangeIn: {
+            category: components["schemas"]["Category"];
+            /** Name */
+            name: string;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["RateIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /** TaxCodeIn */
+        TaxCodeIn: {
+            category: components["schemas"]["Category"];
+            /** Name */
+            name: string;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["RateIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+        };
+        /**
+         * TaxCodeOut
+         * @description `percent`: today's.
+         */
+        TaxCodeOut: {
+            category: components["schemas"]["Category"];
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: string;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["RateIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
         /**
          * TechnicianChangeIn
          * @description `valid_from`: from which day on days begin at another depot; left out: today.
@@ -10402,6 +10999,16 @@ export interface components {
             /** Sentence */
             sentence: string;
             visit: components["schemas"]["VisitOut"] | null;
+        };
+        /**
+         * UnitOut
+         * @description A unit of measure by its code in UN/ECE Recommendation 20.
+         */
+        UnitOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
         };
         /** UnservedOut */
         UnservedOut: {
@@ -11074,6 +11681,7 @@ export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCalendarOut = components['schemas']['CalendarOut'];
 export type SchemaCallOut = components['schemas']['CallOut'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
+export type SchemaCategory = components['schemas']['Category'];
 export type SchemaCertificateIn = components['schemas']['CertificateIn'];
 export type SchemaCertificateOut = components['schemas']['CertificateOut'];
 export type SchemaCertificatesIn = components['schemas']['CertificatesIn'];
@@ -11099,6 +11707,7 @@ export type SchemaCustomerDetailOut = components['schemas']['CustomerDetailOut']
 export type SchemaCustomerFileOut = components['schemas']['CustomerFileOut'];
 export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
+export type SchemaCustomerTermsIn = components['schemas']['CustomerTermsIn'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
 export type SchemaDayWorkloadOut = components['schemas']['DayWorkloadOut'];
 export type SchemaDaysAnswerIn = components['schemas']['DaysAnswerIn'];
@@ -11153,6 +11762,9 @@ export type SchemaHolidayOut = components['schemas']['HolidayOut'];
 export type SchemaHoursOut = components['schemas']['HoursOut'];
 export type SchemaInvitationOut = components['schemas']['InvitationOut'];
 export type SchemaInviteIn = components['schemas']['InviteIn'];
+export type SchemaItemChangeIn = components['schemas']['ItemChangeIn'];
+export type SchemaItemIn = components['schemas']['ItemIn'];
+export type SchemaItemOut = components['schemas']['ItemOut'];
 export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
 export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];
 export type SchemaJobTypeOut = components['schemas']['JobTypeOut'];
@@ -11235,6 +11847,11 @@ export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
 export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
 export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
+export type SchemaPriceListChangeIn = components['schemas']['PriceListChangeIn'];
+export type SchemaPriceListIn = components['schemas']['PriceListIn'];
+export type SchemaPriceListOut = components['schemas']['PriceListOut'];
+export type SchemaPriceOut = components['schemas']['PriceOut'];
+export type SchemaPricedOut = components['schemas']['PricedOut'];
 export type SchemaPrintoutIn = components['schemas']['PrintoutIn'];
 export type SchemaPrintoutOut = components['schemas']['PrintoutOut'];
 export type SchemaProblem = components['schemas']['Problem'];
@@ -11247,6 +11864,9 @@ export type SchemaProposalOut = components['schemas']['ProposalOut'];
 export type SchemaPublicHolidayOut = components['schemas']['PublicHolidayOut'];
 export type SchemaPublicHolidaysIn = components['schemas']['PublicHolidaysIn'];
 export type SchemaQuestionIn = components['schemas']['QuestionIn'];
+export type SchemaRaiseIn = components['schemas']['RaiseIn'];
+export type SchemaRaisedOut = components['schemas']['RaisedOut'];
+export type SchemaRateIn = components['schemas']['RateIn'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
@@ -11281,6 +11901,7 @@ export type SchemaSendIn = components['schemas']['SendIn'];
 export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
+export type SchemaSetPriceIn = components['schemas']['SetPriceIn'];
 export type SchemaSetUpKind = components['schemas']['SetUpKind'];
 export type SchemaSetUpRowOut = components['schemas']['SetUpRowOut'];
 export type SchemaSettingOut = components['schemas']['SettingOut'];
@@ -11309,6 +11930,9 @@ export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaStyleOut = components['schemas']['StyleOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
+export type SchemaTaxCodeChangeIn = components['schemas']['TaxCodeChangeIn'];
+export type SchemaTaxCodeIn = components['schemas']['TaxCodeIn'];
+export type SchemaTaxCodeOut = components['schemas']['TaxCodeOut'];
 export type SchemaTechnicianChangeIn = components['schemas']['TechnicianChangeIn'];
 export type SchemaTechnicianIn = components['schemas']['TechnicianIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
@@ -11327,6 +11951,7 @@ export type SchemaTrafficOut = components['schemas']['TrafficOut'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
+export type SchemaUnitOut = components['schemas']['UnitOut'];
 export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaUploadedOut = components['schemas']['UploadedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
@@ -19271,6 +19896,726 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaybookOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_items: {
+        parameters: {
+            query?: {
+                retired?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_add_item: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_change_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_price_of: {
+        parameters: {
+            query?: {
+                quantity?: number | string;
+                customer_id?: number | null;
+                day?: string | null;
+            };
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_add_list: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceListIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_change_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceListChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_prices: {
+        parameters: {
+            query?: {
+                list_id?: number | null;
+                customer_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_set_price: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPriceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_end_price: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                price_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_raise_prices: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RaiseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RaisedOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_tax_codes: {
+        parameters: {
+            query?: {
+                retired?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxCodeOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_add_tax_code: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaxCodeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxCodeOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_change_tax_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaxCodeChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxCodeOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerTermsIn"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_set_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerTermsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerTermsIn"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitOut"][];
                 };
             };
             /** @description Not done; see Problem. */
