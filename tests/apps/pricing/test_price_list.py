@@ -49,7 +49,8 @@ def test_an_item_is_made_changed_and_told_who_was_first(manager, hour):
 @pytest.mark.parametrize(
     ("fields", "field"),
     [
-        ({"wording": "hour of a FITTER"}, "wording"), ({"wording": " "}, "wording"), ({"wording": "X", "tax": "none"}, "tax"),
+        ({"wording": "hour of a FITTER"}, "wording"), ({"wording": " "}, "wording"),
+        ({"wording": "X", "tax": "none"}, "tax"),
         ({"wording": "X", "unit": "???"}, "wording"), ({"wording": "X", "price": -1}, "wording"),
     ],
 )  # fmt: skip
