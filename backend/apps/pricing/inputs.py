@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
-from core.pricing import Category, Kind
+from core.pricing import Category, ItemKind
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -23,7 +23,7 @@ class TaxFields:
 class ItemFields:
     """`tax` is the key of a tax code; see core.pricing.Item."""
 
-    kind: Kind
+    kind: ItemKind
     wording: str
     unit: str
     price: int

@@ -5,7 +5,7 @@ from typing import ClassVar
 from django.db import models
 from django.db.models.functions import Lower
 
-from core.pricing import UNITS, Category, Kind
+from core.pricing import UNITS, Category, ItemKind
 from foundation.models import Versioned
 
 LONGEST_KEY = 40
@@ -29,7 +29,7 @@ class Item(Versioned):
     """An entry of the price list; see core.pricing.Item. Lines hold its key."""
 
     key = models.CharField(max_length=LONGEST_KEY, unique=True)
-    kind = models.CharField(max_length=12, choices=[(row.value, row.value) for row in Kind])
+    kind = models.CharField(max_length=12, choices=[(row.value, row.value) for row in ItemKind])
     wording = models.CharField(max_length=200)
     unit = models.CharField(max_length=3, choices=list(UNITS.items()))
     price = models.BigIntegerField()

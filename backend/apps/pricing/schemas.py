@@ -8,7 +8,7 @@ from ninja import Field, Schema
 
 from apps.pricing import models
 from apps.pricing.inputs import ItemFields, TaxFields
-from core.pricing import Category, Kind
+from core.pricing import Category, ItemKind
 from foundation.schemas import Text
 
 Amount = Annotated[int, Field(ge=-(10**12), le=10**12)]
@@ -61,7 +61,7 @@ class TaxCodeOut(TaxCodeChangeIn):
 class ItemIn(Schema):
     """See core.pricing.Item. `effort` is thousandths of a labour-hour, `tax` the key of a tax code."""
 
-    kind: Kind
+    kind: ItemKind
     wording: Text = Field(max_length=200)
     unit: Text = Field(max_length=3)
     price: Amount
@@ -85,7 +85,7 @@ class ItemOut(ItemChangeIn):
     @classmethod
     def of(cls, row: models.Item) -> Self:
         return cls(
-            id=row.pk, key=row.key, version=row.version, kind=Kind(row.kind), wording=row.wording, unit=row.unit,
+            id=row.pk, key=row.key, version=row.version, kind=ItemKind(row.kind), wording=row.wording, unit=row.unit,
             price=row.price, cost=row.cost, effort=row.effort, tax=row.tax.key, retired=row.retired,
         )  # fmt: skip
 

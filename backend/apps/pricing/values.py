@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Any
 
 from apps.pricing import models
-from core.pricing import Category, Holder, Item, Kind, PriceBook, PriceRow, Rate, TaxCode
+from core.pricing import Category, Holder, Item, ItemKind, PriceBook, PriceRow, Rate, TaxCode
 
 
 def tax_code(row: models.TaxCode) -> TaxCode:
@@ -22,7 +22,7 @@ def _rate(stored: Mapping[str, Any]) -> Rate:
 
 def item(row: models.Item) -> Item:
     return Item(
-        key=row.key, kind=Kind(row.kind), wording=row.wording, unit=row.unit, price=row.price, cost=row.cost,
+        key=row.key, kind=ItemKind(row.kind), wording=row.wording, unit=row.unit, price=row.price, cost=row.cost,
         effort=row.effort, tax_code=row.tax.key, retired=row.retired,
     )  # fmt: skip
 

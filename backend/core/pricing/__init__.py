@@ -4,7 +4,7 @@ Amounts are whole numbers of the currency's smallest unit; only quantities and r
 """
 
 from core.pricing.helper import Figures, Known, Likely, Wanted, figures, likely, scaled, to_reach
-from core.pricing.items import Item, Kind
+from core.pricing.items import Item, ItemKind
 from core.pricing.lines import Discount, Line
 from core.pricing.money import amount_of, digits_of, exact_quantity, plain_text, rounded, share
 from core.pricing.prices import Holder, PriceBook, PriceFound, PriceRow, Raise, Raised, ended, last_day, raised
@@ -34,7 +34,7 @@ __all__ = [
     "Figures",
     "Holder",
     "Item",
-    "Kind",
+    "ItemKind",
     "Known",
     "Likely",
     "Line",

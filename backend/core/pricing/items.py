@@ -6,7 +6,7 @@ from enum import StrEnum
 from core.pricing.units import UNITS
 
 
-class Kind(StrEnum):
+class ItemKind(StrEnum):
     LABOUR = "labour"
     PART = "part"
     FIXED = "fixed price"
@@ -36,7 +36,7 @@ class Item:
     """
 
     key: str
-    kind: Kind
+    kind: ItemKind
     wording: str
     unit: str
     price: int
@@ -52,5 +52,5 @@ class Item:
             raise ValueError(f"{self.unit} is no unit of the list")
         if (self.cost or 0) < 0 or (self.effort or 0) < 0:
             raise ValueError("cost and effort are not negative")
-        if self.price < 0 and self.kind is not Kind.CHARGE:
+        if self.price < 0 and self.kind is not ItemKind.CHARGE:
             raise ValueError("only a charge may be negative")

@@ -5,7 +5,7 @@ from datetime import date
 from decimal import Decimal
 from fractions import Fraction
 
-from core.pricing.items import Kind
+from core.pricing.items import ItemKind
 from core.pricing.money import exact_quantity, rounded
 from core.pricing.tax import Taxed
 from core.pricing.units import SECONDS
@@ -66,7 +66,7 @@ class Line:
     tax: Taxed
     unit: str = "C62"
     item: str | None = None
-    kind: Kind = Kind.FIXED
+    kind: ItemKind = ItemKind.FIXED
     discount: Discount | None = None
     cost: int | None = None
     effort: int | None = None
@@ -105,4 +105,4 @@ class Line:
         quantity = Fraction(exact_quantity(self.quantity))
         if self.effort is not None:
             return quantity * Fraction(self.effort, 1000)
-        return quantity * Fraction(SECONDS.get(self.unit, 0), 3600) if self.kind is Kind.LABOUR else Fraction(0)
+        return quantity * Fraction(SECONDS.get(self.unit, 0), 3600) if self.kind is ItemKind.LABOUR else Fraction(0)

@@ -30,6 +30,7 @@ const customers = () => import('@/features/customers/pages');
 const field = () => import('@/features/field/pages');
 const intake = () => import('@/features/intake/pages');
 const messages = () => import('@/features/messages/pages');
+const pricing = () => import('@/features/pricing/pages');
 const openWork = () => import('@/features/open_work/pages');
 const orders = () => import('@/features/orders/pages');
 const appointments = () => import('@/features/appointments/pages');
@@ -241,6 +242,11 @@ const routes = root.addChildren([
         path: '/people',
         validateSearch: peopleSearch,
         component: lazyRouteComponent(setUpPages, 'PeoplePage'),
+      }),
+      createRoute({
+        getParentRoute: () => setUp,
+        path: '/prices',
+        component: lazyRouteComponent(pricing, 'PricesPage'),
       }),
       createRoute({
         getParentRoute: () => setUp,

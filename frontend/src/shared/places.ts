@@ -26,6 +26,7 @@ export const PLACES = [
   { to: '/set-up/accounts', words: 'Accounts', action: 'manage_accounts', group: 'set up' },
   { to: '/set-up/depots', words: 'Depots', action: 'see_orders', group: 'set up' },
   { to: '/set-up/job-types', words: 'Job types', action: 'see_orders', group: 'set up' },
+  { to: '/set-up/prices', words: 'Prices', action: 'see_orders', group: 'set up' },
   { to: '/set-up/skills', words: 'Skills', action: 'see_orders', group: 'set up' },
   {
     to: '/set-up/skills-of-everybody',

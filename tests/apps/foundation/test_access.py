@@ -1,6 +1,7 @@
 """Every endpoint for every role: the table of roles decides, and nothing is open by accident."""
 
 import re
+from enum import StrEnum
 from pathlib import Path
 
 import pytest
@@ -66,6 +67,15 @@ def test_no_two_shapes_have_one_name():
         waiting += shape.__subclasses__()
         if shape.__module__.startswith(("apps.", "foundation.")) and shape.__qualname__ == shape.__name__:
             named.setdefault(shape.__name__, set()).add(shape.__module__)
+    assert {name: modules for name, modules in named.items() if len(modules) > 1} == {}
+
+
+def test_no_two_enumerations_have_one_name():
+    """As with shapes: the document would give both the values of one."""
+    named = {}
+    for kind in StrEnum.__subclasses__():
+        if kind.__module__.startswith(("core.", "apps.", "foundation.")):
+            named.setdefault(kind.__name__, set()).add(kind.__module__)
     assert {name: modules for name, modules in named.items() if len(modules) > 1} == {}
 
 

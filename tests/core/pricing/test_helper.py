@@ -7,19 +7,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.pricing import Category, Kind, Known, Line, Taxed, figures, likely, scaled, to_reach
+from core.pricing import Category, ItemKind, Known, Line, Taxed, figures, likely, scaled, to_reach
 
 TAX = Taxed(category=Category.STANDARD, percent=Decimal(23))
 
 
 def labour(hours, price=6_000, **more):
     return Line(
-        wording="Fitter", quantity=Decimal(hours), unit_price=price, tax=TAX, unit="HUR", kind=Kind.LABOUR, **more
+        wording="Fitter", quantity=Decimal(hours), unit_price=price, tax=TAX, unit="HUR", kind=ItemKind.LABOUR, **more
     )
 
 
 def part(price, **more):
-    return Line(wording="Door drive", quantity=Decimal(1), unit_price=price, tax=TAX, kind=Kind.PART, **more)
+    return Line(wording="Door drive", quantity=Decimal(1), unit_price=price, tax=TAX, kind=ItemKind.PART, **more)
 
 
 def test_what_a_labour_hour_brings_and_what_is_left():

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.pricing import Holder, Item, Kind, PriceBook, PriceRow, Raise, ended, last_day, raised
+from core.pricing import Holder, Item, ItemKind, PriceBook, PriceRow, Raise, ended, last_day, raised
 
-ITEM = Item(key="hour", kind=Kind.LABOUR, wording="Hour of a fitter", unit="HUR", price=5_800, tax_code="full")
+ITEM = Item(key="hour", kind=ItemKind.LABOUR, wording="Hour of a fitter", unit="HUR", price=5_800, tax_code="full")
 DAY = date(2026, 11, 30)
 OCTOBER = date(2026, 10, 1)
 

@@ -7437,7 +7437,7 @@ export interface components {
             cost?: number | null;
             /** Effort */
             effort?: number | null;
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["ItemKind"];
             /** Price */
             price: number;
             /**
@@ -7463,7 +7463,7 @@ export interface components {
             cost?: number | null;
             /** Effort */
             effort?: number | null;
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["ItemKind"];
             /** Price */
             price: number;
             /**
@@ -7478,6 +7478,11 @@ export interface components {
             /** Wording */
             wording: string;
         };
+        /**
+         * ItemKind
+         * @enum {string}
+         */
+        ItemKind: "labour" | "part" | "fixed price" | "travel" | "charge" | "fee";
         /** ItemOut */
         ItemOut: {
             /** Cost */
@@ -7488,7 +7493,7 @@ export interface components {
             id: number;
             /** Key */
             key: string;
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["ItemKind"];
             /** Price */
             price: number;
             /**
@@ -11764,6 +11769,7 @@ export type SchemaInvitationOut = components['schemas']['InvitationOut'];
 export type SchemaInviteIn = components['schemas']['InviteIn'];
 export type SchemaItemChangeIn = components['schemas']['ItemChangeIn'];
 export type SchemaItemIn = components['schemas']['ItemIn'];
+export type SchemaItemKind = components['schemas']['ItemKind'];
 export type SchemaItemOut = components['schemas']['ItemOut'];
 export type SchemaJobTypeChangeIn = components['schemas']['JobTypeChangeIn'];
 export type SchemaJobTypeIn = components['schemas']['JobTypeIn'];

@@ -11,6 +11,7 @@ const PAGES = [
   { to: '/set-up/depots', words: 'Depots' },
   { to: '/set-up/vehicles', words: 'Vehicles' },
   { to: '/set-up/job-types', words: 'Job types' },
+  { to: '/set-up/prices', words: 'Prices' },
   { to: '/set-up/skills', words: 'Skills' },
   { to: '/set-up/certificates', words: 'Certificates' },
   { to: '/set-up/tags', words: 'Tags' },
