@@ -34,6 +34,18 @@ const schemaFor = (currency: string) => {
   });
 };
 
+/** An item as it is typed; of a new one the tax code that is the only one. */
+const typedOf = (row: SchemaItemOut | null, currency: string, tax: string) => ({
+  kind: row?.kind ?? ('part' as const),
+  wording: row?.wording ?? '',
+  unit: row?.unit ?? 'C62',
+  price: amountText(row?.price, currency),
+  cost: amountText(row?.cost, currency),
+  effort: row?.effort == null ? '' : String(row.effort / 1000),
+  tax: row?.tax ?? tax,
+  retired: row?.retired ?? false,
+});
+
 interface Props {
   row: SchemaItemOut | null;
   codes: SchemaTaxCodeOut[];
@@ -49,16 +61,7 @@ export function ItemForm({ row, codes, canChange, onKept }: Props) {
   const offered = codes.filter((code) => !code.retired || code.key === row?.tax);
   const kept = useKeptForm({
     schema: schemaFor(currency),
-    values: {
-      kind: row?.kind ?? 'part',
-      wording: row?.wording ?? '',
-      unit: row?.unit ?? 'C62',
-      price: amountText(row?.price, currency),
-      cost: amountText(row?.cost, currency),
-      effort: row?.effort == null ? '' : String(row.effort / 1000),
-      tax: row?.tax ?? (offered.length === 1 ? offered[0]!.key : ''),
-      retired: row?.retired ?? false,
-    },
+    values: typedOf(row, currency, offered.length === 1 ? offered[0]!.key : ''),
     keep: async (read) => {
       const made = await keep.mutateAsync(read);
       toast.success(`${made.wording} is saved`);

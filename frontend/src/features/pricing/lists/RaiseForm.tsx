@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import type { SchemaRaiseIn, SchemaRaisedOut } from '@/api/types';
 import { Button } from '@/design/Button';
@@ -10,47 +10,38 @@ import { digitsOf, price } from '@/shared/money';
 import { isoDay } from '@/shared/time';
 import { useCurrency, useRaise } from '../queries';
 
+interface Read {
+  asked: SchemaRaiseIn;
+  rows: SchemaRaisedOut[];
+}
+
+/** What becomes of a list's prices: asked first, then done as it was read. */
+function useRaising() {
+  const raise = useRaise();
+  const [read, setRead] = useState<Read | null>(null);
+  const look = (asked: SchemaRaiseIn) =>
+    raise.mutate(asked, { onSuccess: (rows) => setRead({ asked, rows }) });
+  const done = (rows: SchemaRaisedOut[]) => {
+    toast.success(rows.length === 1 ? '1 price is changed' : `${rows.length} prices are changed`);
+    setRead(null);
+  };
+  const doIt = () => raise.mutate({ ...read!.asked, sure: true }, { onSuccess: done });
+  return { read, look, doIt, forget: () => setRead(null), busy: raise.isPending, error: raise.error };
+}
+
 /** All prices of a list by so many percent from a day on: read first, then done as it was read. */
 export function RaiseForm({ listId }: { listId: number }) {
-  const currency = useCurrency();
-  const raise = useRaise();
+  const { read, look, doIt, forget, busy, error } = useRaising();
   const [percent, setPercent] = useState('');
   const [step, setStep] = useState(1);
   const [from, setFrom] = useState(() => isoDay(serverNow()));
-  const [read, setRead] = useState<{ asked: SchemaRaiseIn; rows: SchemaRaisedOut[] } | null>(null);
-  const unit = 10 ** digitsOf(currency);
-  const look = () => {
-    const asked = {
-      list_id: listId,
-      percent: percent.replace(',', '.'),
-      amount: 0,
-      step,
-      valid_from: from,
-      sure: false,
-    };
-    raise.mutate(asked, { onSuccess: (rows) => setRead({ asked, rows }) });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const by = percent.replace(',', '.');
+    look({ list_id: listId, percent: by, amount: 0, step, valid_from: from, sure: false });
   };
-  const doIt = () =>
-    raise.mutate(
-      { ...read!.asked, sure: true },
-      {
-        onSuccess: (rows) => {
-          toast.success(rows.length === 1 ? '1 price is changed' : `${rows.length} prices are changed`);
-          setRead(null);
-          setPercent('');
-        },
-      },
-    );
   return (
-    <form
-      aria-label="Change all prices"
-      className="space-y-1"
-      onSubmit={(event) => {
-        event.preventDefault();
-        look();
-      }}
-      onChange={() => setRead(null)}
-    >
+    <form aria-label="Change all prices" className="space-y-1" onSubmit={submit} onChange={forget}>
       <h3 className="font-semibold">Change all prices of the list</h3>
       <div className="grid grid-cols-[7rem_9rem_9rem_auto] items-end gap-2">
         <TextField
@@ -60,27 +51,31 @@ export function RaiseForm({ listId }: { listId: number }) {
           value={percent}
           onChange={(event) => setPercent(event.target.value)}
         />
-        <SelectField
-          label="Rounded to"
-          value={step}
-          onChange={(event) => setStep(Number(event.target.value))}
-        >
-          {[1, unit / 20, unit / 10, unit / 2, unit]
-            .filter((one) => one >= 1)
-            .map((one) => (
-              <option key={one} value={one}>
-                {price(one, currency)}
-              </option>
-            ))}
-        </SelectField>
+        <Step step={step} onChange={setStep} />
         <DayField label="From" name="raise from" value={from} onChange={setFrom} />
-        <Button type="submit" disabled={!percent.trim() || raise.isPending}>
+        <Button type="submit" disabled={!percent.trim() || busy}>
           Show what becomes of them
         </Button>
       </div>
-      <FormError error={raise.error} />
-      {read && <Changes rows={read.rows} busy={raise.isPending} onSure={doIt} />}
+      <FormError error={error} />
+      {read && <Changes rows={read.rows} busy={busy} onSure={doIt} />}
     </form>
+  );
+}
+
+/** To which amount prices are rounded. */
+function Step({ step, onChange }: { step: number; onChange: (step: number) => void }) {
+  const currency = useCurrency();
+  const unit = 10 ** digitsOf(currency);
+  const steps = [1, unit / 20, unit / 10, unit / 2, unit].filter((one) => one >= 1);
+  return (
+    <SelectField label="Rounded to" value={step} onChange={(event) => onChange(Number(event.target.value))}>
+      {[...new Set(steps)].map((one) => (
+        <option key={one} value={one}>
+          {price(one, currency)}
+        </option>
+      ))}
+    </SelectField>
   );
 }
 
