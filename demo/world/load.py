@@ -25,6 +25,7 @@ from demo.world.customers import make_customers
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
+from demo.world.pricing import make_prices
 from demo.world.standing import PAPERS, make_standing
 from demo.world.stock import make_vans
 from demo.world.told import make_messages
@@ -96,6 +97,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     make_vans(week)
     make_requests(random, sites, jobs, now)
     make_messages()
+    make_prices(np.random.default_rng(seed + 15))
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
 
@@ -108,8 +110,8 @@ def _working_day(day: date) -> date:
 
 def _empty() -> None:
     labels = (
-        "foundation", "company", "people", "customers", "catalogue", "stock", "intake", "orders", "open_work",
-        "scheduling", "appointments", "board", "messages",
+        "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
+        "open_work", "scheduling", "appointments", "board", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

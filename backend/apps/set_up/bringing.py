@@ -1,4 +1,4 @@
-"""Files of depots, skills, vehicles, people and shifts, brought in by the commands that hands use.
+"""Files of depots, skills, vehicles, people, shifts and prices, brought in by the commands that hands use.
 
 A preview is the same work, taken back at its end: what it says of a row is what bringing the file in does.
 """
@@ -11,6 +11,7 @@ from django.db import transaction
 
 from apps.set_up.people import write_people
 from apps.set_up.places import write_depots, write_skills, write_vehicles
+from apps.set_up.prices import write_items, write_tax_codes
 from apps.set_up.rows import Becomes, Hand, SetUpRow
 from apps.set_up.shifts import write_shifts
 from core.basics.tables import BadFile
@@ -27,6 +28,8 @@ _WRITERS: dict[SetUpKind, Writer] = {
     SetUpKind.VEHICLES: write_vehicles,
     SetUpKind.PEOPLE: write_people,
     SetUpKind.SHIFTS: write_shifts,
+    SetUpKind.TAX_CODES: write_tax_codes,
+    SetUpKind.ITEMS: write_items,
 }
 
 

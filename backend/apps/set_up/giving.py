@@ -4,13 +4,17 @@ import csv
 import io
 from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime
+from decimal import Decimal
 from typing import Any
 
 from apps.company.models import Depot
+from apps.company.queries import company
 from apps.people.inputs import ShiftFields
 from apps.people.models import Skill, Technician, Vehicle
 from apps.people.weeks import weeks_of
+from apps.pricing.models import Item, TaxCode
 from core.basics.tables import MARK, safe_cell
+from core.pricing import plain_text
 from core.set_up import EXAMPLES, SetUpKind, days_in_words
 from core.set_up.files import columns_of
 
@@ -100,7 +104,28 @@ def _hours(shift: ShiftFields) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _tax_codes(_now: datetime) -> Iterator[Cells]:
+    """A line for each rate."""
+    for row in TaxCode.objects.filter(retired=False).order_by("name"):
+        for rate in row.rates or [{}]:
+            yield {
+                "name": row.name, "category": row.category, "percent": rate.get("percent"),
+                "from_day": rate.get("valid_from"), "reason": row.reason,
+            }  # fmt: skip
+
+
+def _items(_now: datetime) -> Iterator[Cells]:
+    currency = company().currency
+    for row in Item.objects.select_related("tax").order_by("kind", "wording"):
+        yield {
+            "kind": row.kind, "wording": row.wording, "unit": row.unit, "price": plain_text(row.price, currency),
+            "cost": "" if row.cost is None else plain_text(row.cost, currency),
+            "labour_hours": "" if row.effort is None else f"{Decimal(row.effort) / 1000:f}", "tax": row.tax.name,
+            "retired": row.retired,
+        }  # fmt: skip
+
+
 _ROWS = {
     SetUpKind.DEPOTS: _depots, SetUpKind.SKILLS: _skills, SetUpKind.VEHICLES: _vehicles, SetUpKind.PEOPLE: _people,
-    SetUpKind.SHIFTS: _shifts,
+    SetUpKind.SHIFTS: _shifts, SetUpKind.TAX_CODES: _tax_codes, SetUpKind.ITEMS: _items,
 }  # fmt: skip

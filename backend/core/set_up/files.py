@@ -16,6 +16,8 @@ class SetUpKind(StrEnum):
     VEHICLES = "vehicles"
     PEOPLE = "people"
     SHIFTS = "shifts"
+    TAX_CODES = "tax-codes"
+    ITEMS = "items"
 
 
 Reader = Callable[[str], Any]
@@ -45,6 +47,14 @@ COLUMNS: Mapping[SetUpKind, Mapping[str, Reader]] = {
         "skills": values.levels, "employed_from": values.day, "employed_until": values.day, "vehicle": _text(80),
         "home": _text(240), "home_lon": values.degrees, "home_lat": values.degrees, "starts_at_home": values.yes_no,
         "ends_at_home": values.yes_no, "cost_per_hour": values.amount,
+    },
+    SetUpKind.ITEMS: {
+        "kind*": values.item_kind, "wording*": _text(200), "unit": values.unit, "price*": _text(20), "cost": _text(20),
+        "labour_hours": values.thousandths, "tax*": _text(60), "retired": values.yes_no,
+    },
+    SetUpKind.TAX_CODES: {
+        "name*": _text(60), "category*": values.tax_category, "percent": values.percent, "from_day": values.day,
+        "reason": _text(120),
     },
     SetUpKind.SHIFTS: {
         "technician*": _text(120), "from_day": values.day, "week": values.whole, "days*": values.weekdays,
@@ -76,6 +86,20 @@ EXAMPLES: Mapping[SetUpKind, Sequence[Mapping[str, str]]] = {
         },
         {"technician": "Rui Vale", "days": "Sat", "start": "08:00", "on_call_until": "20:00"},
     ),
+    SetUpKind.TAX_CODES: (
+        {"name": "Full rate", "category": "standard", "percent": "23", "from_day": "2026-01-01"},
+        {"name": "Training", "category": "exempt", "reason": "Vocational training"},
+    ),
+    SetUpKind.ITEMS: (
+        {
+            "kind": "labour", "wording": "Hour of a fitter", "unit": "HUR", "price": "58.00", "cost": "31.50",
+            "tax": "Full rate",
+        },
+        {
+            "kind": "fixed price", "wording": "Yearly check of a door", "price": "140.00", "labour_hours": "1.25",
+            "tax": "Full rate",
+        },
+    ),
 }  # fmt: skip
 _ALSO: Mapping[str, tuple[str, ...]] = {
     "name": ("technician", "full name", "depot", "skill", "vehicle", "depot name"),
@@ -87,6 +111,8 @@ _ALSO: Mapping[str, tuple[str, ...]] = {
     "days": ("day", "weekday", "weekdays"),
     "start": ("from", "begin"), "end": ("to", "until"),
     "from_day": ("valid from", "from day on"),
+    "wording": ("name", "item", "description", "text"), "tax": ("tax code", "vat code"),
+    "percent": ("rate", "tax rate"), "labour_hours": ("effort", "hours"),
 }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from decimal import Decimal, InvalidOperation
 
 from core.basics.tables import read_day
 from core.calendars import WEEKDAYS
+from core.pricing import UNITS, Category, ItemKind
 
 _YES, _NO = {"yes", "y", "true", "1", "x"}, {"no", "n", "false", "0"}
 _SHORT = [name[:3].casefold() for name in WEEKDAYS]
@@ -99,3 +100,45 @@ def days_in_words(days: Sequence[int]) -> str:
     words = [WEEKDAYS[number][:3] for number in days]
     together = len(days) > 2 and list(days) == list(range(days[0], days[-1] + 1))
     return f"{words[0]}-{words[-1]}" if together else ", ".join(words)
+
+
+def item_kind(text: str) -> ItemKind:
+    try:
+        return ItemKind(text.casefold())
+    except ValueError:
+        raise ValueError(f"“{text}” is none of {', '.join(ItemKind)}") from None
+
+
+def tax_category(text: str) -> Category:
+    try:
+        return Category(text.casefold())
+    except ValueError:
+        raise ValueError(f"“{text}” is none of {', '.join(Category)}") from None
+
+
+def unit(text: str) -> str:
+    """A code of UN/ECE Recommendation 20, or the word for it."""
+    by_name = {name.casefold(): code for code, name in UNITS.items()}
+    code = by_name.get(text.casefold(), text.upper())
+    if code not in UNITS:
+        raise ValueError(f"“{text}” is no unit like {', '.join(UNITS.values())}")
+    return code
+
+
+def percent(text: str) -> Decimal:
+    return _decimal(text.rstrip("% "), most=Decimal("99.99"), digits=2, like="a percentage like 23")
+
+
+def thousandths(text: str) -> int:
+    """Hours like 1.25 as thousandths."""
+    return int(_decimal(text, most=Decimal(9999), digits=3, like="hours like 1.25") * 1000)
+
+
+def _decimal(text: str, *, most: Decimal, digits: int, like: str) -> Decimal:
+    try:
+        found = Decimal(text.replace(",", "."))
+    except InvalidOperation:
+        raise ValueError(f"“{text}” is not {like}") from None
+    if not found.is_finite() or not 0 <= found <= most or found != round(found, digits):
+        raise ValueError(f"“{text}” is not {like}")
+    return found

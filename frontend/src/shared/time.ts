@@ -187,11 +187,14 @@ export function parseDay(text: string, today: string, { past = false } = {}): st
 const dayOfMonth = (months: number, day: number) => realDay(Math.floor(months / 12), (months % 12) + 1, day);
 
 /** "2.12", "2/12/2026", "2 dec", "wed 2 dec 2026", "dec 2" as numbers; "12/2" where the month comes first. */
-function dayParts(plain: string): { day: number; month?: number; year?: number } | null {
+function dayParts(plain: string) {
   const turned = /^(?:[a-z]+,?\s+)?([a-z]{3,})\.?\s+(\d{1,2})(?:,?\s+(\d{4}))?$/.exec(plain);
-  if (turned) return dayParts([turned[2], turned[1], turned[3]].filter(Boolean).join(' '));
+  if (turned) return dayFirst([turned[2], turned[1], turned[3]].filter(Boolean).join(' '));
   const slashed = style.month_first ? /^(\d{1,2})[/-](\d{1,2})(?:[/-](\d{4}))?$/.exec(plain) : null;
-  if (slashed) return dayParts([slashed[2], slashed[1], slashed[3]].filter(Boolean).join('/'));
+  return dayFirst(slashed ? [slashed[2], slashed[1], slashed[3]].filter(Boolean).join('/') : plain);
+}
+
+function dayFirst(plain: string): { day: number; month?: number; year?: number } | null {
   const words = /^(?:[a-z]+,?\s+)?(\d{1,2})\.?\s+([a-z]{3,})\.?(?:\s+(\d{4}))?$/.exec(plain);
   const numbers = /^(\d{1,2})(?:[./-](\d{1,2}))?[./-]?(?:(\d{4}))?\.?$/.exec(plain);
   const found = words ?? numbers;

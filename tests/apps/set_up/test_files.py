@@ -121,8 +121,14 @@ def test_what_is_taken_out_comes_in_again_as_the_same(world, admin, bring):
         "technician,week,days,start,end,from_day\nRui Vale,1,Mon,6,14,2026-11-23\nRui Vale,2,Mon,14,22,2026-11-23\n"
     )
     bring("shifts", rotation, sure=True)
+    bring(
+        "tax-codes",
+        "name,category,percent,from_day\nFull,standard,23,2026-01-01\nFull,standard,24,2027-01-01",
+        sure=True,
+    )
+    bring("items", "kind,wording,unit,price,cost,labour_hours,tax\nlabour,Hour,HUR,58,31.5,1.25,Full", sure=True)
     before = list(WeeklyShiftRow.objects.order_by("pk").values())
-    for kind in ("depots", "skills", "vehicles", "people", "shifts"):
+    for kind in ("depots", "skills", "vehicles", "people", "shifts", "tax-codes", "items"):
         file = admin.get(f"/set-up/files/{kind}")
         text = b"".join(file.streaming_content).decode("utf-8-sig")
         counts = bring(kind, text, sure=True).json()["counts"]

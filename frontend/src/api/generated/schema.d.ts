@@ -10116,7 +10116,7 @@ export interface components {
          * SetUpKind
          * @enum {string}
          */
-        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
         /**
          * SetUpRowOut
          * @description A line of a file: whom or what it is about, what it becomes, and why it does not.
@@ -22452,7 +22452,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
             };
             cookie?: never;
         };
@@ -22495,7 +22495,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
             };
             cookie?: never;
         };

@@ -30,7 +30,7 @@ export function SetUp() {
           <Entry key={page.to} to={page.to} words={page.words} />
         ))}
         {may(session, 'plan') && <Entry to="/set-up/days-off" words="Days off" />}
-        {may(session, 'change_settings') && <Entry to="/set-up/files" words="People from files" />}
+        {may(session, 'change_settings') && <Entry to="/set-up/files" words="From files" />}
         {may(session, 'manage_accounts') && (
           <>
             <Entry to="/set-up/region" words="Region" />

@@ -18,7 +18,7 @@ export function SetUpFilesPage() {
   return (
     <div className="max-w-5xl space-y-3 p-4 text-sm">
       <header>
-        <h1 className="text-lg font-semibold">People from files</h1>
+        <h1 className="text-lg font-semibold">People and prices from files</h1>
         <p className="text-ink-soft">
           Bring in depots and skills first, then vehicles, people and their shifts. Whoever is there already,
           by name, is changed; columns that are not in the file stay as they are.

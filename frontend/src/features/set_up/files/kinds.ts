@@ -2,7 +2,7 @@
 
 import type { SchemaSetUpRowOut } from '@/api/types';
 
-export type SetUpKind = 'depots' | 'skills' | 'vehicles' | 'people' | 'shifts';
+export type SetUpKind = 'depots' | 'skills' | 'vehicles' | 'people' | 'shifts' | 'tax-codes' | 'items';
 
 export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: string }[] = [
   {
@@ -31,6 +31,18 @@ export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: str
     columns:
       'technician, from_day, week, days, start, end, gap_start, gap_end, on_call_until, break_minutes, break_earliest, break_latest, overtime_minutes',
     hint: 'Days like “Mon-Fri” or “Sat”. Without a day they hold from today on; weeks in turn are numbered from 1. A line without an end is a day on call only.',
+  },
+  {
+    kind: 'tax-codes',
+    words: 'Tax codes',
+    columns: 'name, category, percent, from_day, reason',
+    hint: 'A line for each rate; a name that comes twice has two rates.',
+  },
+  {
+    kind: 'items',
+    words: 'Price list',
+    columns: 'kind, wording, unit, price, cost, labour_hours, tax, retired',
+    hint: 'Prices without tax. Bring in tax codes first.',
   },
 ];
 

@@ -1,0 +1,60 @@
+"""Tax codes and the price list from files."""
+
+import pytest
+
+from apps.pricing.models import Item, TaxCode
+from tests.apps.set_up.test_files import admin, bring  # noqa: F401 - fixtures
+
+TAXES = "name,category,percent,from_day,reason\nFull rate,standard,23,2026-01-01,\nFull rate,standard,24,2027-01-01,\n"
+ITEMS = "kind,wording,unit,price,cost,labour_hours,tax\n"
+HOUR = "labour,Hour of a fitter,hour,58.00,31.50,,Full rate\n"
+
+
+def becomes(answer):
+    return [row["becomes"] for row in answer.json()["rows"]]
+
+
+@pytest.fixture
+def taxes(bring):  # noqa: F811
+    assert becomes(bring("tax-codes", TAXES, sure=True)) == ["new", "change"]
+
+
+def test_a_tax_code_has_a_line_for_each_rate(world, taxes, bring):  # noqa: F811
+    [code] = TaxCode.objects.all()
+    assert [rate["percent"] for rate in code.rates] == ["23", "24"]
+    assert becomes(bring("tax-codes", TAXES, sure=True)) == ["same", "same"]
+
+
+def test_items_are_previewed_and_then_brought_in_as_previewed(world, taxes, bring):  # noqa: F811
+    text = ITEMS + HOUR + "part,Door drive,,480,,,Full rate\nfixed price,Check,,140,,1.25,full-rate\n"
+    previewed = bring("items", text).json()["rows"]
+    assert not Item.objects.exists()
+    assert bring("items", text, sure=True).json()["rows"] == previewed
+    hour, drive, check = Item.objects.order_by("pk")
+    assert (hour.unit, hour.price, hour.cost, hour.tax.name) == ("HUR", 5800, 3150, "Full rate")
+    assert (drive.unit, drive.price, drive.cost) == ("C62", 48000, None)
+    assert check.effort == 1250
+    assert becomes(bring("items", text, sure=True)) == ["same"] * 3
+
+
+def test_what_a_file_does_not_have_stays(world, taxes, bring):  # noqa: F811
+    bring("items", ITEMS + HOUR, sure=True)
+    dearer = "kind,wording,price,tax\nlabour,hour of a fitter,60,Full rate\n"
+    assert becomes(bring("items", dearer, sure=True)) == ["change"]
+    [item] = Item.objects.all()
+    assert (item.wording, item.price, item.cost, item.unit) == ("Hour of a fitter", 6000, 3150, "HUR")
+
+
+@pytest.mark.parametrize(
+    ("line", "words"),
+    [
+        ("labour,X,hour,5x,,,Full rate", "no amount"), ("labour,X,hour,58,,,Half rate", "no tax code"),
+        ("gift,X,hour,58,,,Full rate", "none of"), ("labour,X,furlong,58,,,Full rate", "no unit"),
+        ("labour,X,hour,-5,,,Full rate", "negative"), ("labour,X,hour,5,,many,Full rate", "hours"),
+    ],
+)  # fmt: skip
+def test_a_line_that_cannot_be_is_left_out_and_says_why(world, taxes, bring, line, words):  # noqa: F811
+    rows = bring("items", f"{ITEMS}{HOUR}{line}\n", sure=True).json()["rows"]
+    assert [row["becomes"] for row in rows] == ["new", "refused"]
+    assert words in " ".join(rows[1]["problems"])
+    assert [item.wording for item in Item.objects.all()] == ["Hour of a fitter"]
