@@ -231,7 +231,7 @@ def files_of(people: int, folder: Path) -> dict[str, Path]:
 
 def bring_files(page: Page, hands: Hands, files: dict[str, Path]) -> None:
     """Each file is looked at first; what is said then is what comes of it."""
-    hands.click(page.get_by_role("link", name="Set-up"))
+    hands.click(page.get_by_role("link", name="Set-up", exact=True))
     hands.click(page.get_by_role("link", name="From files", exact=True))
     for kind, path in files.items():
         hands.click(page.get_by_role("group", name="What the file is about").get_by_role("button", name=kind.title()))

@@ -151,7 +151,7 @@ def test_customers_come_in_from_a_file_bad_rows_and_all(page, tmp_path):
 
 def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):
     page = sign_in(ADMINISTRATOR)
-    places = page.get_by_role("navigation", name="Places").get_by_role("link", name="Set-up")
+    places = page.get_by_role("navigation", name="Places").get_by_role("link", name="Set-up", exact=True)
     places.click()
     page.get_by_role("link", name="Areas", exact=True).click()
     expect(places).to_have_attribute("aria-current", "page")

@@ -5,12 +5,17 @@ import { Notice } from '@/design/Notice';
 interface Props {
   list: ReactNode;
   error: unknown;
+  /** Whether the one has more to it than the list. */
+  wide?: boolean;
   children: ReactNode;
 }
 
+const NARROW = 'grid-cols-[minmax(0,3fr)_minmax(22rem,2fr)]';
+const WIDE = 'grid-cols-[minmax(20rem,2fr)_minmax(0,3fr)]';
+
 /** A list at the left, what is chosen of it at the right. */
-export const ListAndOne = ({ list, error, children }: Props) => (
-  <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(22rem,2fr)]">
+export const ListAndOne = ({ list, error, wide = false, children }: Props) => (
+  <div className={`grid min-h-0 flex-1 ${wide ? WIDE : NARROW}`}>
     <div className="min-h-0 overflow-y-auto border-r border-hairline">
       {error != null && <Notice tone="bad">{sentenceOf(error)}</Notice>}
       {list}

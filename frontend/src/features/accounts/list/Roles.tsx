@@ -100,7 +100,7 @@ function Matrix({ deeds, columns }: { deeds: SchemaDeedOut[]; columns: Column[] 
                 key={column.name}
                 scope="col"
                 title={column.name}
-                className="w-16 max-w-20 px-1 text-center align-bottom text-xs font-semibold break-words hyphens-auto"
+                className="max-w-24 min-w-20 px-1 text-center align-bottom text-xs font-semibold"
               >
                 {column.name}
               </th>

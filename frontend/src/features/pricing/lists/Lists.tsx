@@ -16,6 +16,7 @@ export function Lists({ canChange }: { canChange: boolean }) {
   return (
     <ListAndOne
       error={lists.error}
+      wide
       list={
         <>
           {canChange && <NewList onMade={setChosen} />}
@@ -25,7 +26,7 @@ export function Lists({ canChange }: { canChange: boolean }) {
                 <button
                   type="button"
                   aria-current={list.id === chosen}
-                  className="grid w-full grid-cols-[1fr_8rem_8rem] gap-2 px-3 py-1 text-left hover:bg-wash"
+                  className="grid w-full grid-cols-[1fr_5rem_6rem] gap-2 px-3 py-1 text-left hover:bg-wash"
                   onClick={() => setChosen(list.id)}
                 >
                   <b className={list.retired ? 'font-normal text-ink-soft line-through' : 'font-semibold'}>
