@@ -10,6 +10,7 @@ describe('rows of a set-up file', () => {
   });
 
   it('are of kinds that build on each other in the order in which they are offered', () => {
-    expect(KINDS.map(({ kind }) => kind)).toEqual(['depots', 'skills', 'vehicles', 'people', 'shifts']);
+    const kinds = KINDS.map(({ kind }) => kind);
+    expect(kinds).toEqual(['depots', 'skills', 'vehicles', 'people', 'shifts', 'tax-codes', 'items']);
   });
 });

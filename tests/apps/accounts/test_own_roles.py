@@ -74,9 +74,7 @@ def test_a_role_of_ones_own_is_made_given_and_named(world, administrator, give, 
     assert told["holders"] == ["Other Dispatcher"]
 
 
-@pytest.mark.parametrize(
-    "actions", [["see_board"], ["work_in_field"], ["plan", "work_in_field"], ["change_settings", "review"]]
-)
+@pytest.mark.parametrize("actions", [["work_in_field"], ["plan", "work_in_field"], ["change_settings", "review"]])
 def test_a_role_reaches_what_its_actions_allow_and_nothing_else(give, other, actions):
     role = give(actions=actions)
     other.client.raise_request_exception = False
