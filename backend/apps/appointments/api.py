@@ -25,6 +25,7 @@ from apps.intake.schemas import PromiseOut
 from apps.orders import queries as orders
 from apps.orders.commands import put_on_standby, take_off_standby
 from apps.orders.drafts import Draft, draft_of_visit
+from apps.orders.reach import check_site, check_visit
 from apps.orders.schemas import VersionIn, VisitOut
 from apps.people.queries import technician
 from apps.scheduling.horizon import checked
@@ -41,6 +42,7 @@ router = Router()
 @router.post("/appointments/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def offers(request: HttpRequest, body: OffersIn) -> dict[str, Any]:
     """Windows that can be kept for the call as far as it is typed, best first."""
+    check_site(actor_of(request), body.site_id)
     draft = commands.draft_of_wanted(
         site_id=body.site_id, wanted=body.wanted(), now=clock.now(), crew=body.crew, request_id=body.request_id
     )
@@ -57,7 +59,9 @@ def expect_offers(request: HttpRequest) -> Status[None]:
 @router.post("/visits/{int:visit_id}/offers", response=OffersOut, auth=Needs(Action.OFFER_TIMES))
 def visit_offers(request: HttpRequest, visit_id: Key, body: VisitOffersIn) -> dict[str, Any]:
     """Windows that can be kept for a visit that has no technician yet."""
-    draft = draft_of_visit(orders.visit(visit_id))
+    asked = orders.visit(visit_id)
+    check_visit(actor_of(request), asked)
+    draft = draft_of_visit(asked)
     return {**_asked(draft, body.wish), "urgent": _urgent(draft)}
 
 

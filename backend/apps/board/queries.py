@@ -8,10 +8,12 @@ from apps.board.models import Reminder
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
+from apps.orders.reach import visits_within
 from apps.scheduling.placed import placed_by_day
 from apps.scheduling.schedule import Schedule, schedule
 from core.basics import Interval
 from core.orders import VisitState
+from foundation.actors import Actor
 from foundation.moments import to_datetime
 
 Reminders = Mapping[tuple[int, date], Sequence[Reminder]]
@@ -61,11 +63,13 @@ def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozense
     return reasons or ["unplaced"]
 
 
-def unsent(*, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:
-    """Placed visits of some days that nobody has been told about."""
+def unsent(*, actor: Actor, day: date, days: int = 1, technician_id: int | None = None) -> list[VisitLine]:
+    """Placed visits of some days that nobody has been told about and that the actor may send."""
     ids = None if technician_id is None else [technician_id]
     by_day, _dates = placed_by_day(day, day + timedelta(days=days - 1), technician_ids=ids)
-    return [row for lines in by_day.values() for row in lines if row.state is VisitState.PLACED]
+    found = [row for lines in by_day.values() for row in lines if row.state is VisitState.PLACED]
+    mine = visits_within(actor, (row.id for row in found))
+    return [row for row in found if row.id in mine]
 
 
 # How far back it counts who worked together, and how often makes it worth saying.

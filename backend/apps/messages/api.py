@@ -45,7 +45,7 @@ def preview(
     request: HttpRequest, day: date, days: Annotated[int, Query(ge=1, le=14)] = 1, technician_id: AskedKey | None = None
 ) -> list[Preview]:
     """What sending everything of some days would write, of everybody or of one technician."""
-    return previews.of_days(day=checked(day), days=days, technician_id=technician_id)
+    return previews.of_days(actor=actor_of(request), day=checked(day), days=days, technician_id=technician_id)
 
 
 @router.get("/messages/preview/{visit_id}", response=list[SendingOut], auth=Needs(Action.PLAN))

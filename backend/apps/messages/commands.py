@@ -13,6 +13,7 @@ from apps.messages.drafts import Draft
 from apps.messages.models import Call, Message, new_key
 from apps.orders import queries as orders
 from apps.orders.models import Visit
+from apps.orders.reach import check_visit
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -143,6 +144,7 @@ def write_about(
     """
     require(actor, Action.CHANGE_VISITS)
     visit = orders.visit(visit_id)
+    check_visit(actor, visit)
     if not text.strip():
         raise Rejected("Write something first.", field="text")
     if to == "technician" and visit.technician_id is None:

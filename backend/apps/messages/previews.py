@@ -12,6 +12,7 @@ from apps.messages.drafts import Draft
 from apps.messages.listeners import Letterhead, customer_text, letterhead, sending
 from apps.orders import queries as orders
 from apps.orders.models import Visit
+from foundation.actors import Actor
 from foundation.moments import to_datetime
 
 
@@ -30,9 +31,10 @@ class Preview:
     elsewhere: PlacedElsewhere | None = None
 
 
-def of_days(*, day: date, days: int, technician_id: int | None = None) -> list[Preview]:
-    """For every placed visit of some days that nobody has been told about, in the order of their starts."""
-    return _previews([line.id for line in unsent(day=day, days=days, technician_id=technician_id)])
+def of_days(*, actor: Actor, day: date, days: int, technician_id: int | None = None) -> list[Preview]:
+    """For every visit that sending these days would send, in the order of their starts."""
+    lines = unsent(actor=actor, day=day, days=days, technician_id=technician_id)
+    return _previews([line.id for line in lines])
 
 
 def of_visit(visit_id: int) -> list[Preview]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Collection, Iterable
 
+from apps.customers.models import Site
 from apps.orders.models import Visit, WorkOrder
 from apps.people import reach
 from foundation.actors import Actor
@@ -30,6 +31,14 @@ def check_order(actor: Actor, order: WorkOrder) -> None:
     if actor.reach.areas:
         area = order.site.area
         reach.check_area(actor, order.site.area_id, area.name if area else "")
+
+
+def check_site(actor: Actor, site_id: int) -> None:
+    """A site for which a time is asked: none is offered that could not be promised. Raises NotPermitted."""
+    if actor.reach.areas:
+        found = Site.objects.select_related("area").filter(pk=site_id).first()
+        if found is not None:
+            reach.check_area(actor, found.area_id, found.area.name if found.area else "")
 
 
 def visit_problem(actor: Actor, visit_id: int) -> str:

@@ -233,11 +233,26 @@ def test_a_proposal_to_who_is_narrowed_holds_only_what_they_can_accept(world, gi
 def test_sending_and_locking_a_day_passes_over_what_is_out_of_reach(world, give, other, south):
     give(depot_ids=[world.ines.depot_id])
     hers, his = world.placed(12), world.placed(12, technician=world.ivor)
+    read = other.get("/messages/preview", day=MONDAY.isoformat()).json()
+    assert [row["visit_id"] for row in read] == [hers.pk]
     assert other.post("/board/send-day", {"day": MONDAY.isoformat()}).json()["sent"] == 1
+    letter = other.post(f"/visits/{his.pk}/messages", {"to": "customer", "text": "Hello"})
+    assert letter.json()["code"] == "out_of_reach"
     assert other.post("/board/lock-days", {"day": MONDAY.isoformat(), "days": 1, "pinned": True}).json()["changed"] == 1
     hers.refresh_from_db()
     his.refresh_from_db()
     assert (hers.state, hers.pinned, his.state, his.pinned) == ("sent", True, "placed", False)
+
+
+def test_no_time_is_offered_where_none_could_be_promised(world, planner_here, give, other, south):
+    give(area_ids=[world.site.area_id], actions=["plan", "take_requests", "make_orders", "offer_times"])
+    inside, outside = world.visit(), world.visit()
+    outside.order.site = south["site"]
+    outside.order.save()
+    assert other.post(f"/visits/{inside.pk}/offers", {}).status_code == 200
+    assert other.post(f"/visits/{outside.pk}/offers", {}).json()["code"] == "out_of_reach"
+    call = {"site_id": south["site"].pk, "what_is_wrong": "Noise"}
+    assert other.post("/appointments/offers", call).json()["code"] == "out_of_reach"
 
 
 def test_an_order_is_made_and_changed_only_inside_its_areas(world, give, other, south):

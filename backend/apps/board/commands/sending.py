@@ -11,7 +11,6 @@ from apps.board import queries
 from apps.orders import commands as orders
 from apps.orders.events import CustomerToCall, Told
 from apps.orders.models import Visit
-from apps.orders.reach import visits_within
 from core.orders import Step
 from core.roles import Action
 from foundation import audit, events
@@ -91,9 +90,7 @@ def send_day(
     require(actor, Action.PLAN)
     known = settled or {}
     sent = asked = left = 0
-    lines = queries.unsent(day=day, days=days, technician_id=technician_id)
-    mine = visits_within(actor, (line.id for line in lines))
-    for line in (line for line in lines if line.id in mine):
+    for line in queries.unsent(actor=actor, day=day, days=days, technician_id=technician_id):
         visit = orders.lock_visit(actor=actor, visit_id=line.id, version=line.version)
         how = known.get(line.id)
         if placed_elsewhere(visit) is not None and how is None:
