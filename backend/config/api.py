@@ -5,6 +5,7 @@ from apps.appointments.api import router as appointments
 from apps.board.api import router as board
 from apps.board.day_api import router as days
 from apps.board.days_off_api import router as days_off
+from apps.board.office_api import router as office_reminders
 from apps.board.placing_api import router as placing
 from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
@@ -16,9 +17,13 @@ from apps.messages.api import router as messages
 from apps.open_work.api import router as open_work
 from apps.orders.api import router as orders
 from apps.orders.order_api import router as work_orders
+from apps.orders.pricing_api import router as order_prices
 from apps.people.api import router as people
 from apps.people.api import session
 from apps.pricing.api import router as pricing
+from apps.quotes.api import router as quotes
+from apps.quotes.field_api import router as field_quotes
+from apps.quotes.public_api import router as public_quotes
 from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
 from apps.set_up.api import router as set_up
@@ -51,6 +56,7 @@ api.add_router("", pricing, tags=["pricing"])
 api.add_router("", intake, tags=["intake"])
 api.add_router("", orders, tags=["orders"])
 api.add_router("", work_orders, tags=["orders"])
+api.add_router("", order_prices, tags=["pricing"])
 api.add_router("", open_work, tags=["open work"])
 api.add_router("", scheduling, tags=["scheduling"])
 api.add_router("", appointments, tags=["appointments"])
@@ -58,6 +64,10 @@ api.add_router("", board, tags=["board"])
 api.add_router("", placing, tags=["board"])
 api.add_router("", days, tags=["board"])
 api.add_router("", days_off, tags=["board"])
+api.add_router("", office_reminders, tags=["board"])
+api.add_router("", quotes, tags=["quotes"])
+api.add_router("", field_quotes, tags=["quotes"])
+api.add_router("", public_quotes, tags=["quotes"])
 api.add_router("", field, tags=["field"])
 api.add_router("", messages, tags=["messages"])
 api.add_router("", set_up, tags=["set-up"])

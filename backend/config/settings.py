@@ -67,6 +67,7 @@ INSTALLED_APPS = [
     "apps.scheduling",
     "apps.appointments",
     "apps.board",
+    "apps.quotes",
     "apps.field",
     "apps.messages",
     "apps.set_up",

@@ -4,6 +4,8 @@ from collections.abc import Collection, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from django.db.models import F
+
 from apps.board.models import Reminder
 from apps.company.queries import time_zone
 from apps.orders import queries as orders
@@ -41,8 +43,22 @@ def _reminders(hours: Interval, ids: Collection[int]) -> dict[tuple[int, date], 
     within = (to_datetime(hours.start), to_datetime(hours.end))
     rows = Reminder.objects.filter(at__gte=within[0], at__lt=within[1], technician_id__in=ids)
     for row in rows.order_by("at", "id"):
-        found.setdefault((row.technician_id, row.at.astimezone(tz).date()), []).append(row)
+        if row.technician_id is not None:
+            found.setdefault((row.technician_id, row.at.astimezone(tz).date()), []).append(row)
     return found
+
+
+def to_think_of(*, account_id: int | None, limit: int = 100) -> list[Reminder]:
+    """Reminders in the office that are not done, the earliest first: one person's, or everybody's."""
+    rows = Reminder.objects.select_related("person").filter(person__isnull=False, done_at=None)
+    rows = rows if account_id is None else rows.filter(person_id=account_id)
+    return list(rows.order_by("at", "id")[:limit])
+
+
+def reminders_about(about: str, about_id: int, *, limit: int = 100) -> list[Reminder]:
+    """Reminders about a record: what is not done first, the earliest first."""
+    rows = Reminder.objects.select_related("person").filter(about=about, about_id=about_id)
+    return list(rows.order_by(F("done_at").asc(nulls_first=True), "at", "id")[:limit])
 
 
 def backlog_reasons(visit: VisitLine, now: int, *, declined: Set[int] = frozenset()) -> list[str]:

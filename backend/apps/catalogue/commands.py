@@ -11,6 +11,8 @@ from apps.catalogue.inputs import JobTypeFields
 from apps.catalogue.models import JobType, JobTypeEdition
 from apps.people.models import CertificateKind, Skill
 from apps.people.queries import certificate_names, skill_names
+from apps.pricing.documents import Buyer, filled
+from apps.pricing.queries import today
 from apps.stock.queries import check_parts
 from core.company import Settings
 from core.forms import questions_from, stored
@@ -189,7 +191,8 @@ def _checked(fields: JobTypeFields) -> dict[str, Any]:
     except (ValueError, TypeError) as error:
         raise Rejected(f"{_sentence(error)}.", field="visits") from error
     values["tasks"] = [task.strip() for task in fields.tasks if task.strip()]
-    values["lines"] = [dict(line) for line in fields.lines if str(line.get("description") or "").strip()]
+    values["lines"] = filled(fields.lines, Buyer(day=today()))
+    values["terms"] = fields.terms.strip()
     values["visits"] = [dict(visit) for visit in fields.visits]
     values["certificates"] = list(dict.fromkeys(fields.certificates))
     values["name"] = fields.name.strip()

@@ -4,6 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from apps.pricing.inputs import LineFields
+
 
 @dataclass(frozen=True, kw_only=True)
 class JobTypeFields:
@@ -20,8 +22,10 @@ class JobTypeFields:
     questions: Sequence[Mapping[str, Any]] = ()
     fields: Sequence[Mapping[str, Any]] = ()
     parts: Mapping[str, int] = field(default_factory=dict)
-    lines: Sequence[Mapping[str, Any]] = ()
+    lines: Sequence[LineFields] = ()
     worth: int | None = None
+    wanted_per_hour: int | None = None
+    terms: str = ""
     visits: Sequence[Mapping[str, Any]] = ()
     respond_minutes: int | None = None
     resolve_minutes: int | None = None

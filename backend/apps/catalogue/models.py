@@ -13,9 +13,11 @@ class JobType(Versioned):
     `needs` is the least level (1-5) by key of the skill, `certificates` are keys of papers that whoever goes must hold
     on that day (also for orders made before: the law does not ask when an order was made), `tasks` are sentences in
     order, `questions` the checklist and `fields` what an order of this type is asked besides (both core.forms).
-    `parts` is a quantity by key, `lines` are {description, quantity}. `worth` is what such an order usually brings,
-    in whole units of the company's currency. `visits` are further visits after the first, see core.orders.sequences.
-    `offers` overrides the company's settings for offering a time.
+    `parts` is a quantity by key, `lines` are kept as `apps.pricing.documents` does. `worth` is what such an order
+    usually brings where its lines have no prices, and `wanted_per_hour` what a labour-hour of it is to bring (None: as
+    the company wants), in whole units of the company's currency. `terms` are those of its quotes, if it has its own.
+    `visits` are further visits after the first, see core.orders.sequences. `offers` overrides the company's settings
+    for offering a time.
     """
 
     code = models.CharField(max_length=40, unique=True)
@@ -32,6 +34,8 @@ class JobType(Versioned):
     parts = models.JSONField(default=dict)
     lines = models.JSONField(default=list)
     worth = models.PositiveIntegerField(null=True)
+    wanted_per_hour = models.PositiveIntegerField(null=True)
+    terms = models.TextField(blank=True)
     visits = models.JSONField(default=list)
     respond_minutes = models.PositiveIntegerField(null=True)
     resolve_minutes = models.PositiveIntegerField(null=True)

@@ -6,6 +6,8 @@ from typing import Annotated, Any, Self
 from ninja import Field, Schema
 
 from apps.catalogue.inputs import JobTypeFields
+from apps.catalogue.models import JobType
+from apps.pricing.document_schemas import DocumentLineIn, DocumentLineOut, lines_out
 from core.trades import Trade
 from foundation.schemas import Text
 
@@ -28,8 +30,10 @@ class JobTypeOut(Schema):
     questions: list[dict[str, Any]]
     fields: list[dict[str, Any]]
     parts: dict[str, int]
-    lines: list[dict[str, Any]]
+    lines: list[DocumentLineOut]
     worth: int | None
+    wanted_per_hour: int | None
+    terms: str
     visits: list[dict[str, Any]]
     respond_minutes: int | None
     resolve_minutes: int | None
@@ -37,10 +41,10 @@ class JobTypeOut(Schema):
     offers: dict[str, Any]
     retired: bool
 
-
-class LineIn(Schema):
-    description: Text = Field(max_length=200)
-    quantity: float = Field(1, gt=0, le=100_000)
+    @classmethod
+    def of(cls, row: JobType, *, sees_costs: bool) -> Self:
+        plain = {name: getattr(row, name) for name in cls.model_fields if name not in ("id", "lines")}
+        return cls(id=row.pk, lines=lines_out(row.lines, sees_costs=sees_costs), **plain)
 
 
 class TieIn(Schema):
@@ -75,8 +79,10 @@ class JobTypeIn(Schema):
     parts: dict[Annotated[Text, Field(max_length=80)], Annotated[int, Field(ge=1, le=1000)]] = Field(
         default_factory=dict
     )
-    lines: list[LineIn] = Field(default_factory=list, max_length=60)
+    lines: list[DocumentLineIn] = Field(default_factory=list, max_length=60)
     worth: int | None = Field(None, ge=0, le=10_000_000)
+    wanted_per_hour: int | None = Field(None, ge=0, le=100_000)
+    terms: Text = Field("", max_length=6000)
     visits: list[PartIn] = Field(default_factory=list, max_length=30)
     respond_minutes: int | None = Field(None, ge=1, le=366 * 1440)
     resolve_minutes: int | None = Field(None, ge=1, le=366 * 1440)
@@ -84,8 +90,9 @@ class JobTypeIn(Schema):
     offers: dict[str, Any] = Field(default_factory=dict)
     retired: bool = False
 
-    def values(self) -> JobTypeFields:
-        return JobTypeFields(**self.dict(exclude={"code", "version"}))
+    def values(self, *, sees_costs: bool) -> JobTypeFields:
+        lines = [line.fields(sees_costs=sees_costs) for line in self.lines]
+        return JobTypeFields(**{**self.dict(exclude={"code", "version", "lines"}), "lines": lines})
 
 
 class JobTypeChangeIn(JobTypeIn):

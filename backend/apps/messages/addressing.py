@@ -36,6 +36,8 @@ def again_to(message: Message) -> tuple[str, str]:
     if message.request is not None:
         email, phone = message.request.from_email, message.request.from_phone or message.request.contact_phone
         return ("e-mail", email) if email else ("text", phone)
+    if message.quote is not None and message.quote.contact_email:
+        return "e-mail", message.quote.contact_email
     return message.channel, message.address
 
 

@@ -27,7 +27,8 @@ def write(draft: Draft, *, now: datetime, wait: int = 0) -> Message:
     """
     message = Message.objects.create(
         kind=draft.kind, channel=draft.channel, name=draft.name, address=draft.address, text=draft.text,
-        visit=draft.visit, request=draft.request, version=draft.visit.version if draft.visit else 0, written_at=now,
+        visit=draft.visit, request=draft.request, quote=draft.quote,
+        version=draft.visit.version if draft.visit else 0, written_at=now,
         not_before=now + timedelta(seconds=wait) if wait else None,
     )  # fmt: skip
     _remember_thread(message, now)
@@ -126,7 +127,9 @@ def send_again(*, actor: Actor, now: datetime, message_id: int) -> Message:
 
 
 def _note(actor: Actor, now: datetime, message: Message, sentence: str) -> None:
-    about: Iterable[tuple[str, int | None]] = (("visit", message.visit_id), ("request", message.request_id))
+    about: Iterable[tuple[str, int | None]] = (
+        ("visit", message.visit_id), ("request", message.request_id), ("quote", message.quote_id),
+    )  # fmt: skip
     entity, key = next(((name, key) for name, key in about if key), ("message", message.pk))
     audit.record(actor=actor, now=now, action="send_again", entity=entity, entity_id=key or 0, sentence=sentence)
 

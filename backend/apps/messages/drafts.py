@@ -4,11 +4,12 @@ from dataclasses import dataclass
 
 from apps.intake.models import Request
 from apps.orders.models import Visit
+from apps.quotes.models import Quote
 
 
 @dataclass(frozen=True, kw_only=True)
 class Draft:
-    """To whom, by which channel, and what it tells; about a visit or a request, if about one."""
+    """To whom, by which channel, and what it tells; about a visit, a request or a quote, if about one."""
 
     kind: str
     channel: str
@@ -17,3 +18,4 @@ class Draft:
     text: str
     visit: Visit | None = None
     request: Request | None = None
+    quote: Quote | None = None

@@ -7,12 +7,14 @@ from datetime import datetime
 from apps.company.queries import company, settings, time_zone
 from apps.intake.events import RequestAnswered, RequestTaken
 from apps.intake.models import Request
+from apps.messages import quotes
 from apps.messages.addressing import technicians_of, to_customer, to_hand, to_technician, when_in_words
 from apps.messages.commands import call_back, to_be_called, write
 from apps.messages.drafts import Draft
 from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, TimePromised, VisitStepped
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
+from apps.quotes.events import QuoteAnswered, QuoteAsked, QuoteSent
 from core.basics import Interval
 from core.calendars import day_words, local_day, local_time
 from core.company import fill_in
@@ -28,6 +30,9 @@ def connect() -> None:
     events.listen(CustomerToCall, on_to_call)
     events.listen(RequestTaken, on_request)
     events.listen(RequestAnswered, on_answer)
+    events.listen(QuoteSent, quotes.on_sent)
+    events.listen(QuoteAnswered, quotes.on_answered)
+    events.listen(QuoteAsked, quotes.on_asked)
 
 
 def on_to_call(event: CustomerToCall) -> None:

@@ -30,6 +30,7 @@ class Message(models.Model):
     visit = models.ForeignKey("orders.Visit", null=True, on_delete=models.SET_NULL, related_name="messages")
     version = models.PositiveIntegerField(default=0)
     request = models.ForeignKey("intake.Request", null=True, on_delete=models.SET_NULL, related_name="messages")
+    quote = models.ForeignKey("quotes.Quote", null=True, on_delete=models.SET_NULL, related_name="messages")
     written_at = models.DateTimeField()
     not_before = models.DateTimeField(null=True)
     key = models.CharField(max_length=32, unique=True, default=new_key)

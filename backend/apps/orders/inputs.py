@@ -74,7 +74,10 @@ class OrderFields:
 
 @dataclass(frozen=True, kw_only=True)
 class NewOrder:
-    """An order to be made. `promise` is that of its first visit; `request` is given where it came from one."""
+    """An order to be made. `promise` is that of its first visit; `request` is given where it came from one.
+
+    `lines` are kept ones that were agreed already; None: those of the job type, the journey, what the clock adds.
+    """
 
     origin: Origin
     customer: Customer
@@ -84,6 +87,8 @@ class NewOrder:
     work: Work
     promise: tuple[datetime | None, datetime | None] = (None, None)
     request: Request | None = None
+    lines: Sequence[Mapping[str, Any]] | None = None
+    discounts: Sequence[Mapping[str, Any]] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -22,6 +22,7 @@ class Origin(models.TextChoices):
     """What an order came from."""
 
     REQUEST = "request"
+    QUOTE = "quote"
     FILE = "file"
     UNKNOWN = ""  # made before this was kept
 
@@ -59,8 +60,11 @@ class WorkOrder(Versioned):
     technician_note = models.TextField(blank=True)
     invoice_text = models.TextField(blank=True)
     extra = models.JSONField(default=dict)
-    # Tasks, questions and lines where this order has its own instead of the edition's; see apps.orders.work.
+    # Tasks and questions where this order has its own instead of the edition's; see apps.orders.work.
     work = models.JSONField(default=dict)
+    # Lines with their prices and discounts on the whole, see apps.pricing.documents. None: from before there were any.
+    lines = models.JSONField(null=True)
+    discounts = models.JSONField(default=list)
     made_at = models.DateTimeField()
     made_by = models.CharField(max_length=120, blank=True)
     # Of the next visit that is not over; they follow from the visits, like the state.

@@ -31,11 +31,17 @@ from apps.orders.schemas import VersionIn
 from core.roles import Action
 from foundation import audit, clock
 from foundation.access import Needs, actor_of
+from foundation.actors import may
 from foundation.audit_schemas import EntriesOut
 from foundation.pages import Cursor
 from foundation.schemas import Key
 
 router = Router()
+
+
+def _detail(request: HttpRequest, order_id: int) -> OrderDetailOut:
+    sees = may(actor_of(request), Action.SEE_MARGIN)
+    return OrderDetailOut.of(order_details.order(order_id), sees_costs=sees)
 
 
 @router.post("/orders/list", response=OrdersOut, auth=Needs(Action.SEE_ORDERS))
@@ -107,7 +113,7 @@ def visits_at_customer(request: HttpRequest, customer_id: Key) -> list[CustomerV
 @router.get("/orders/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.SEE_ORDERS))
 def order(request: HttpRequest, order_id: Key) -> OrderDetailOut:
     """All about an order: what differs from its job type, its visits and links."""
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.put("/orders/{int:order_id}", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -116,24 +122,24 @@ def change_order(request: HttpRequest, order_id: Key, body: OrderChangeIn) -> Or
     commands.change_order(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, fields=body.fields()
     )
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.put("/orders/{int:order_id}/work", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def change_work(request: HttpRequest, order_id: Key, body: WorkIn) -> OrderDetailOut:
-    """Give an order tasks, a checklist and lines of its own."""
+    """Give an order tasks and a checklist of its own."""
     commands.change_work(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, tasks=body.tasks,
-        questions=body.questions, lines=[line.dict() for line in body.lines],
+        questions=body.questions,
     )  # fmt: skip
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post("/orders/{int:order_id}/restore", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def restore(request: HttpRequest, order_id: Key, body: RestoreIn) -> OrderDetailOut:
     """Set one overridden value back to what the job type says."""
     commands.restore(actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, name=body.field)
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.get("/orders/{int:order_id}/timeline", response=EntriesOut, auth=Needs(Action.SEE_ORDERS))
@@ -163,7 +169,7 @@ def pdf(request: HttpRequest, order_id: Key) -> HttpResponse:
 def add_visit(request: HttpRequest, order_id: Key, body: VisitAddIn) -> OrderDetailOut:
     """Another visit of the order."""
     commands.add_visit(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post(
@@ -174,7 +180,7 @@ def remove_visit(request: HttpRequest, order_id: Key, visit_id: Key, body: Versi
     commands.remove_visit(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, visit_id=visit_id
     )
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post(
@@ -186,14 +192,14 @@ def spread(request: HttpRequest, order_id: Key, visit_id: Key, body: SpreadIn) -
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, visit_id=visit_id,
         days=body.days,
     )  # fmt: skip
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post("/orders/{int:order_id}/links", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
 def link_visits(request: HttpRequest, order_id: Key, body: LinkIn) -> OrderDetailOut:
     """Tie two visits of the order; refused with the reason where that cannot be."""
     commands.link_visits(actor=actor_of(request), now=clock.now(), order_id=order_id, **body.dict())
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post("/orders/{int:order_id}/links/{int:link_id}/turn", response=OrderDetailOut, auth=Needs(Action.MAKE_ORDERS))
@@ -202,7 +208,7 @@ def turn_link(request: HttpRequest, order_id: Key, link_id: Key, body: VersionIn
     commands.turn_link(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, link_id=link_id
     )
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)
 
 
 @router.post(
@@ -213,4 +219,4 @@ def unlink_visits(request: HttpRequest, order_id: Key, link_id: Key, body: Versi
     commands.unlink_visits(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version, link_id=link_id
     )
-    return OrderDetailOut.of(order_details.order(order_id))
+    return _detail(request, order_id)

@@ -5,15 +5,16 @@ from typing import Annotated, Any, Literal, Self
 
 from ninja import Field, Schema
 
-from apps.catalogue.schemas import LineIn
 from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
 from apps.intake.schemas import PromiseOut
 from apps.orders import order_details
+from apps.orders.amounts import kept_lines, sums_of, yardstick
 from apps.orders.inputs import OrderFields
 from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
 from apps.orders.schemas import Version, VisitOut
 from apps.orders.work import overrides, questions_of, work_of
+from apps.pricing.document_schemas import DiscountIn, DocumentLineOut, SumsOut, lines_out
 from core.forms import stored
 from core.orders import OrderState, VisitState
 from core.orders.links import LinkKind
@@ -92,7 +93,6 @@ class WorkIn(Schema):
     version: int = Version
     tasks: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=60)
     questions: list[dict[str, Any]] = Field(default_factory=list, max_length=80)
-    lines: list[LineIn] = Field(default_factory=list, max_length=60)
 
 
 class ListIn(Schema):
@@ -173,7 +173,9 @@ class OrderDetailOut(Schema):
     tasks: list[str]
     checklist: list[dict[str, Any]]
     parts: dict[str, int]
-    lines: list[dict[str, Any]]
+    lines: list[DocumentLineOut]
+    discounts: list[DiscountIn]
+    sums: SumsOut
     overrides: list[OverrideOut]
     # When the next visit that is not over is due.
     due: int | None
@@ -185,7 +187,7 @@ class OrderDetailOut(Schema):
     links: list[LinkOut]
 
     @classmethod
-    def of(cls, row: WorkOrder) -> Self:
+    def of(cls, row: WorkOrder, *, sees_costs: bool) -> Self:
         newest = order_details.newest_edition(row)
         plain = {
             name: getattr(row, name)
@@ -210,7 +212,9 @@ class OrderDetailOut(Schema):
             tasks=work_of(row, "tasks"),
             checklist=work_of(row, "questions"),
             parts=order_details.parts_of(row.pk),
-            lines=work_of(row, "lines"),
+            lines=lines_out(kept_lines(row), sees_costs=sees_costs),
+            discounts=[DiscountIn(**one) for one in row.discounts],
+            sums=order_sums(row, sees_costs=sees_costs),
             due=to_moment(row.due),
             overrides=[OverrideOut(**found) for found in overrides(row)],
             request=row.request.number if row.request else None,
@@ -219,6 +223,13 @@ class OrderDetailOut(Schema):
             links=[LinkOut.of(link) for link in order_details.links_of(row.pk)],
             **plain,
         )
+
+
+def order_sums(row: WorkOrder, *, sees_costs: bool) -> SumsOut:
+    stick = yardstick(row.job_type)
+    return SumsOut.of(
+        sums_of(row), wanted=stick.per_hour, count=stick.known.count if stick.known else 0, sees_costs=sees_costs
+    )
 
 
 def visit_out(visit: Visit) -> OrderVisitOut:

@@ -1,4 +1,4 @@
-"""What an order's work consists of: the job type's tasks, checklist and lines, or its own instead."""
+"""What an order's work consists of: the job type's tasks and checklist, or its own instead."""
 
 from collections.abc import Sequence
 from typing import Any, Literal
@@ -9,8 +9,8 @@ from apps.orders.models import WorkOrder
 from core.forms import Question, questions_from
 
 # As a job type's edition calls them.
-Kind = Literal["tasks", "questions", "lines"]
-KINDS: dict[Kind, str] = {"tasks": "tasks", "questions": "checklist", "lines": "lines"}
+Kind = Literal["tasks", "questions"]
+KINDS: dict[Kind, str] = {"tasks": "tasks", "questions": "checklist"}
 _COMPARED = {
     "duration_seconds": "duration", "priority": "priority", "needs": "skills", "crew": "crew", "takes": "parts",
 }  # fmt: skip
@@ -26,14 +26,14 @@ def title_of(job: JobType | None, description: str) -> str:
     return first_line if len(first_line) <= 80 else f"{first_line[:79]}…"
 
 
-def usual_work(order: WorkOrder, kind: Kind) -> list[Any]:
+def usual_work(order: WorkOrder, kind: Kind | Literal["lines"]) -> list[Any]:
     """What the job type says, in the edition that the order was made with."""
     found: list[Any] = (order.edition.content.get(kind) if order.edition else None) or []
     return found
 
 
 def work_of(order: WorkOrder, kind: Kind) -> list[Any]:
-    """Tasks as words in order, questions as core.forms stores them, lines as {description, quantity}."""
+    """Tasks as words in order, questions as core.forms stores them."""
     own: list[Any] | None = order.work.get(kind)
     return usual_work(order, kind) if own is None else own
 

@@ -7,14 +7,15 @@ from typing import Annotated
 from django.http import HttpRequest
 from ninja import Query, Router, Status
 
-from apps.pricing import commands, queries, values, wording
+from apps.pricing import charging, commands, queries, values, wording
 from apps.pricing import schemas as shapes
 from apps.pricing.inputs import PriceHolder
-from apps.pricing.models import CustomerTerms, PriceList
+from apps.pricing.models import CustomerTerms, NamedDiscount, PriceList
 from core.pricing import UNITS, Raise
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
+from foundation.actors import may
 from foundation.schemas import AskedKey, Key
 
 router = Router()
@@ -54,14 +55,15 @@ def change_tax_code(request: HttpRequest, code_id: Key, body: shapes.TaxCodeChan
 @router.get("/pricing/items", response=list[shapes.ItemOut], auth=Needs(Action.SEE_ORDERS))
 def items(request: HttpRequest, retired: bool = False) -> list[shapes.ItemOut]:
     """The price list."""
-    return [shapes.ItemOut.of(row) for row in queries.items(retired=retired)]
+    sees = may(actor_of(request), Action.SEE_MARGIN)
+    return [shapes.ItemOut.of(row, sees_costs=sees) for row in queries.items(retired=retired)]
 
 
 @router.post("/pricing/items", response={201: shapes.ItemOut}, auth=Needs(Action.CHANGE_SETTINGS))
 def add_item(request: HttpRequest, body: shapes.ItemIn) -> Status[shapes.ItemOut]:
     """A new item of the price list."""
     row = commands.put_item(actor=actor_of(request), now=clock.now(), fields=body.fields())
-    return Status(201, shapes.ItemOut.of(row))
+    return Status(201, shapes.ItemOut.of(row, sees_costs=True))
 
 
 @router.put("/pricing/items/{int:item_id}", response=shapes.ItemOut, auth=Needs(Action.CHANGE_SETTINGS))
@@ -70,7 +72,7 @@ def change_item(request: HttpRequest, item_id: Key, body: shapes.ItemChangeIn) -
     row = commands.put_item(
         actor=actor_of(request), now=clock.now(), fields=body.fields(), item_id=item_id, version=body.version
     )
-    return shapes.ItemOut.of(row)
+    return shapes.ItemOut.of(row, sees_costs=True)
 
 
 @router.get("/pricing/items/{int:item_id}/price", response=shapes.PricedOut, auth=Needs(Action.SEE_ORDERS))
@@ -160,3 +162,48 @@ def terms(request: HttpRequest, customer_id: Key) -> CustomerTerms:
 def set_terms(request: HttpRequest, customer_id: Key, body: shapes.CustomerTermsIn) -> CustomerTerms:
     """Another list, or a reason why no tax is due."""
     return commands.set_terms(actor=actor_of(request), now=clock.now(), customer_id=customer_id, **body.dict())
+
+
+@router.get("/pricing/discounts", response=list[shapes.NamedDiscountOut], auth=Needs(Action.SEE_ORDERS))
+def discounts(request: HttpRequest, retired: bool = False) -> list[shapes.NamedDiscountOut]:
+    """Discounts the company gives by name."""
+    return [_discount(row) for row in queries.discounts(retired=retired)]
+
+
+@router.post("/pricing/discounts", response={201: shapes.NamedDiscountOut}, auth=Needs(Action.CHANGE_SETTINGS))
+def add_discount(request: HttpRequest, body: shapes.NamedDiscountIn) -> Status[shapes.NamedDiscountOut]:
+    """A new discount."""
+    row = commands.put_discount(actor=actor_of(request), now=clock.now(), fields=body.fields())
+    return Status(201, _discount(row))
+
+
+@router.put(
+    "/pricing/discounts/{int:discount_id}", response=shapes.NamedDiscountOut, auth=Needs(Action.CHANGE_SETTINGS)
+)
+def change_discount(
+    request: HttpRequest, discount_id: Key, body: shapes.NamedDiscountChangeIn
+) -> shapes.NamedDiscountOut:
+    """Another amount, end or name; documents that exist keep theirs."""
+    row = commands.put_discount(
+        actor=actor_of(request), now=clock.now(), fields=body.fields(), discount_id=discount_id, version=body.version
+    )
+    return _discount(row)
+
+
+def _discount(row: NamedDiscount) -> shapes.NamedDiscountOut:
+    names = ("version", "name", "percent", "amount", "valid_until", "times", "retired", "key", "given")
+    problem = commands.problem_of(row, queries.today())
+    return shapes.NamedDiscountOut(id=row.pk, problem=problem, **{name: getattr(row, name) for name in names})
+
+
+@router.get("/pricing/charging", response=shapes.ChargingOut, auth=Needs(Action.SEE_ORDERS))
+def charging_rules(request: HttpRequest) -> shapes.ChargingOut:
+    """How labour and journeys are charged."""
+    return shapes.ChargingOut.of(charging.charging())
+
+
+@router.put("/pricing/charging", response=shapes.ChargingOut, auth=Needs(Action.CHANGE_SETTINGS))
+def change_charging(request: HttpRequest, body: shapes.ChargingIn) -> shapes.ChargingOut:
+    """Other rules; lines that exist keep theirs."""
+    row = commands.put_charging(actor=actor_of(request), now=clock.now(), version=body.version, fields=body.fields())
+    return shapes.ChargingOut.of(row)

@@ -88,3 +88,40 @@ class CustomerTerms(models.Model):
     exempt_reason = models.CharField(max_length=120, blank=True)
     exempt_number = models.CharField(max_length=60, blank=True)
     exempt_until = models.DateField(null=True)
+
+
+class NamedDiscount(Versioned):
+    """A discount the company gives under a name: percent or an amount, until a day (the last one), or so many times.
+
+    `given` counts the documents that were agreed with it.
+    """
+
+    key = models.CharField(max_length=LONGEST_KEY, unique=True)
+    name = models.CharField(max_length=80)
+    percent = models.DecimalField(max_digits=6, decimal_places=3, default=0)
+    amount = models.BigIntegerField(default=0)
+    valid_until = models.DateField(null=True)
+    times = models.PositiveIntegerField(null=True)
+    given = models.PositiveIntegerField(default=0)
+    retired = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(Lower("name"), name="discount_has_its_name")]
+        verbose_name = "discount"
+
+
+class Charging(Versioned):
+    """How labour and journeys are charged where nothing else is said; one row. Items are named by key.
+
+    `skill_items` is the labour item by key of the skill. `surcharges` are {name, percent, week, holidays}: hours like
+    "18:00-22:00" by weekday (an end before the start lies on the next day), and whether public holidays count whole.
+    `travel` is {way, rate, least, otherwise, flat}: amounts in smallest units, `flat` by area.
+    """
+
+    labour_item = models.CharField(max_length=LONGEST_KEY, blank=True)
+    skill_items = models.JSONField(default=dict)
+    step_minutes = models.PositiveSmallIntegerField(default=15)
+    least_minutes = models.PositiveSmallIntegerField(default=0)
+    surcharges = models.JSONField(default=list)
+    travel_item = models.CharField(max_length=LONGEST_KEY, blank=True)
+    travel = models.JSONField(default=dict)

@@ -1,14 +1,14 @@
 """Reading prices."""
 
-from collections.abc import Iterable
-from datetime import date
+from collections.abc import Collection, Iterable
+from datetime import date, datetime
 from decimal import Decimal
 
 from django.db.models import Count, Q
 
 from apps.company.queries import time_zone
 from apps.pricing import values
-from apps.pricing.models import CustomerTerms, Item, Price, PriceList, TaxCode
+from apps.pricing.models import CustomerTerms, Item, NamedDiscount, Price, PriceList, TaxCode
 from core.calendars import local_day
 from core.pricing import PriceFound
 from foundation import clock
@@ -16,7 +16,12 @@ from foundation.errors import NotFound
 
 
 def today() -> date:
-    return local_day(int(clock.now().timestamp()), time_zone())
+    return day_of(clock.now())
+
+
+def day_of(moment: datetime) -> date:
+    """The company's date at a moment."""
+    return local_day(int(moment.timestamp()), time_zone())
 
 
 def tax_codes(*, retired: bool = False) -> list[TaxCode]:
@@ -36,6 +41,12 @@ def item(item_id: int) -> Item:
     if found is None:
         raise NotFound("There is no such item.", code="no_item")
     return found
+
+
+def discounts(*, retired: bool = False) -> list[NamedDiscount]:
+    """Discounts by name; retired ones only where they are asked for."""
+    rows = NamedDiscount.objects.order_by("name")
+    return list(rows if retired else rows.filter(retired=False))
 
 
 def lists() -> list[PriceList]:
@@ -66,6 +77,13 @@ def prices(*, list_id: int | None = None, customer_id: int | None = None) -> lis
     rows = Price.objects.filter(held_by(list_id, customer_id)).select_related("item__tax")
     held = rows.filter(Q(valid_until__isnull=True) | Q(valid_until__gt=today()))
     return list(held.order_by("item__kind", "item__wording", "least", "valid_from"))
+
+
+def with_own_prices(customer_ids: Collection[int]) -> set[int]:
+    """Those of these customers who do not simply pay what everybody does."""
+    listed = CustomerTerms.objects.filter(customer_id__in=customer_ids).values_list("customer_id", flat=True)
+    own = Price.objects.filter(customer_id__in=customer_ids).values_list("customer_id", flat=True)
+    return {key for key in (*listed, *own) if key is not None}
 
 
 def prices_for(asked: Iterable[tuple[Item, Decimal]], *, day: date, customer_id: int | None = None) -> list[PriceFound]:

@@ -7,8 +7,8 @@ from typing import Annotated, Self
 from ninja import Field, Schema
 
 from apps.pricing import models
-from apps.pricing.inputs import ItemFields, TaxFields
-from core.pricing import Category, ItemKind
+from apps.pricing.inputs import ChargingFields, ItemFields, NamedDiscountFields, TaxFields
+from core.pricing import Category, ItemKind, TravelWay
 from foundation.schemas import Text
 
 Amount = Annotated[int, Field(ge=-(10**12), le=10**12)]
@@ -83,10 +83,11 @@ class ItemOut(ItemChangeIn):
     key: str
 
     @classmethod
-    def of(cls, row: models.Item) -> Self:
+    def of(cls, row: models.Item, *, sees_costs: bool) -> Self:
         return cls(
             id=row.pk, key=row.key, version=row.version, kind=ItemKind(row.kind), wording=row.wording, unit=row.unit,
-            price=row.price, cost=row.cost, effort=row.effort, tax=row.tax.key, retired=row.retired,
+            price=row.price, cost=row.cost if sees_costs else None, effort=row.effort, tax=row.tax.key,
+            retired=row.retired,
         )  # fmt: skip
 
 
@@ -178,3 +179,81 @@ class PricedOut(Schema):
 
     price: int
     source: str
+
+
+class NamedDiscountIn(Schema):
+    """A discount of the company's: percent or an amount; until a day, or so many times."""
+
+    name: Text = Field(max_length=80)
+    percent: Decimal = Field(Decimal(0), ge=0, le=100, max_digits=6, decimal_places=3)
+    amount: Cost = 0
+    valid_until: _Day | None = None
+    times: int | None = Field(None, ge=1, le=10**6)
+    retired: bool = False
+
+    def fields(self) -> NamedDiscountFields:
+        return NamedDiscountFields(**self.dict(exclude={"version"}))
+
+
+class NamedDiscountChangeIn(NamedDiscountIn):
+    version: _Version
+
+
+class NamedDiscountOut(NamedDiscountChangeIn):
+    """`problem`: why it cannot be given now."""
+
+    id: int
+    key: str
+    given: int
+    problem: str
+
+
+class SurchargeIn(Schema):
+    """So many percent more for labour, in hours like "18:00-22:00" by weekday, Monday first, and on holidays."""
+
+    name: Text = Field(max_length=60)
+    percent: Decimal = Field(gt=0, le=1000, max_digits=7, decimal_places=2)
+    week: list[Annotated[Text, Field(max_length=60)]] = Field(min_length=7, max_length=7)
+    holidays: bool = False
+
+
+class TravelIn(Schema):
+    """How a journey is counted: see core.pricing.TravelRule. `flat` is an amount by number of the area."""
+
+    way: TravelWay = TravelWay.NONE
+    rate: Cost = 0
+    least: Cost = 0
+    otherwise: Cost = 0
+    flat: dict[Annotated[Text, Field(max_length=12)], Cost] = Field(default_factory=dict, max_length=500)
+
+
+class ChargingIn(Schema):
+    """See apps.pricing.models.Charging."""
+
+    version: int = Field(ge=0, le=2**31 - 1)
+    labour_item: Text = Field("", max_length=40)
+    skill_items: dict[Annotated[Text, Field(max_length=80)], Annotated[Text, Field(max_length=40)]] = Field(
+        default_factory=dict, max_length=200
+    )
+    step_minutes: int = Field(15, ge=1, le=480)
+    least_minutes: int = Field(0, ge=0, le=1440)
+    surcharges: list[SurchargeIn] = Field(default_factory=list, max_length=20)
+    travel_item: Text = Field("", max_length=40)
+    travel: TravelIn = Field(default_factory=lambda: TravelIn.model_validate({}))
+
+    def fields(self) -> ChargingFields:
+        values = self.dict(exclude={"version", "surcharges", "travel"})
+        return ChargingFields(
+            **values, surcharges=[one.model_dump() for one in self.surcharges],
+            travel={**self.travel.model_dump(), "way": self.travel.way.value},
+        )  # fmt: skip
+
+
+class ChargingOut(ChargingIn):
+    @classmethod
+    def of(cls, row: models.Charging) -> Self:
+        names = ("labour_item", "skill_items", "step_minutes", "least_minutes", "travel_item")
+        return cls(
+            version=row.version, surcharges=[SurchargeIn(**one) for one in row.surcharges],
+            travel=TravelIn(**row.travel), **{name: getattr(row, name) for name in names},
+        )  # fmt: skip

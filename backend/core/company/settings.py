@@ -14,7 +14,8 @@ from core.calendars import Style
 from core.company.templates import TEMPLATES, unknown_words
 
 Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices", "choice"]
-GROUPS = ("Numbering", "Days and times", "Working week", "Offering a time", "Orders", "Messages", "Signing in")
+GROUPS = ("Numbering", "Days and times", "Working week", "Offering a time", "Orders", "Quotes", "Messages",
+          "Signing in")  # fmt: skip
 CLOCKS = ("14:05", "2:05 pm")
 DATE_ORDERS = ("Mon 23 Nov", "Mon Nov 23")
 WEEK_BEGINS = ("Monday", "Sunday", "Saturday")
@@ -45,6 +46,15 @@ def _weight(default: int, name: str, explanation: str) -> Any:
     return _setting(default, "Offering a time", name, "number", explanation, least=0, most=100)
 
 
+def _discount(default: int, whose: str) -> Any:
+    explanation = (
+        f"The highest discount that {whose} give by themselves. For more somebody who may give it has to agree before "
+        "the quote is shown to the customer. Administrators have no limit."
+    )
+    name = f"Discounts by {whose}"
+    return _setting(default, "Quotes", name, "number", explanation, unit="%", least=0, most=100)
+
+
 class BadSetting(ValueError):
     """A setting that cannot be: its name, and a sentence that begins with what people call it."""
 
@@ -71,6 +81,8 @@ class Settings:
         "Counting begins here; a number that is taken is never given twice.", least=1, most=10**9)
     request_number: str = _setting("R-{number}", "Numbering", "Request numbers", "text",
         "How the number of a request is written.")
+    quote_number: str = _setting("Q-{number}", "Numbering", "Quote numbers", "text",
+        "How the number of a quote is written.")
 
     phone_country: str = _setting("PT", "Numbering", "Country of phone numbers", "text",
         "Two letters. A number written without a country code is taken to be from there, so that a caller is found "
@@ -127,6 +139,39 @@ class Settings:
         ("phone", "web", "e-mail", "alarm", "walk-in", "contract", "recommended", "advertisement"),
         "Orders", "Sources", "list", "How customers come to you. Reports compare them.")
 
+    quote_days: int = _setting(30, "Quotes", "Valid for", "number",
+        "A quote can be approved for so many days after it was sent; then it expires by itself.",
+        unit="days", least=1, most=365)
+    quote_follow_up_days: int = _setting(5, "Quotes", "Ask again after", "number",
+        "So many days after sending a quote its author is reminded to ask the customer; 0: never.",
+        unit="days", least=0, most=90)
+    quote_introduction: str = _setting(
+        "Thank you for asking us. This is what we propose, and what it costs.",
+        "Quotes", "Introduction", "long_text", "Stands above what is offered; it may be changed in each quote.",
+        most=1000)
+    quote_closing: str = _setting(
+        "We look forward to hearing from you. Call us with any question.",
+        "Quotes", "Closing words", "long_text", "Stands below the price; it may be changed in each quote.", most=1000)
+    quote_terms: str = _setting(
+        "Prices hold for what is described here. What turns out to be needed besides is agreed with you first. "
+        "Payment is due 14 days after the invoice.",
+        "Quotes", "Terms", "long_text",
+        "What the customer accepts by signing. A job type may have terms of its own.", most=6000)
+    quote_deposit: int = _setting(0, "Quotes", "Deposit", "number",
+        "Written into new quotes: so many percent of the total with tax are asked for before work begins.",
+        unit="%", least=0, most=100)
+    survey_minutes: int = _setting(60, "Quotes", "Length of a survey", "number",
+        "Written into a visit that looks at the place before a quote.", unit="min", least=5, most=1440)
+    wanted_per_hour: int = _setting(0, "Quotes", "Wanted for a labour-hour", "number",
+        "What an hour of one person is to bring, without tax, in whole units of your currency; the price helper says "
+        "what would reach it. A job type may want something else. 0: nothing is compared.", least=0, most=100_000)
+    discount_intake: int = _discount(0, "intake agents")
+    discount_dispatcher: int = _discount(10, "dispatchers")
+    discount_reviewer: int = _discount(0, "reviewers")
+    discount_technician: int = _discount(5, "technicians")
+    discount_manager: int = _discount(100, "managers")
+    discount_own: int = _discount(0, "roles of your own")
+
     own_addresses: tuple[str, ...] = _setting((), "Messages", "Our own e-mail addresses", "list",
         "E-mail from these makes a request, and is not answered by itself: two machines would go on for ever.")
     message_received: str = _setting(
@@ -163,9 +208,9 @@ class Settings:
             problem = _CHECKS[shown.kind](value, shown) or _check_words(name, value)
             if problem:
                 raise BadSetting(f"{shown.name}: {problem}", setting=name)
-        if "{number}" not in self.order_number or "{number}" not in self.request_number:
-            wrong = "order_number" if "{number}" not in self.order_number else "request_number"
-            raise BadSetting("Numbering: a number's pattern needs {number} in it", setting=wrong)
+        for wrong in ("order_number", "request_number", "quote_number"):
+            if "{number}" not in getattr(self, wrong):
+                raise BadSetting("Numbering: a number's pattern needs {number} in it", setting=wrong)
         if not is_phone_country(self.phone_country):
             said = f"Country of phone numbers: “{self.phone_country}” is no country's two letters"
             raise BadSetting(said, setting="phone_country")
@@ -236,7 +281,7 @@ def _number(value: Any, shown: Explained) -> str | None:
 def _text(value: Any, shown: Explained) -> str | None:
     if not isinstance(value, str) or not value.strip():
         return "write something"
-    most = 300 if shown.kind == "long_text" else 40
+    most = int(shown.most or 300) if shown.kind == "long_text" else 40
     return f"at most {most} characters" if len(value) > most else None
 
 

@@ -3,7 +3,7 @@
 Amounts are whole numbers of the currency's smallest unit; only quantities and rates are decimals.
 """
 
-from core.pricing.helper import Figures, Known, Likely, Wanted, figures, likely, scaled, to_reach
+from core.pricing.helper import Figures, Known, Likely, Wanted, figures, likely, replanned, repriced, scaled, to_reach
 from core.pricing.items import Item, ItemKind
 from core.pricing.lines import Discount, Line
 from core.pricing.money import amount_of, digits_of, exact_quantity, plain_text, rounded, share
@@ -12,14 +12,16 @@ from core.pricing.rates import (
     Band,
     Billing,
     Surcharge,
+    Surcharged,
     TravelRule,
     TravelWay,
     bands,
     labour_price,
+    surcharged,
     travel_price,
 )
 from core.pricing.tax import Category, Exemption, Rate, TaxCode, Taxed, taxed
-from core.pricing.totals import Document, DocumentCharge, TaxSum, Totals, totals, with_tax
+from core.pricing.totals import Document, DocumentCharge, TaxSum, Totals, discount_given, totals, with_tax
 from core.pricing.units import UNITS
 
 __all__ = [
@@ -45,6 +47,7 @@ __all__ = [
     "Raised",
     "Rate",
     "Surcharge",
+    "Surcharged",
     "TaxCode",
     "TaxSum",
     "Taxed",
@@ -55,6 +58,7 @@ __all__ = [
     "amount_of",
     "bands",
     "digits_of",
+    "discount_given",
     "ended",
     "exact_quantity",
     "figures",
@@ -63,9 +67,12 @@ __all__ = [
     "likely",
     "plain_text",
     "raised",
+    "replanned",
+    "repriced",
     "rounded",
     "scaled",
     "share",
+    "surcharged",
     "taxed",
     "to_reach",
     "totals",

@@ -148,3 +148,50 @@ def likely(hours: Fraction, known: Known) -> Likely | None:
     suffices = curve.cdf(math.log(seconds)) if seconds > 0 else 0.0
     at_80 = math.exp(curve.inv_cdf(LONG))
     return Likely(suffices=suffices, hours_at_80=Fraction(round(at_80 / 60), 60))
+
+
+def repriced(lines: Sequence[Line], net: int, *, off: int = 0) -> list[int]:
+    """Unit prices, in the lines' order, at which the lines that count bring at least so much after what is taken off.
+
+    All that cost something rise (or fall) in proportion, each rounded up; what does not count stays as it is.
+
+    Parameters
+    ----------
+    off
+        What is taken off the whole in an amount; percentages are counted anew by whoever asks.
+
+    Raises
+    ------
+    ValueError
+        When there is nothing to change in proportion.
+    """
+    moving = [line for line in lines if line.counts and line.net > 0]
+    fixed = sum(line.net for line in lines if line.counts and line.net <= 0)
+    # A percentage of a line rises with it, an amount off does not.
+    amounts = sum(line.off for line in moving if line.discount and line.discount.amount)
+    now = sum(line.net for line in moving) + amounts
+    if now <= 0 or net + off - fixed <= 0:
+        raise ValueError("only lines that cost something can be changed in proportion")
+    factor = Fraction(net + off - fixed + amounts, now)
+    return [math.ceil(line.unit_price * factor) if line in moving else line.unit_price for line in lines]
+
+
+def replanned(lines: Sequence[Line], hours: Fraction) -> list[int | None]:
+    """Effort of one unit in thousandths of a labour-hour, in the lines' order, at which the lines that count take at
+    most so many labour-hours: all that have any change in proportion, each rounded down.
+
+    Raises
+    ------
+    ValueError
+        When no line has any labour in it.
+    """
+    now = sum((line.labour_hours for line in lines if line.counts), Fraction(0))
+    if now <= 0:
+        raise ValueError("there is no labour in these lines")
+    factor = hours / now
+    return [_scaled_effort(line, factor) if line.counts and line.labour_hours else line.effort for line in lines]
+
+
+def _scaled_effort(line: Line, factor: Fraction) -> int:
+    each = line.labour_hours / Fraction(line.quantity)
+    return max(0, math.floor(each * factor * 1000))

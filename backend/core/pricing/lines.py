@@ -58,6 +58,7 @@ class Line:
     cost : what one unit costs us; None: not known.
     effort : labour-hours of one unit in thousandths; None: by the unit where it is labour, else none.
     optional, chosen : one that the customer may choose; it counts where it is chosen.
+    key : what it is known by within its document.
     """
 
     wording: str
@@ -73,6 +74,7 @@ class Line:
     tag: str = ""
     optional: bool = False
     chosen: bool = False
+    key: str = ""
 
     @property
     def counts(self) -> bool:

@@ -75,6 +75,32 @@ def labour_price(hours: Interval, rate: int, billing: Billing, surcharges: Seque
     return rounded(total)
 
 
+@dataclass(frozen=True, kw_only=True)
+class Surcharged:
+    """What a surcharge adds to labour, and for how many of its seconds."""
+
+    name: str
+    percent: Fraction
+    seconds: int
+    amount: int
+
+
+def surcharged(labour: int, hours: Interval, surcharges: Sequence[Surcharge]) -> list[Surcharged]:
+    """What surcharges add to labour that comes to so much and is done within these hours, evenly; by name."""
+    found: dict[str, tuple[Surcharge, int]] = {}
+    for band in bands(hours, surcharges):
+        if band.surcharge is not None:
+            seconds = found.get(band.surcharge.name, (band.surcharge, 0))[1]
+            found[band.surcharge.name] = (band.surcharge, seconds + band.hours.seconds)
+    return [
+        Surcharged(
+            name=name, percent=one.percent, seconds=seconds,
+            amount=rounded(Fraction(labour * seconds, hours.seconds) * one.percent / 100),
+        )
+        for name, (one, seconds) in sorted(found.items())
+    ]  # fmt: skip
+
+
 class TravelWay(StrEnum):
     FLAT = "flat by area"
     PER_KM = "per km"

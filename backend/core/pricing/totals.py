@@ -106,6 +106,14 @@ def totals(document: Document) -> Totals:
     )  # fmt: skip
 
 
+def discount_given(document: Document) -> Fraction:
+    """How much of what its lines cost is taken off, on lines and on the whole, in percent."""
+    counted = [line for line in document.lines if line.counts]
+    gross = sum(max(0, line.gross) for line in counted)
+    off = sum(line.off for line in counted) + totals(document).off
+    return Fraction(100 * off, gross) if gross else Fraction(0)
+
+
 def _off(discounts: Iterable[Discount], lines: int) -> Iterable[tuple[str, int]]:
     """Each is counted on what stood before any: their order is irrelevant; together they take off no more than there
     is."""

@@ -25,7 +25,12 @@ NEEDS: dict[Action, frozenset[Action]] = {
     _A.REVIEW: frozenset({_A.SEE_ORDERS}),
     _A.SEE_MESSAGES: frozenset({_A.SEE_ORDERS}),
     _A.IMPORT: frozenset({_A.CHANGE_CUSTOMERS, _A.MAKE_ORDERS}),
-    _A.CHANGE_SETTINGS: frozenset({_A.SEE_ORDERS}),
+    _A.MAKE_QUOTES: frozenset({_A.SEE_ORDERS}),
+    _A.SEND_QUOTES: frozenset({_A.MAKE_QUOTES}),
+    _A.ALLOW_DISCOUNTS: frozenset({_A.SEE_ORDERS}),
+    _A.SEE_MARGIN: frozenset({_A.SEE_ORDERS}),
+    # The price list says what things cost us.
+    _A.CHANGE_SETTINGS: frozenset({_A.SEE_ORDERS, _A.SEE_MARGIN}),
     _A.WORK_IN_FIELD: frozenset({_A.SEE_MAP}),
 }
 

@@ -31,12 +31,23 @@ class Action(StrEnum):
     SEE_MESSAGES = "see_messages"
     IMPORT = "import"
     OFFER_TIMES = "offer_times"
+    MAKE_QUOTES = "make_quotes"
+    SEND_QUOTES = "send_quotes"
+    ALLOW_DISCOUNTS = "allow_discounts"
+    SEE_MARGIN = "see_margin"
     CHANGE_SETTINGS = "change_settings"
     MANAGE_ACCOUNTS = "manage_accounts"
 
 
 _SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS}
-_INTAKE = _SEE | {Action.CHANGE_CUSTOMERS, Action.TAKE_REQUESTS, Action.MAKE_ORDERS, Action.OFFER_TIMES}
+_INTAKE = _SEE | {
+    Action.CHANGE_CUSTOMERS,
+    Action.TAKE_REQUESTS,
+    Action.MAKE_ORDERS,
+    Action.OFFER_TIMES,
+    Action.MAKE_QUOTES,
+    Action.SEND_QUOTES,
+}
 _DISPATCH = _INTAKE | {
     Action.CHANGE_VISITS,
     Action.SEE_BOARD,
@@ -44,17 +55,19 @@ _DISPATCH = _INTAKE | {
     Action.EDIT_PLAYBOOKS,
     Action.SEE_MESSAGES,
     Action.IMPORT,
+    Action.SEE_MARGIN,
 }
+_MANAGE = _DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS, Action.ALLOW_DISCOUNTS}
 
 ALLOWED: dict[Role, frozenset[Action]] = {
-    Role.ADMINISTRATOR: frozenset(_DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS, Action.MANAGE_ACCOUNTS}),
+    Role.ADMINISTRATOR: frozenset(_MANAGE | {Action.MANAGE_ACCOUNTS}),
     # Sets the company up, and does not decide who may come in.
-    Role.MANAGER: frozenset(_DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS}),
+    Role.MANAGER: frozenset(_MANAGE),
     Role.DISPATCHER: frozenset(_DISPATCH),
     # Intake sees the board, to answer "when are they coming?", and does not move anything on it.
     Role.INTAKE: frozenset(_INTAKE | {Action.SEE_BOARD, Action.SEE_MESSAGES}),
     Role.TECHNICIAN: frozenset({Action.USE, Action.SEE_MAP, Action.WORK_IN_FIELD}),
-    Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES, Action.REVIEW}),
+    Role.REVIEWER: frozenset(_SEE | {Action.SEE_BOARD, Action.SEE_MESSAGES, Action.REVIEW, Action.SEE_MARGIN}),
 }
 
 DUTIES: dict[Role, str] = {
@@ -74,6 +87,10 @@ WORDS: dict[Action, str] = {
     Action.OFFER_TIMES: "offer and promise times",
     Action.SEE_ORDERS: "see work orders",
     Action.MAKE_ORDERS: "make work orders",
+    Action.MAKE_QUOTES: "write quotes",
+    Action.SEND_QUOTES: "send quotes to customers and take them back",
+    Action.ALLOW_DISCOUNTS: "agree to discounts that others may not give by themselves",
+    Action.SEE_MARGIN: "see what things cost us and what is left",
     Action.CHANGE_VISITS: "change work orders and visits",
     Action.SEE_BOARD: "see the board",
     Action.PLAN: "place, move and send visits, and note absences",

@@ -4,6 +4,7 @@ from apps.board.commands.bulk import bulk
 from apps.board.commands.forward import bring_forward
 from apps.board.commands.giving import give
 from apps.board.commands.locking import lock_days, lock_order
+from apps.board.commands.own_reminders import remind_person, settle_reminder, think_of
 from apps.board.commands.placing import (
     edit,
     pin,
@@ -30,9 +31,12 @@ __all__ = [
     "place",
     "place_first",
     "remind",
+    "remind_person",
     "send",
     "send_day",
+    "settle_reminder",
     "step_for",
     "stretch",
+    "think_of",
     "unplace",
 ]

@@ -58,8 +58,8 @@ def forget(*, actor: Actor, now: datetime, reminder_id: int) -> None:
 
 
 def _locked(actor: Actor, reminder_id: int) -> Reminder:
-    found = Reminder.objects.select_for_update().filter(pk=reminder_id).first()
-    if found is None:
+    found = Reminder.objects.select_for_update().filter(pk=reminder_id, technician__isnull=False).first()
+    if found is None or found.technician_id is None:
         raise NotFound("There is no such reminder (any more).", code="no_reminder")
     check_technicians(actor, [found.technician_id])
     return found
@@ -96,7 +96,7 @@ def _values(reminder: Reminder) -> dict[str, Any]:
 
 def _tell(actor: Actor, now: datetime, reminder: Reminder, sentence: str, *, before: Values, after: Values) -> None:
     audit.record(
-        actor=actor, now=now, action="reminder", entity="technician", entity_id=reminder.technician_id,
+        actor=actor, now=now, action="reminder", entity="technician", entity_id=reminder.technician_id or 0,
         sentence=sentence, text=reminder.text,
     )  # fmt: skip
     undo.record(

@@ -4,6 +4,7 @@ from apps.orders.commands.following import follow
 from apps.orders.commands.happening import was_done
 from apps.orders.commands.mates import take_own_step
 from apps.orders.commands.orders import change_order, make_order, restore
+from apps.orders.commands.pricing import add_lines, reset_lines, set_lines
 from apps.orders.commands.promising import promise, tell_promised
 from apps.orders.commands.sequences import (
     add_visit,
@@ -21,6 +22,7 @@ from apps.orders.commands.working import change_work
 
 __all__ = [
     "TOLD",
+    "add_lines",
     "add_visit",
     "change_order",
     "change_visit",
@@ -36,7 +38,9 @@ __all__ = [
     "put_on_standby",
     "remove_view",
     "remove_visit",
+    "reset_lines",
     "restore",
+    "set_lines",
     "set_standby",
     "spread_over_days",
     "take_off_standby",

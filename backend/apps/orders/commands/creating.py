@@ -9,16 +9,21 @@ from django.db.models import Max
 from apps.catalogue.commands import content_of, edition
 from apps.catalogue.models import JobType, JobTypeEdition
 from apps.company.numbers import take_numbers
+from apps.orders.amounts import buyer_of, lines_for, travel_is_flat, worth_of
 from apps.orders.commands.complete import Required, check_complete, required
 from apps.orders.commands.fields import check_files, write
 from apps.orders.inputs import NewOrder
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from apps.orders.reach import check_order
 from apps.orders.work import questions_of
+from apps.pricing.documents import Buyer
+from apps.pricing.queries import with_own_prices
+from core.basics import Interval
 from core.forms import file_answers
 from core.orders.sequences import parts_from, shared_worth
 from foundation import audit, files, live
 from foundation.actors import Actor
+from foundation.moments import to_moment
 
 # Rows of one insert: the server takes 65,535 values in a statement.
 BATCH = 1000
@@ -50,6 +55,7 @@ def create_orders(*, actor: Actor, now: datetime, new: Sequence[NewOrder], sente
         check_order(actor, order)
         order.number, order.made_at, order.made_by = number, now, actor.name
         check_files(actor, order, {}, also=[("request", order.request_id)] if order.request_id else [])
+    _price(orders, new)
     WorkOrder.objects.bulk_create(orders, batch_size=BATCH)
     for order, one in zip(orders, new, strict=True):
         files.take_up(
@@ -63,6 +69,34 @@ def create_orders(*, actor: Actor, now: datetime, new: Sequence[NewOrder], sente
     )
     live.announce("visit", ids=[visit.pk for visit in visits] if len(orders) == 1 else [])
     return orders
+
+
+def _price(orders: Sequence[WorkOrder], new: Sequence[NewOrder]) -> None:
+    """Give each order its lines. Those made alike are counted once: most customers pay what everybody does."""
+    known: dict[tuple[Any, ...], list[dict[str, Any]]] = {}
+    special = with_own_prices({order.payer_id or order.customer_id for order in orders})
+    flat = travel_is_flat()
+    for order, one in zip(orders, new, strict=True):
+        if one.lines is not None:
+            order.lines, order.discounts = list(one.lines), list(one.discounts)
+            continue
+        hours, work, buyer = hours_of(one), one.work, buyer_of(order)
+        if buyer.customer_id not in special:
+            buyer = Buyer(day=buyer.day)
+        where = order.site.area_id if flat else order.site_id
+        alike = (order.edition_id, buyer, where, work.duration_seconds, work.crew, tuple(work.needs), hours)
+        if alike not in known:
+            known[alike] = lines_for(
+                _content(order).get("lines") or (), buyer, seconds=work.duration_seconds, crew=work.crew,
+                needs=tuple(work.needs), site=order.site, hours=hours,
+            )  # fmt: skip
+        order.lines = known[alike]
+
+
+def hours_of(new: NewOrder) -> Interval | None:
+    """When new work is done, as far as it is known: from the beginning of its promise."""
+    start = to_moment(new.promise[0])
+    return None if start is None else Interval(start=start, end=start + (new.work.duration_seconds or 3600))
 
 
 def would_be(new: NewOrder, asked: Required) -> WorkOrder:
@@ -102,7 +136,7 @@ def _visits(order: WorkOrder, new: NewOrder) -> list[Visit]:
     """The first visit as the work is, those after it as the job type says."""
     work = new.work
     parts = parts_from(_content(order).get("visits") or ())
-    worths = shared_worth(work.worth, [work.duration_seconds, *(part.seconds for part in parts)])
+    worths = shared_worth(_worth(order, work.worth), [work.duration_seconds, *(part.seconds for part in parts)])
     first = Visit(
         order=order, duration_seconds=work.duration_seconds, needs=dict(work.needs), priority=work.priority,
         promise_start=new.promise[0], promise_end=new.promise[1], due=work.due, crew=work.crew,
@@ -117,6 +151,12 @@ def _visits(order: WorkOrder, new: NewOrder) -> list[Visit]:
         for number, part in enumerate(parts, start=2)
     ]  # fmt: skip
     return [first, *further]
+
+
+def _worth(order: WorkOrder, usual: int | None) -> int | None:
+    """What its lines bring; what such work usually brings where they have no prices."""
+    found = worth_of(order.lines or (), order.discounts, buyer_of(order)) if order.made_at else None
+    return usual if found is None else found
 
 
 def _links(visits: Sequence[Visit], content: Mapping[str, Any]) -> Iterable[VisitLink]:

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from apps.intake import commands as intake
+from apps.orders.amounts import has_prices
 from apps.orders.commands.following import follow
 from apps.orders.commands.steps import in_words, lock_visit
 from apps.orders.inputs import VisitFields
@@ -43,6 +44,8 @@ def change_visit(
         "takes": visit.takes if fields.takes is None else dict(fields.takes), "worth": fields.worth,
     }  # fmt: skip
     changed = {name: value for name, value in wanted.items() if getattr(visit, name) != value}
+    if "worth" in changed and has_prices(visit.order):
+        raise Rejected("What the visit brings follows from the order's lines: change those.", field="worth")
     if not changed:
         return visit, {}
     if VisitState(visit.state).is_ended and set(changed) - {"notes"}:

@@ -22,16 +22,14 @@ _OVER = frozenset({OrderState.DONE, OrderState.REVIEWED, OrderState.BILLED, Orde
 @transaction.atomic
 def change_work(
     *, actor: Actor, now: datetime, order_id: int, version: int, tasks: Sequence[str],
-    questions: Sequence[Mapping[str, Any]], lines: Sequence[Mapping[str, Any]],
+    questions: Sequence[Mapping[str, Any]],
 ) -> WorkOrder:  # fmt: skip
-    """Give an order tasks, a checklist and lines of its own; what is as the job type has it stays tied to that.
+    """Give an order tasks and a checklist of its own; what is as the job type has it stays tied to that.
 
     Parameters
     ----------
     questions
         As core.forms stores them.
-    lines
-        As {description, quantity}.
 
     Raises
     ------
@@ -45,14 +43,14 @@ def change_work(
     wanted: dict[Kind, list[Any]] = {
         "tasks": [task.strip() for task in tasks if task.strip()],
         "questions": _checked(questions),
-        "lines": [dict(line) for line in lines if str(line.get("description") or "").strip()],
     }
     changed = {
         KINDS[kind]: [work_of(order, kind), rows] for kind, rows in wanted.items() if rows != work_of(order, kind)
     }
     if not changed:
         return order
-    order.work = {kind: rows for kind, rows in wanted.items() if rows != usual_work(order, kind)}
+    was = {name: rows for name, rows in order.work.items() if name not in KINDS}
+    order.work = was | {kind: rows for kind, rows in wanted.items() if rows != usual_work(order, kind)}
     order.version += 1
     order.save(update_fields=["work", "version"])
     audit.record(

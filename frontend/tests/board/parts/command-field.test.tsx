@@ -145,6 +145,26 @@ describe('the field for everything', () => {
     expect(onOpenChange).toHaveBeenCalledWith(false);
   });
 
+  it('keeps what is marked when something is found later', async () => {
+    const { user, undo, onVisit } = await open();
+    const field = await screen.findByPlaceholderText(/Order, customer/);
+    await user.type(field, 'und');
+    await screen.findByText('Falk & Sons');
+    await user.type(field, '{Enter}');
+    await waitFor(() => expect(undo).toHaveBeenCalled());
+    expect(onVisit).not.toHaveBeenCalled();
+  });
+
+  it('does not offer what was found for other words', async () => {
+    const { user } = await open();
+    const field = await screen.findByPlaceholderText(/Order, customer/);
+    await user.type(field, 'qq');
+    await screen.findByText('Falk & Sons');
+    await user.type(field, 'q');
+    expect(screen.queryByText('Falk & Sons')).toBeNull();
+    expect(await screen.findByText('Falk & Sons')).toBeVisible();
+  });
+
   it('says so when nothing is called that', async () => {
     const { user } = await open();
     serve({ 'GET /api/v1/board/lanes': [], 'GET /api/v1/visits': [], 'GET /api/v1/customers': [] });

@@ -1,0 +1,1 @@
+"""Quotes: what work will cost, agreed before anybody drives."""
