@@ -12,6 +12,7 @@ const capabilities = [
   'roads',
   'customers',
   'stock',
+  'pricing',
   'catalogue',
   'set_up',
   'orders',
@@ -21,6 +22,7 @@ const capabilities = [
   'intake',
   'messages',
   'board',
+  'quotes',
   'field',
   'attention',
 ];

@@ -139,7 +139,7 @@ class Walk:
 
     def link_in_the_letter(self) -> str:
         """Where the letter leads, once the worker has sent it."""
-        for _ in range(600):
+        for _ in range(1800):
             for letter in self.letters.glob("*"):
                 if found := re.search(r"https?://\S+", letter.read_text().replace("=\n", "")):
                     return urlsplit(found[0])._replace(scheme="", netloc="").geturl()

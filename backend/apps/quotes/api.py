@@ -76,7 +76,7 @@ def change(request: HttpRequest, quote_id: Key, body: schemas.QuoteChangeIn) -> 
 
 
 @router.post("/quotes/{int:quote_id}/send", response=schemas.QuoteOut, auth=SEND)
-def send(request: HttpRequest, quote_id: Key, body: schemas.SendIn) -> schemas.QuoteOut:
+def send(request: HttpRequest, quote_id: Key, body: schemas.QuoteSendIn) -> schemas.QuoteOut:
     """Freeze it and hand it to the customer."""
     commands.send_quote(
         actor=actor_of(request), now=clock.now(), quote_id=quote_id, version=body.version, how=body.how,

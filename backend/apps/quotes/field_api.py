@@ -52,7 +52,7 @@ def change(request: HttpRequest, quote_id: Key, body: schemas.QuoteChangeIn) -> 
 
 
 @router.post("/field/quotes/{int:quote_id}/show", response=schemas.QuoteOut, auth=FIELD)
-def show(request: HttpRequest, quote_id: Key, body: schemas.SendIn) -> schemas.QuoteOut:
+def show(request: HttpRequest, quote_id: Key, body: schemas.QuoteSendIn) -> schemas.QuoteOut:
     """Freeze it, to be read and signed on the screen that is turned to the customer."""
     actor = actor_of(request)
     commands.send_quote(

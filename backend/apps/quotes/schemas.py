@@ -335,7 +335,7 @@ class QuoteOut(QuoteRowOut):
     reminders: list[OfficeReminderOut]
 
 
-class SendIn(Schema):
+class QuoteSendIn(Schema):
     version: _Version
     how: Literal["e-mail", "shown", "on paper"]
     email: Text = Field("", max_length=254)
@@ -393,7 +393,7 @@ class StateSumOut(Schema):
     likely: int
 
 
-class ReasonOut(Schema):
+class QuoteReasonOut(Schema):
     why: str
     count: int
     net: int
@@ -406,13 +406,13 @@ class QuotesOut(Schema):
     next: str | None
     rows: list[QuoteRowOut]
     sums: list[StateSumOut]
-    won: list[ReasonOut]
-    lost: list[ReasonOut]
+    won: list[QuoteReasonOut]
+    lost: list[QuoteReasonOut]
 
 
 def state_sums(rows: Sequence[queries.StateSum]) -> list[StateSumOut]:
     return [StateSumOut(state=row.state, count=row.count, net=row.net, likely=row.likely) for row in rows]
 
 
-def reasons_out(rows: Sequence[queries.LostFor]) -> list[ReasonOut]:
-    return [ReasonOut(why=row.why, count=row.count, net=row.net) for row in rows]
+def reasons_out(rows: Sequence[queries.LostFor]) -> list[QuoteReasonOut]:
+    return [QuoteReasonOut(why=row.why, count=row.count, net=row.net) for row in rows]

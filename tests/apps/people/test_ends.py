@@ -40,7 +40,7 @@ def fields_of(world, depot):
 moves = st.tuples(st.integers(0, 12), st.sampled_from(["depot", "home", "back"]), st.integers(0, 1))
 
 
-@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(changes=st.lists(moves, min_size=1, max_size=5))
 def test_another_depot_or_home_from_a_day_on_never_touches_a_day_before(world, south, changes):
     """Whatever is changed in whatever order, each day begins and ends as was said last of what begins by it."""

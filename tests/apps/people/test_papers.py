@@ -180,7 +180,7 @@ def test_a_last_day_before_the_first_or_long_ago_is_refused(world, manager):
     assert [(answer.status_code, answer.json()["field"]) for answer in answers] == [(422, "employed_until")] * 2
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(st.tuples(st.sampled_from(["week", "last", "back"]), st.integers(-2, 40)), max_size=6))
 def test_no_change_of_hours_or_employment_ever_touches_a_day_that_is_over(world, manager, deeds):
     past = [MONDAY - timedelta(days=number) for number in range(1, 15)]

@@ -135,7 +135,7 @@ week_plans = st.dictionaries(st.integers(0, 6), st.integers(5, 12), max_size=7)
 rotations = st.lists(week_plans, min_size=1, max_size=3)
 
 
-@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(changes=st.lists(st.tuples(st.integers(0, 20), rotations), min_size=1, max_size=5))
 def test_hours_from_a_day_on_never_touch_a_day_before(world, changes):
     """Whatever is set in whatever order, each day has the hours that were set last of those that begin by it."""

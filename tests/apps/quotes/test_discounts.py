@@ -45,9 +45,9 @@ def test_whoever_goes_further_down_after_the_yes_asks_again(desk, as_role, quote
 
 
 def test_nobody_agrees_to_more_than_they_may_give(as_role, desk, quote):
-    settings = {"values": {"discount_manager": 20}}
     company = as_role("administrator").get("/company/settings").json()
-    changed = as_role("administrator").put("/company/settings", {"version": company["version"], **settings})
+    body = {"version": company["version"], "changes": {"discount_manager": 20}}
+    changed = as_role("administrator").post("/company/settings", body)
     assert changed.status_code == 200, changed.json()
     quote = with_discount(desk, quote, 25)
     answer = as_role("manager").post(f"/quotes/{quote['id']}/agree", {"version": quote["version"]})

@@ -1817,6 +1817,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/field/quotes/{quote_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description A quote of one's own.
+         */
+        get: operations["apps_quotes_field_api_one"];
+        /**
+         * Change
+         * @description Change a draft of one's own.
+         */
+        put: operations["apps_quotes_field_api_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/quotes/{quote_id}/revise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revise
+         * @description Begin a new version of one's own.
+         */
+        post: operations["apps_quotes_field_api_revise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/quotes/{quote_id}/show": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show
+         * @description Freeze it, to be read and signed on the screen that is turned to the customer.
+         */
+        post: operations["apps_quotes_field_api_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/visits/{visit_id}": {
         parameters: {
             query?: never;
@@ -1831,6 +1895,30 @@ export interface paths {
         get: operations["apps_field_api_own_visit"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/visits/{visit_id}/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * At Visit
+         * @description Quotes that were written during a visit.
+         */
+        get: operations["apps_quotes_field_api_at_visit"];
+        put?: never;
+        /**
+         * Make
+         * @description Begin a quote for more work where one is.
+         */
+        post: operations["apps_quotes_field_api_make"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1871,6 +1959,46 @@ export interface paths {
         get: operations["apps_field_api_way"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Figures
+         * @description What lines come to, while they are typed. By POST, because there are many; nothing changes.
+         */
+        post: operations["apps_orders_pricing_api_figures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reach
+         * @description Unit prices, or efforts, at which a labour-hour brings what is wanted. Nothing changes.
+         */
+        post: operations["apps_orders_pricing_api_reach"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2285,6 +2413,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/office-reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * To Think Of
+         * @description What is to be thought of and not done, the earliest first.
+         */
+        get: operations["apps_board_office_api_to_think_of"];
+        put?: never;
+        /**
+         * Think Of
+         * @description Something to think of, for oneself or somebody else in the office.
+         */
+        post: operations["apps_board_office_api_think_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/office-reminders/of/order/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Order
+         * @description Reminders about an order, done ones too.
+         */
+        get: operations["apps_board_office_api_of_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/office-reminders/{reminder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Settle
+         * @description Another moment or text, or done with.
+         */
+        put: operations["apps_board_office_api_settle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/open-work": {
         parameters: {
             query?: never;
@@ -2379,6 +2571,26 @@ export interface paths {
         get: operations["apps_orders_order_api_done_at_site"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate
+         * @description What work would about cost, to be said on the phone. Nothing changes.
+         */
+        post: operations["apps_orders_pricing_api_estimate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2527,6 +2739,46 @@ export interface paths {
          */
         put: operations["apps_orders_order_api_change_order"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{order_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Lines
+         * @description Other lines for one order, with its discounts.
+         */
+        put: operations["apps_orders_pricing_api_set_lines"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/{order_id}/lines/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reset Lines
+         * @description The lines such an order would be made with.
+         */
+        post: operations["apps_orders_pricing_api_reset_lines"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2763,7 +3015,7 @@ export interface paths {
         get?: never;
         /**
          * Change Work
-         * @description Give an order tasks, a checklist and lines of its own.
+         * @description Give an order tasks and a checklist of its own.
          */
         put: operations["apps_orders_order_api_change_work"];
         post?: never;
@@ -3258,6 +3510,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pricing/charging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Charging Rules
+         * @description How labour and journeys are charged.
+         */
+        get: operations["apps_pricing_api_charging_rules"];
+        /**
+         * Change Charging
+         * @description Other rules; lines that exist keep theirs.
+         */
+        put: operations["apps_pricing_api_change_charging"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/discounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Discounts
+         * @description Discounts the company gives by name.
+         */
+        get: operations["apps_pricing_api_discounts"];
+        put?: never;
+        /**
+         * Add Discount
+         * @description A new discount.
+         */
+        post: operations["apps_pricing_api_add_discount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pricing/discounts/{discount_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Discount
+         * @description Another amount, end or name; documents that exist keep theirs.
+         */
+        put: operations["apps_pricing_api_change_discount"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pricing/items": {
         parameters: {
             query?: never;
@@ -3572,6 +3892,510 @@ export interface paths {
         get: operations["apps_board_day_api_printout_pdf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description The quote at an address.
+         */
+        get: operations["apps_quotes_public_api_read"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve
+         * @description Sign it. Sent again, nothing more happens.
+         */
+        post: operations["apps_quotes_public_api_approve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Ask something about it.
+         */
+        post: operations["apps_quotes_public_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pdf
+         * @description The quote on paper; once it was signed, with the signature.
+         */
+        get: operations["apps_quotes_public_api_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refuse
+         * @description Say no, and why.
+         */
+        post: operations["apps_quotes_public_api_refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seen
+         * @description Somebody looks at it: its author is told of the first time.
+         */
+        post: operations["apps_quotes_public_api_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/public/quotes/{address}/total": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Total
+         * @description What a choice comes to: counted as it will be when it is signed.
+         */
+        post: operations["apps_quotes_public_api_total"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Begin a quote: for a customer or site, from a request, or for more work on an order.
+         */
+        post: operations["apps_quotes_api_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listed
+         * @description A page of quotes, with what each waits for, and sums per state. By POST, because filters can be many.
+         */
+        post: operations["apps_quotes_api_listed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/of/customer/{customer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Customer
+         * @description A customer's quotes, the newest first.
+         */
+        get: operations["apps_quotes_api_of_customer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/of/order/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Order
+         * @description The quote an order came from, and those for more work on it.
+         */
+        get: operations["apps_quotes_api_of_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description All about a quote.
+         */
+        get: operations["apps_quotes_api_one"];
+        /**
+         * Change
+         * @description Change a draft.
+         */
+        put: operations["apps_quotes_api_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agree
+         * @description Agree to the discount somebody else gave.
+         */
+        post: operations["apps_quotes_api_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve On Paper
+         * @description Note that the customer agreed by word or on paper: it becomes an order.
+         */
+        post: operations["apps_quotes_api_approve_on_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description A note on a quote.
+         */
+        post: operations["apps_quotes_api_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Order
+         * @description Make the order of one that was approved, where it could not be made at once.
+         */
+        post: operations["apps_quotes_api_make_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/questions/{question_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Answer what the customer asked.
+         */
+        post: operations["apps_quotes_api_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/reminders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remind
+         * @description Something to think of about a quote.
+         */
+        post: operations["apps_quotes_api_remind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/revise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revise
+         * @description Begin a new version of what was sent.
+         */
+        post: operations["apps_quotes_api_revise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke
+         * @description Let the address that was sent lead nowhere.
+         */
+        post: operations["apps_quotes_api_revoke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Freeze it and hand it to the customer.
+         */
+        post: operations["apps_quotes_api_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Survey
+         * @description Another visit to look at the place.
+         */
+        post: operations["apps_quotes_api_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Timeline
+         * @description Everything that happened to it.
+         */
+        get: operations["apps_quotes_api_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/versions/{version_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pdf
+         * @description A version on paper, as the customer reads it.
+         */
+        get: operations["apps_quotes_api_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quotes/{quote_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Give it up, with the reason.
+         */
+        post: operations["apps_quotes_api_withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5186,7 +6010,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "review" | "work_in_field" | "see_messages" | "import" | "offer_times" | "change_settings" | "manage_accounts";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "review" | "work_in_field" | "see_messages" | "import" | "offer_times" | "make_quotes" | "send_quotes" | "allow_discounts" | "see_margin" | "change_settings" | "manage_accounts";
         /**
          * ActionOut
          * @description Something the reader may do to a visit now; `needs_note`: only with a few words.
@@ -5329,6 +6153,59 @@ export interface components {
             text: string;
         };
         /**
+         * AnswerOut
+         * @description What the customer said; `option` and `ticked` are what was taken.
+         */
+        AnswerOut: {
+            /** Address */
+            address: string;
+            /** Approved */
+            approved: boolean;
+            /** At */
+            at: number;
+            /** Digest */
+            digest: string;
+            /** Drawn */
+            drawn: boolean;
+            /** Gross */
+            gross: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Option */
+            option: string;
+            /** Paper Id */
+            paper_id: number | null;
+            /** Ticked */
+            ticked: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * ApproveIn
+         * @description `gross` is the total that was shown, `digest` that of the version that was read; `drawing` a PNG in base 64.
+         */
+        ApproveIn: {
+            /**
+             * Accepts Terms
+             * @default false
+             */
+            accepts_terms: boolean;
+            /** Digest */
+            digest: string;
+            /** Drawing */
+            drawing?: string | null;
+            /** Gross */
+            gross: number;
+            /** Name */
+            name: string;
+            /** Option */
+            option: string;
+            /** Ticked */
+            ticked?: string[];
+        };
+        /**
          * ArchiveOut
          * @description `way`: made here ("out") or brought here ("in"). `can_be_taken`: its content is still kept.
          */
@@ -5409,6 +6286,13 @@ export interface components {
             waiting_seconds: number;
             /** Waiting Visits */
             waiting_visits: number;
+        };
+        /** AskIn */
+        AskIn: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /** AssetChangeIn */
         AssetChangeIn: {
@@ -6139,6 +7023,89 @@ export interface components {
             /** Undo */
             undo: components["schemas"]["ChangeOut"][];
         };
+        /**
+         * ChargingIn
+         * @description See apps.pricing.models.Charging.
+         */
+        ChargingIn: {
+            /**
+             * Labour Item
+             * @default
+             */
+            labour_item: string;
+            /**
+             * Least Minutes
+             * @default 0
+             */
+            least_minutes: number;
+            /** Skill Items */
+            skill_items?: {
+                [key: string]: string;
+            };
+            /**
+             * Step Minutes
+             * @default 15
+             */
+            step_minutes: number;
+            /** Surcharges */
+            surcharges?: components["schemas"]["SurchargeIn"][];
+            travel?: components["schemas"]["TravelIn"];
+            /**
+             * Travel Item
+             * @default
+             */
+            travel_item: string;
+            /** Version */
+            version: number;
+        };
+        /** ChargingOut */
+        ChargingOut: {
+            /**
+             * Labour Item
+             * @default
+             */
+            labour_item: string;
+            /**
+             * Least Minutes
+             * @default 0
+             */
+            least_minutes: number;
+            /** Skill Items */
+            skill_items?: {
+                [key: string]: string;
+            };
+            /**
+             * Step Minutes
+             * @default 15
+             */
+            step_minutes: number;
+            /** Surcharges */
+            surcharges?: components["schemas"]["SurchargeIn"][];
+            travel?: components["schemas"]["TravelIn"];
+            /**
+             * Travel Item
+             * @default
+             */
+            travel_item: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ChoiceIn
+         * @description One way to do it, with what was ticked.
+         */
+        ChoiceIn: {
+            /** Option */
+            option: string;
+            /** Ticked */
+            ticked?: string[];
+        };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Deposit */
+            deposit: number;
+            totals: components["schemas"]["TotalsOut"];
+        };
         /** CloseIn */
         CloseIn: {
             /** Reason */
@@ -6352,6 +7319,76 @@ export interface components {
             site_id: number | null;
             /** Version */
             version: number;
+        };
+        /** ContentIn */
+        ContentIn: {
+            /**
+             * Closing
+             * @default
+             */
+            closing: string;
+            /**
+             * Days
+             * @default 30
+             */
+            days: number;
+            /**
+             * Deposit Amount
+             * @default 0
+             */
+            deposit_amount: number;
+            /**
+             * Deposit Percent
+             * @default 0
+             */
+            deposit_percent: number | string;
+            /**
+             * Introduction
+             * @default
+             */
+            introduction: string;
+            /** Options */
+            options?: components["schemas"]["OptionIn"][];
+            /** Pictures */
+            pictures?: number[];
+            /**
+             * Scope
+             * @default
+             */
+            scope: string;
+            /**
+             * Technician Note
+             * @default
+             */
+            technician_note: string;
+            /**
+             * Terms
+             * @default
+             */
+            terms: string;
+        };
+        /** ContentOut */
+        ContentOut: {
+            /** Closing */
+            closing: string;
+            /** Days */
+            days: number;
+            /** Deposit Amount */
+            deposit_amount: number;
+            /** Deposit Percent */
+            deposit_percent: string;
+            /** Introduction */
+            introduction: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Pictures */
+            pictures: number[];
+            /** Scope */
+            scope: string;
+            /** Technician Note */
+            technician_note: string;
+            /** Terms */
+            terms: string;
         };
         /**
          * CostOut
@@ -6838,6 +7875,147 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * DiscountIn
+         * @description Something off under a name: percent or an amount, until a day.
+         */
+        DiscountIn: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Percent
+             * @default 0
+             */
+            percent: string;
+            /** Valid Until */
+            valid_until?: string | null;
+        };
+        /**
+         * DocumentLineIn
+         * @description See apps.pricing.inputs.LineFields. Without `unit_price` it costs what the price list says.
+         */
+        DocumentLineIn: {
+            /**
+             * Chosen
+             * @default false
+             */
+            chosen: boolean;
+            /** Cost */
+            cost?: number | null;
+            discount?: components["schemas"]["DiscountIn"] | null;
+            /** Effort */
+            effort?: number | null;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Key */
+            key: string;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number | string;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /**
+             * Tax
+             * @default
+             */
+            tax: string;
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Unit Price */
+            unit_price?: number | null;
+            /**
+             * Wording
+             * @default
+             */
+            wording: string;
+        };
+        /**
+         * DocumentLineOut
+         * @description A kept line. `unit_price` is there where somebody typed it; `price` is what it costs, `source` where that comes
+         *     from. `cost` is there for whoever may see it.
+         */
+        DocumentLineOut: {
+            /**
+             * Chosen
+             * @default false
+             */
+            chosen: boolean;
+            /** Cost */
+            cost?: number | null;
+            discount?: components["schemas"]["DiscountIn"] | null;
+            /** Effort */
+            effort?: number | null;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["ItemKind"];
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /** Price */
+            price: number | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: string;
+            /** Source */
+            source: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /**
+             * Tax
+             * @default
+             */
+            tax: string;
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Unit Price */
+            unit_price?: number | null;
+            /**
+             * Wording
+             * @default
+             */
+            wording: string;
+        };
         /** DraftOut */
         DraftOut: {
             /** Address */
@@ -6926,6 +8104,31 @@ export interface components {
             /** Working Days */
             working_days: number;
         };
+        /**
+         * EffortOut
+         * @description Labour-hours, what one brings, what would reach the wanted: a price (net) or an effort. `suffices` is how likely
+         *     the effort is to be enough (0-1), `hours_at_80` what is enough four times in five, from `count` finished jobs.
+         */
+        EffortOut: {
+            /** Count */
+            count: number;
+            /** Hours */
+            hours: number;
+            /** Hours At 80 */
+            hours_at_80: number | null;
+            /** Hours To Reach */
+            hours_to_reach: number | null;
+            /** Missing */
+            missing: number | null;
+            /** Per Hour */
+            per_hour: number | null;
+            /** Price To Reach */
+            price_to_reach: number | null;
+            /** Suffices */
+            suffices: number | null;
+            /** Wanted */
+            wanted: number | null;
+        };
         /** ElsewhereOut */
         ElsewhereOut: {
             /** Extra Drive Seconds */
@@ -6984,6 +8187,70 @@ export interface components {
             values: {
                 [key: string]: unknown[];
             };
+        };
+        /**
+         * EstimateIn
+         * @description Work that is asked for. `window`: between which moments (epoch seconds) it would begin.
+         */
+        EstimateIn: {
+            /** Crew */
+            crew?: number | null;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Payer Id */
+            payer_id?: number | null;
+            /** Site Id */
+            site_id: number;
+            /** Window */
+            window?: number[] | null;
+        };
+        /** EstimateLineOut */
+        EstimateLineOut: {
+            /** Net */
+            net: number;
+            /** Wording */
+            wording: string;
+        };
+        /**
+         * EstimateOut
+         * @description What it costs about; `known` false: there are no prices for it. See apps.orders.estimating.Told.
+         */
+        EstimateOut: {
+            /**
+             * Exact
+             * @default 0
+             */
+            exact: number;
+            /**
+             * High
+             * @default 0
+             */
+            high: number;
+            /** Known */
+            known: boolean;
+            /** Lines */
+            lines?: components["schemas"]["EstimateLineOut"][];
+            /**
+             * Low
+             * @default 0
+             */
+            low: number;
+            /**
+             * Unpriced
+             * @default 0
+             */
+            unpriced: number;
+            /**
+             * With Tax
+             * @default true
+             */
+            with_tax: boolean;
         };
         /**
          * ExampleIn
@@ -7071,6 +8338,18 @@ export interface components {
             /** Version */
             version?: number | null;
             where?: components["schemas"]["WhereIn"] | null;
+        };
+        /**
+         * FiguresIn
+         * @description Several sets of lines for somebody who would pay them; prices and tax as of today.
+         */
+        FiguresIn: {
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Sets */
+            sets: components["schemas"]["LineSetIn"][];
         };
         /** FileOut */
         FileOut: {
@@ -7536,7 +8815,7 @@ export interface components {
                 [key: string]: unknown;
             }[];
             /** Lines */
-            lines?: components["schemas"]["LineIn"][];
+            lines?: components["schemas"]["DocumentLineIn"][];
             /** Name */
             name: string;
             /** Needs */
@@ -7573,10 +8852,17 @@ export interface components {
             retired: boolean;
             /** Tasks */
             tasks?: string[];
+            /**
+             * Terms
+             * @default
+             */
+            terms: string;
             /** Version */
             version: number;
             /** Visits */
             visits?: components["schemas"]["PartIn"][];
+            /** Wanted Per Hour */
+            wanted_per_hour?: number | null;
             /** Worth */
             worth?: number | null;
         };
@@ -7606,7 +8892,7 @@ export interface components {
                 [key: string]: unknown;
             }[];
             /** Lines */
-            lines?: components["schemas"]["LineIn"][];
+            lines?: components["schemas"]["DocumentLineIn"][];
             /** Name */
             name: string;
             /** Needs */
@@ -7643,8 +8929,15 @@ export interface components {
             retired: boolean;
             /** Tasks */
             tasks?: string[];
+            /**
+             * Terms
+             * @default
+             */
+            terms: string;
             /** Visits */
             visits?: components["schemas"]["PartIn"][];
+            /** Wanted Per Hour */
+            wanted_per_hour?: number | null;
             /** Worth */
             worth?: number | null;
         };
@@ -7667,9 +8960,7 @@ export interface components {
             /** Id */
             id: number;
             /** Lines */
-            lines: {
-                [key: string]: unknown;
-            }[];
+            lines: components["schemas"]["DocumentLineOut"][];
             /** Name */
             name: string;
             /** Needs */
@@ -7700,12 +8991,16 @@ export interface components {
             retired: boolean;
             /** Tasks */
             tasks: string[];
+            /** Terms */
+            terms: string;
             /** Version */
             version: number;
             /** Visits */
             visits: {
                 [key: string]: unknown;
             }[];
+            /** Wanted Per Hour */
+            wanted_per_hour: number | null;
             /** Worth */
             worth: number | null;
         };
@@ -7930,15 +9225,30 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** LineIn */
-        LineIn: {
-            /** Description */
-            description: string;
-            /**
-             * Quantity
-             * @default 1
-             */
-            quantity: number;
+        /**
+         * LineSetIn
+         * @description Lines and discounts on the whole, that are counted together.
+         */
+        LineSetIn: {
+            /** Discounts */
+            discounts?: components["schemas"]["DiscountIn"][];
+            /** Lines */
+            lines?: components["schemas"]["DocumentLineIn"][];
+        };
+        /** LineSumOut */
+        LineSumOut: {
+            /** Gross */
+            gross: number;
+            /** Key */
+            key: string;
+            /** Net */
+            net: number;
+            /** Off */
+            off: number;
+            /** Price */
+            price: number | null;
+            /** Source */
+            source: string;
         };
         /** LinkIn */
         LinkIn: {
@@ -8056,6 +9366,23 @@ export interface components {
             why: string;
         };
         /**
+         * MarginOut
+         * @description What is left. `unknown` lines have no cost; while there are any, nothing is said to be left. `at_80`: what is
+         *     left if the work takes as long as four in five of its kind at most.
+         */
+        MarginOut: {
+            /** At 80 */
+            at_80: number | null;
+            /** Cost */
+            cost: number;
+            /** Margin */
+            margin: number | null;
+            /** Percent */
+            percent: number | null;
+            /** Unknown */
+            unknown: number;
+        };
+        /**
          * MatterOut
          * @description Something to look at now; `key` stays the same as long as the matter does.
          */
@@ -8170,6 +9497,103 @@ export interface components {
             label: string;
             /** Visit Id */
             visit_id: number;
+        };
+        /** NamedAmountOut */
+        NamedAmountOut: {
+            /** Amount */
+            amount: number;
+            /** Name */
+            name: string;
+        };
+        /** NamedDiscountChangeIn */
+        NamedDiscountChangeIn: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Name */
+            name: string;
+            /**
+             * Percent
+             * @default 0
+             */
+            percent: number | string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Times */
+            times?: number | null;
+            /** Valid Until */
+            valid_until?: string | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * NamedDiscountIn
+         * @description A discount of the company's: percent or an amount; until a day, or so many times.
+         */
+        NamedDiscountIn: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Name */
+            name: string;
+            /**
+             * Percent
+             * @default 0
+             */
+            percent: number | string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Times */
+            times?: number | null;
+            /** Valid Until */
+            valid_until?: string | null;
+        };
+        /**
+         * NamedDiscountOut
+         * @description `problem`: why it cannot be given now.
+         */
+        NamedDiscountOut: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /** Given */
+            given: number;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Percent
+             * @default 0
+             */
+            percent: string;
+            /** Problem */
+            problem: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Times */
+            times?: number | null;
+            /** Valid Until */
+            valid_until?: string | null;
+            /** Version */
+            version: number;
         };
         /** NamedOut */
         NamedOut: {
@@ -8305,6 +9729,69 @@ export interface components {
             shown: number;
             urgent: components["schemas"]["UrgentOut"] | null;
         };
+        /** OfficeReminderChangeIn */
+        OfficeReminderChangeIn: {
+            /** At */
+            at: number;
+            /** Done */
+            done: boolean;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OfficeReminderIn
+         * @description `account_id`: before whom; None: before oneself.
+         */
+        OfficeReminderIn: {
+            /** Account Id */
+            account_id?: number | null;
+            /** At */
+            at: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * OfficeReminderOut
+         * @description Something somebody in the office is to think of; `about` names the record by kind and number.
+         */
+        OfficeReminderOut: {
+            /** About */
+            about: string;
+            /** About Id */
+            about_id: number | null;
+            /** Account Id */
+            account_id: number;
+            /** At */
+            at: number;
+            /** Done */
+            done: boolean;
+            /** Id */
+            id: number;
+            /** Made By */
+            made_by: string;
+            /** Person */
+            person: string;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OnPaperIn
+         * @description The customer agreed by word or on paper.
+         */
+        OnPaperIn: {
+            /** Name */
+            name: string;
+            /** Option */
+            option: string;
+            /** Ticked */
+            ticked?: string[];
+            /** Version */
+            version: number;
+        };
         /**
          * OpenThereOut
          * @description Something that is ordered for a site and not done yet.
@@ -8362,6 +9849,54 @@ export interface components {
             openings: components["schemas"]["OpeningOut"][];
             /** Possible */
             possible: number;
+        };
+        /** OptionIn */
+        OptionIn: {
+            /** Crew */
+            crew?: number | null;
+            /** Discounts */
+            discounts?: components["schemas"]["DiscountIn"][];
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines?: components["schemas"]["DocumentLineIn"][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Summary
+             * @default
+             */
+            summary: string;
+        };
+        /** OptionNameOut */
+        OptionNameOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** OptionOut */
+        OptionOut: {
+            /** Crew */
+            crew: number | null;
+            /** Discounts */
+            discounts: components["schemas"]["DiscountIn"][];
+            /** Duration Seconds */
+            duration_seconds: number | null;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: components["schemas"]["DocumentLineOut"][];
+            /** Name */
+            name: string;
+            /** Summary */
+            summary: string;
+            sums: components["schemas"]["SumsOut"];
         };
         /** OrderChangeIn */
         OrderChangeIn: {
@@ -8449,6 +9984,8 @@ export interface components {
             customer: components["schemas"]["CustomerOut"];
             /** Description */
             description: string;
+            /** Discounts */
+            discounts: components["schemas"]["DiscountIn"][];
             /** Due */
             due: number | null;
             /** Edition */
@@ -8466,9 +10003,7 @@ export interface components {
             /** Job Type Id */
             job_type_id: number | null;
             /** Lines */
-            lines: {
-                [key: string]: unknown;
-            }[];
+            lines: components["schemas"]["DocumentLineOut"][];
             /** Links */
             links: components["schemas"]["LinkOut"][];
             /** Made */
@@ -8509,6 +10044,7 @@ export interface components {
             source: string;
             /** State */
             state: string;
+            sums: components["schemas"]["SumsOut"];
             /** Tags */
             tags: string[];
             /** Tasks */
@@ -8607,6 +10143,15 @@ export interface components {
             technicians: string[];
             /** Title */
             title: string;
+        };
+        /** OrderLinesIn */
+        OrderLinesIn: {
+            /** Discounts */
+            discounts?: components["schemas"]["DiscountIn"][];
+            /** Lines */
+            lines?: components["schemas"]["DocumentLineIn"][];
+            /** Version */
+            version: number;
         };
         /** OrderOut */
         OrderOut: {
@@ -8786,6 +10331,26 @@ export interface components {
             /** Usual */
             usual: unknown;
         };
+        /**
+         * OwnReminderIn
+         * @description About an order, or about nothing that is known here.
+         */
+        OwnReminderIn: {
+            /**
+             * About
+             * @default
+             * @enum {string}
+             */
+            about: "" | "order";
+            /** About Id */
+            about_id?: number | null;
+            /** Account Id */
+            account_id?: number | null;
+            /** At */
+            at: number;
+            /** Text */
+            text: string;
+        };
         /** OwnRoleChangeIn */
         OwnRoleChangeIn: {
             /**
@@ -8921,6 +10486,13 @@ export interface components {
                 number
             ][];
         };
+        /** PictureOut */
+        PictureOut: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+        };
         /**
          * PlaceIn
          * @description `mates` go with the technician; left out: those who go already. `because`: why, where a limit asks for it.
@@ -9043,6 +10615,69 @@ export interface components {
             limits: components["schemas"]["LimitRuleOut"][];
             /** Playbooks */
             playbooks: components["schemas"]["PlaybookOut"][];
+        };
+        /**
+         * PresentedOut
+         * @description A version as the customer reads it. `problem`: why it cannot be answered (any more).
+         */
+        PresentedOut: {
+            /** Address */
+            address: string;
+            answer: components["schemas"]["TakenOut"] | null;
+            /** Author */
+            author: string;
+            /** Changes */
+            changes: string[];
+            /** Closing */
+            closing: string;
+            /** Company */
+            company: {
+                [key: string]: string;
+            };
+            /** Contact */
+            contact: string;
+            /** Currency */
+            currency: string;
+            /** Customer */
+            customer: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Digest */
+            digest: string;
+            /** Equipment */
+            equipment: string;
+            /** Introduction */
+            introduction: string;
+            /** Number */
+            number: string;
+            /** Options */
+            options: components["schemas"]["ReadOptionOut"][];
+            /** Pictures */
+            pictures: components["schemas"]["PictureOut"][];
+            /** Problem */
+            problem: string;
+            /** Questions */
+            questions: components["schemas"]["SaidOut"][];
+            /** Scope */
+            scope: string;
+            /** Site */
+            site: string;
+            /** Terms */
+            terms: string;
+            /** Title */
+            title: string;
+            /**
+             * Valid Until
+             * Format: date
+             */
+            valid_until: string;
+            /** Version */
+            version: number;
+            /** With Tax */
+            with_tax: boolean;
         };
         /** PreviewOut */
         PreviewOut: {
@@ -9283,6 +10918,11 @@ export interface components {
             /** Year */
             year: number;
         };
+        /** QuestionAnswerIn */
+        QuestionAnswerIn: {
+            /** Text */
+            text: string;
+        };
         /**
          * QuestionIn
          * @description A question of a checklist, or a field of one's own.
@@ -9320,6 +10960,376 @@ export interface components {
              * @default
              */
             unit: string;
+        };
+        /** QuestionOut */
+        QuestionOut: {
+            /** Answer */
+            answer: string;
+            /** Answered */
+            answered: number | null;
+            /** Answered By */
+            answered_by: string;
+            /** At */
+            at: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+        };
+        /** QuoteChangeIn */
+        QuoteChangeIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Chance
+             * @default 50
+             */
+            chance: number;
+            /**
+             * Contact Email
+             * @default
+             */
+            contact_email: string;
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            content: components["schemas"]["ContentIn"];
+            /**
+             * Extra Work
+             * @default true
+             */
+            extra_work: boolean;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Site Id */
+            site_id?: number | null;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+        };
+        /** QuoteFiltersIn */
+        QuoteFiltersIn: {
+            /** Author Id */
+            author_id?: number | null;
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Made From */
+            made_from?: string | null;
+            /** Made Until */
+            made_until?: string | null;
+            /** States */
+            states?: components["schemas"]["QuoteState"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Waits
+             * @default
+             * @enum {string}
+             */
+            waits: "" | "survey" | "question" | "reminder";
+        };
+        /** QuoteListIn */
+        QuoteListIn: {
+            /**
+             * Cursor
+             * @default
+             */
+            cursor: string;
+            filters?: components["schemas"]["QuoteFiltersIn"];
+            /**
+             * Sort
+             * @default newest
+             */
+            sort: string;
+        };
+        /**
+         * QuoteNewIn
+         * @description For whom, and what it begins with; see apps.quotes.inputs.NewQuote.
+         */
+        QuoteNewIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Order Id */
+            order_id?: number | null;
+            /** Request Id */
+            request_id?: number | null;
+            /**
+             * Scope
+             * @default
+             */
+            scope: string;
+            /** Site Id */
+            site_id?: number | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * QuoteOut
+         * @description All about a quote. `steps` is what can be done now; `discount_problem` why it cannot be shown to the customer yet
+         *     by whoever asks, `may_agree` whether they could agree to the discount.
+         */
+        QuoteOut: {
+            /** Agreed */
+            agreed: number;
+            /** Agreed By */
+            agreed_by: string;
+            asset: components["schemas"]["AssetOut"] | null;
+            /** Author */
+            author: string;
+            /** Author Id */
+            author_id: number;
+            /** Chance */
+            chance: number;
+            /** Closed */
+            closed: number | null;
+            /** Contact Email */
+            contact_email: string;
+            /** Contact Name */
+            contact_name: string;
+            /** Contact Phone */
+            contact_phone: string;
+            content: components["schemas"]["ContentOut"];
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            customer_whole: components["schemas"]["CustomerOut"];
+            /** Discount Problem */
+            discount_problem: string;
+            /** Editable */
+            editable: boolean;
+            /** Extra Work On */
+            extra_work_on: string | null;
+            /** Extra Work On Id */
+            extra_work_on_id: number | null;
+            /** Given */
+            given: number;
+            /** Gross */
+            gross: number;
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Job Type Id */
+            job_type_id: number | null;
+            /** Made */
+            made: number;
+            /** May Agree */
+            may_agree: boolean;
+            /** Net */
+            net: number;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /** Order */
+            order: string | null;
+            /** Order Id */
+            order_id: number | null;
+            payer: components["schemas"]["NamedOut"] | null;
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
+            reminder: components["schemas"]["OfficeReminderOut"] | null;
+            /** Reminders */
+            reminders: components["schemas"]["OfficeReminderOut"][];
+            /** Request */
+            request: string | null;
+            /** Request Id */
+            request_id: number | null;
+            /** Revising */
+            revising: boolean;
+            /** Sent */
+            sent: number | null;
+            /** Site */
+            site: string;
+            site_whole: components["schemas"]["SiteOut"] | null;
+            state: components["schemas"]["QuoteState"];
+            /** Steps */
+            steps: components["schemas"]["QuoteStep"][];
+            /** Surveys */
+            surveys: components["schemas"]["SurveyOut"][];
+            /** Title */
+            title: string;
+            /** Valid Until */
+            valid_until: string | null;
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["QuoteVersionOut"][];
+            /** Visit Id */
+            visit_id: number | null;
+            /** Waits */
+            waits: string[];
+            /** Why */
+            why: string;
+            /** Why Note */
+            why_note: string;
+        };
+        /** QuoteReasonOut */
+        QuoteReasonOut: {
+            /** Count */
+            count: number;
+            /** Net */
+            net: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * QuoteRowOut
+         * @description A quote in a line of a list; `waits` is what it waits for, in words.
+         */
+        QuoteRowOut: {
+            /** Author */
+            author: string;
+            /** Author Id */
+            author_id: number;
+            /** Chance */
+            chance: number;
+            /** Closed */
+            closed: number | null;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Gross */
+            gross: number;
+            /** Id */
+            id: number;
+            /** Made */
+            made: number;
+            /** Net */
+            net: number;
+            /** Number */
+            number: string;
+            reminder: components["schemas"]["OfficeReminderOut"] | null;
+            /** Revising */
+            revising: boolean;
+            /** Sent */
+            sent: number | null;
+            /** Site */
+            site: string;
+            state: components["schemas"]["QuoteState"];
+            /** Title */
+            title: string;
+            /** Valid Until */
+            valid_until: string | null;
+            /** Version */
+            version: number;
+            /** Waits */
+            waits: string[];
+            /** Why */
+            why: string;
+        };
+        /** QuoteSendIn */
+        QuoteSendIn: {
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "e-mail" | "shown" | "on paper";
+            /** Version */
+            version: number;
+        };
+        /**
+         * QuoteState
+         * @enum {string}
+         */
+        QuoteState: "draft" | "sent" | "approved" | "refused" | "expired" | "withdrawn";
+        /**
+         * QuoteStep
+         * @description `REVISE` begins a new version; the one that was sent stays as it is, and open, until the new one is sent.
+         * @enum {string}
+         */
+        QuoteStep: "send" | "revise" | "withdraw" | "approve" | "refuse" | "expire";
+        /**
+         * QuoteVersionOut
+         * @description What was shown. `path` leads the customer to it, while it may be answered; `problem`: why it may not.
+         */
+        QuoteVersionOut: {
+            answer: components["schemas"]["AnswerOut"] | null;
+            /** Changes */
+            changes: string[];
+            /** Digest */
+            digest: string;
+            /** Email */
+            email: string;
+            /** First Seen */
+            first_seen: number | null;
+            /** How */
+            how: string;
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Options */
+            options: components["schemas"]["OptionNameOut"][];
+            /** Path */
+            path: string;
+            /** Problem */
+            problem: string;
+            /** Seen Count */
+            seen_count: number;
+            /** Sent */
+            sent: number;
+            /** Sent By */
+            sent_by: string;
+            /**
+             * Valid Until
+             * Format: date
+             */
+            valid_until: string;
+        };
+        /**
+         * QuotesOut
+         * @description A page of quotes; the sums are of all that the filters leave, and come with the first page.
+         */
+        QuotesOut: {
+            /** Lost */
+            lost: components["schemas"]["QuoteReasonOut"][];
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["QuoteRowOut"][];
+            /** Sums */
+            sums: components["schemas"]["StateSumOut"][];
+            /** Total */
+            total: number | null;
+            /** Won */
+            won: components["schemas"]["QuoteReasonOut"][];
         };
         /**
          * RaiseIn
@@ -9382,6 +11392,71 @@ export interface components {
              */
             valid_from: string;
         };
+        /**
+         * ReachIn
+         * @description One set of lines, and what is to change so that a labour-hour brings what is wanted.
+         */
+        ReachIn: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "price" | "effort";
+            /** Customer Id */
+            customer_id?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            lines: components["schemas"]["LineSetIn"];
+        };
+        /** ReachedLineOut */
+        ReachedLineOut: {
+            /** Effort */
+            effort: number | null;
+            /** Key */
+            key: string;
+            /** Unit Price */
+            unit_price: number | null;
+        };
+        /**
+         * ReadLineOut
+         * @description A line as the customer reads it; `price` and `amount` are with tax where `with_tax` is said.
+         */
+        ReadLineOut: {
+            /** Amount */
+            amount: number;
+            /** Chosen */
+            chosen: boolean;
+            /** Discount */
+            discount: string;
+            /** Key */
+            key: string;
+            /** Off */
+            off: number;
+            /** Optional */
+            optional: boolean;
+            /** Price */
+            price: number;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            /** Wording */
+            wording: string;
+        };
+        /** ReadOptionOut */
+        ReadOptionOut: {
+            /** Deposit */
+            deposit: number;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: components["schemas"]["ReadLineOut"][];
+            /** Name */
+            name: string;
+            /** Summary */
+            summary: string;
+            totals: components["schemas"]["TotalsOut"];
+        };
         /** ReasonOut */
         ReasonOut: {
             limit: components["schemas"]["Limit"] | null;
@@ -9409,6 +11484,21 @@ export interface components {
             record: string;
             /** Version */
             version: number;
+        };
+        /** RefuseIn */
+        RefuseIn: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * RegionFileOut
@@ -9971,6 +12061,22 @@ export interface components {
             /** Site Id */
             site_id: number;
         };
+        /**
+         * SaidOut
+         * @description A question, and what was answered.
+         */
+        SaidOut: {
+            /** Answer */
+            answer: string;
+            /** Answered */
+            answered: number | null;
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
         /** SeatOut */
         SeatOut: {
             /** Added Drive */
@@ -10524,6 +12630,16 @@ export interface components {
             /** Codes */
             codes: string[];
         };
+        /** StateSumOut */
+        StateSumOut: {
+            /** Count */
+            count: number;
+            /** Likely */
+            likely: number;
+            /** Net */
+            net: number;
+            state: components["schemas"]["QuoteState"];
+        };
         /**
          * Step
          * @description What somebody does to a visit. A declined visit is open again; the step is kept as its stamp.
@@ -10579,6 +12695,72 @@ export interface components {
             /** Week Begins */
             week_begins: string;
         };
+        /** SumsOfSetsOut */
+        SumsOfSetsOut: {
+            /** Sets */
+            sets: components["schemas"]["SumsOut"][];
+        };
+        /**
+         * SumsOut
+         * @description What a set of lines comes to. `margin` is there for whoever may see it.
+         */
+        SumsOut: {
+            effort: components["schemas"]["EffortOut"];
+            /** Ended */
+            ended: string[];
+            /** Lines */
+            lines: components["schemas"]["LineSumOut"][];
+            margin: components["schemas"]["MarginOut"] | null;
+            totals: components["schemas"]["TotalsOut"];
+            /** Unpriced */
+            unpriced: number;
+        };
+        /**
+         * SurchargeIn
+         * @description So many percent more for labour, in hours like "18:00-22:00" by weekday, Monday first, and on holidays.
+         */
+        SurchargeIn: {
+            /**
+             * Holidays
+             * @default false
+             */
+            holidays: boolean;
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: number | string;
+            /** Week */
+            week: string[];
+        };
+        /** SurveyIn */
+        SurveyIn: {
+            /** Minutes */
+            minutes?: number | null;
+            /** What */
+            what: string;
+        };
+        /**
+         * SurveyOut
+         * @description A visit that looks at the place; its photos and answers are with its order.
+         */
+        SurveyOut: {
+            /** Label */
+            label: string;
+            /** Order Id */
+            order_id: number;
+            /** Outcome */
+            outcome: string;
+            /** Start */
+            start: number | null;
+            /** State */
+            state: string;
+            /** Technician */
+            technician: string | null;
+            /** Title */
+            title: string;
+            /** Visit Id */
+            visit_id: number;
+        };
         /** TakeIn */
         TakeIn: {
             /**
@@ -10594,6 +12776,26 @@ export interface components {
             /** Version */
             version: number;
             window: components["schemas"]["PromiseIn"];
+        };
+        /**
+         * TakenOut
+         * @description What was approved, or that it was refused.
+         */
+        TakenOut: {
+            /** Approved */
+            approved: boolean;
+            /** At */
+            at: number;
+            /** Digest */
+            digest: string;
+            /** Gross */
+            gross: number | null;
+            /** Name */
+            name: string;
+            /** Option */
+            option: string;
+            /** Ticked */
+            ticked: string[];
         };
         /** TaxCodeChangeIn */
         TaxCodeChangeIn: {
@@ -10670,6 +12872,21 @@ export interface components {
             retired: boolean;
             /** Version */
             version: number;
+        };
+        /**
+         * TaxSumOut
+         * @description What is taxed at one rate, and the tax; `reason` where none is due.
+         */
+        TaxSumOut: {
+            /** Base */
+            base: number;
+            category: components["schemas"]["Category"];
+            /** Percent */
+            percent: string;
+            /** Reason */
+            reason: string;
+            /** Tax */
+            tax: number;
         };
         /**
          * TechnicianChangeIn
@@ -10925,6 +13142,26 @@ export interface components {
             visits: number;
         };
         /**
+         * TotalsOut
+         * @description Sums of a document (EN 16931): `net` is without, `gross` with tax.
+         */
+        TotalsOut: {
+            /** Discounts */
+            discounts: components["schemas"]["NamedAmountOut"][];
+            /** Gross */
+            gross: number;
+            /** Lines */
+            lines: number;
+            /** Net */
+            net: number;
+            /** Off */
+            off: number;
+            /** Tax */
+            tax: number;
+            /** Taxes */
+            taxes: components["schemas"]["TaxSumOut"][];
+        };
+        /**
          * TourIn
          * @description Places in the order in which they are driven to, as longitude and latitude, and about when.
          */
@@ -10980,6 +13217,38 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * TravelIn
+         * @description How a journey is counted: see core.pricing.TravelRule. `flat` is an amount by number of the area.
+         */
+        TravelIn: {
+            /** Flat */
+            flat?: {
+                [key: string]: number;
+            };
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /**
+             * Otherwise
+             * @default 0
+             */
+            otherwise: number;
+            /**
+             * Rate
+             * @default 0
+             */
+            rate: number;
+            /** @default nothing */
+            way: components["schemas"]["TravelWay"];
+        };
+        /**
+         * TravelWay
+         * @enum {string}
+         */
+        TravelWay: "flat by area" | "per km" | "per hour" | "nothing";
         /**
          * TwinOut
          * @description A customer that may be the same, laid beside the new one.
@@ -11552,6 +13821,18 @@ export interface components {
             /** Weekdays */
             weekdays?: number[];
         };
+        /** WithdrawIn */
+        WithdrawIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Version */
+            version: number;
+            /** Why */
+            why: string;
+        };
         /** WordsOut */
         WordsOut: {
             /** Text */
@@ -11582,8 +13863,6 @@ export interface components {
          * @description What is to be done for this order: see apps.orders.work.
          */
         WorkIn: {
-            /** Lines */
-            lines?: components["schemas"]["LineIn"][];
             /** Questions */
             questions?: {
                 [key: string]: unknown;
@@ -11655,11 +13934,14 @@ export type SchemaAlarmOut = components['schemas']['AlarmOut'];
 export type SchemaAlarmTakenOut = components['schemas']['AlarmTakenOut'];
 export type SchemaAllowanceOut = components['schemas']['AllowanceOut'];
 export type SchemaAnswerIn = components['schemas']['AnswerIn'];
+export type SchemaAnswerOut = components['schemas']['AnswerOut'];
+export type SchemaApproveIn = components['schemas']['ApproveIn'];
 export type SchemaArchiveOut = components['schemas']['ArchiveOut'];
 export type SchemaArchivesOut = components['schemas']['ArchivesOut'];
 export type SchemaAreaIn = components['schemas']['AreaIn'];
 export type SchemaAreaOut = components['schemas']['AreaOut'];
 export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
+export type SchemaAskIn = components['schemas']['AskIn'];
 export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
@@ -11693,6 +13975,10 @@ export type SchemaCertificatesIn = components['schemas']['CertificatesIn'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
+export type SchemaChargingIn = components['schemas']['ChargingIn'];
+export type SchemaChargingOut = components['schemas']['ChargingOut'];
+export type SchemaChoiceIn = components['schemas']['ChoiceIn'];
+export type SchemaChoiceOut = components['schemas']['ChoiceOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCode = components['schemas']['Code'];
 export type SchemaColumnsIn = components['schemas']['ColumnsIn'];
@@ -11701,6 +13987,8 @@ export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
 export type SchemaContactIn = components['schemas']['ContactIn'];
 export type SchemaContactOut = components['schemas']['ContactOut'];
+export type SchemaContentIn = components['schemas']['ContentIn'];
+export type SchemaContentOut = components['schemas']['ContentOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
 export type SchemaCountIn = components['schemas']['CountIn'];
 export type SchemaCountryOut = components['schemas']['CountryOut'];
@@ -11728,14 +14016,21 @@ export type SchemaDepotChangeIn = components['schemas']['DepotChangeIn'];
 export type SchemaDepotIn = components['schemas']['DepotIn'];
 export type SchemaDepotOut = components['schemas']['DepotOut'];
 export type SchemaDepotRetireIn = components['schemas']['DepotRetireIn'];
+export type SchemaDiscountIn = components['schemas']['DiscountIn'];
+export type SchemaDocumentLineIn = components['schemas']['DocumentLineIn'];
+export type SchemaDocumentLineOut = components['schemas']['DocumentLineOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaEffectOut = components['schemas']['EffectOut'];
+export type SchemaEffortOut = components['schemas']['EffortOut'];
 export type SchemaElsewhereOut = components['schemas']['ElsewhereOut'];
 export type SchemaEmploymentIn = components['schemas']['EmploymentIn'];
 export type SchemaEntriesOut = components['schemas']['EntriesOut'];
 export type SchemaEntryOut = components['schemas']['EntryOut'];
+export type SchemaEstimateIn = components['schemas']['EstimateIn'];
+export type SchemaEstimateLineOut = components['schemas']['EstimateLineOut'];
+export type SchemaEstimateOut = components['schemas']['EstimateOut'];
 export type SchemaExampleIn = components['schemas']['ExampleIn'];
 export type SchemaExampleOut = components['schemas']['ExampleOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
@@ -11743,6 +14038,7 @@ export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldMergeIn = components['schemas']['FieldMergeIn'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
+export type SchemaFiguresIn = components['schemas']['FiguresIn'];
 export type SchemaFileOut = components['schemas']['FileOut'];
 export type SchemaFillerOut = components['schemas']['FillerOut'];
 export type SchemaFiltersIn = components['schemas']['FiltersIn'];
@@ -11793,7 +14089,8 @@ export type SchemaLimit = components['schemas']['Limit'];
 export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
 export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
 export type SchemaLimitSettingOut = components['schemas']['LimitSettingOut'];
-export type SchemaLineIn = components['schemas']['LineIn'];
+export type SchemaLineSetIn = components['schemas']['LineSetIn'];
+export type SchemaLineSumOut = components['schemas']['LineSumOut'];
 export type SchemaLinkIn = components['schemas']['LinkIn'];
 export type SchemaLinkKind = components['schemas']['LinkKind'];
 export type SchemaLinkOut = components['schemas']['LinkOut'];
@@ -11804,6 +14101,7 @@ export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
 export type SchemaMailAgainOut = components['schemas']['MailAgainOut'];
 export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
+export type SchemaMarginOut = components['schemas']['MarginOut'];
 export type SchemaMatterOut = components['schemas']['MatterOut'];
 export type SchemaMeasuresOut = components['schemas']['MeasuresOut'];
 export type SchemaMergeIn = components['schemas']['MergeIn'];
@@ -11812,6 +14110,10 @@ export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
 export type SchemaMoveIn = components['schemas']['MoveIn'];
 export type SchemaMoveOut = components['schemas']['MoveOut'];
+export type SchemaNamedAmountOut = components['schemas']['NamedAmountOut'];
+export type SchemaNamedDiscountChangeIn = components['schemas']['NamedDiscountChangeIn'];
+export type SchemaNamedDiscountIn = components['schemas']['NamedDiscountIn'];
+export type SchemaNamedDiscountOut = components['schemas']['NamedDiscountOut'];
 export type SchemaNamedOut = components['schemas']['NamedOut'];
 export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
 export type SchemaNoteIn = components['schemas']['NoteIn'];
@@ -11819,14 +14121,22 @@ export type SchemaOffTheMapOut = components['schemas']['OffTheMapOut'];
 export type SchemaOfferOut = components['schemas']['OfferOut'];
 export type SchemaOffersIn = components['schemas']['OffersIn'];
 export type SchemaOffersOut = components['schemas']['OffersOut'];
+export type SchemaOfficeReminderChangeIn = components['schemas']['OfficeReminderChangeIn'];
+export type SchemaOfficeReminderIn = components['schemas']['OfficeReminderIn'];
+export type SchemaOfficeReminderOut = components['schemas']['OfficeReminderOut'];
+export type SchemaOnPaperIn = components['schemas']['OnPaperIn'];
 export type SchemaOpenThereOut = components['schemas']['OpenThereOut'];
 export type SchemaOpeningOut = components['schemas']['OpeningOut'];
 export type SchemaOpeningsOut = components['schemas']['OpeningsOut'];
+export type SchemaOptionIn = components['schemas']['OptionIn'];
+export type SchemaOptionNameOut = components['schemas']['OptionNameOut'];
+export type SchemaOptionOut = components['schemas']['OptionOut'];
 export type SchemaOrderChangeIn = components['schemas']['OrderChangeIn'];
 export type SchemaOrderDetailOut = components['schemas']['OrderDetailOut'];
 export type SchemaOrderDetailsIn = components['schemas']['OrderDetailsIn'];
 export type SchemaOrderIn = components['schemas']['OrderIn'];
 export type SchemaOrderLineOut = components['schemas']['OrderLineOut'];
+export type SchemaOrderLinesIn = components['schemas']['OrderLinesIn'];
 export type SchemaOrderOut = components['schemas']['OrderOut'];
 export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
 export type SchemaOrdersOut = components['schemas']['OrdersOut'];
@@ -11835,6 +14145,7 @@ export type SchemaOutboxOut = components['schemas']['OutboxOut'];
 export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
+export type SchemaOwnReminderIn = components['schemas']['OwnReminderIn'];
 export type SchemaOwnRoleChangeIn = components['schemas']['OwnRoleChangeIn'];
 export type SchemaOwnRoleIn = components['schemas']['OwnRoleIn'];
 export type SchemaOwnRoleOut = components['schemas']['OwnRoleOut'];
@@ -11843,6 +14154,7 @@ export type SchemaPartOut = components['schemas']['PartOut'];
 export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
+export type SchemaPictureOut = components['schemas']['PictureOut'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
 export type SchemaPlacingOut = components['schemas']['PlacingOut'];
@@ -11852,6 +14164,7 @@ export type SchemaPlaybookChangeIn = components['schemas']['PlaybookChangeIn'];
 export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
 export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
 export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
+export type SchemaPresentedOut = components['schemas']['PresentedOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
 export type SchemaPriceListChangeIn = components['schemas']['PriceListChangeIn'];
 export type SchemaPriceListIn = components['schemas']['PriceListIn'];
@@ -11869,13 +14182,32 @@ export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedO
 export type SchemaProposalOut = components['schemas']['ProposalOut'];
 export type SchemaPublicHolidayOut = components['schemas']['PublicHolidayOut'];
 export type SchemaPublicHolidaysIn = components['schemas']['PublicHolidaysIn'];
+export type SchemaQuestionAnswerIn = components['schemas']['QuestionAnswerIn'];
 export type SchemaQuestionIn = components['schemas']['QuestionIn'];
+export type SchemaQuestionOut = components['schemas']['QuestionOut'];
+export type SchemaQuoteChangeIn = components['schemas']['QuoteChangeIn'];
+export type SchemaQuoteFiltersIn = components['schemas']['QuoteFiltersIn'];
+export type SchemaQuoteListIn = components['schemas']['QuoteListIn'];
+export type SchemaQuoteNewIn = components['schemas']['QuoteNewIn'];
+export type SchemaQuoteOut = components['schemas']['QuoteOut'];
+export type SchemaQuoteReasonOut = components['schemas']['QuoteReasonOut'];
+export type SchemaQuoteRowOut = components['schemas']['QuoteRowOut'];
+export type SchemaQuoteSendIn = components['schemas']['QuoteSendIn'];
+export type SchemaQuoteState = components['schemas']['QuoteState'];
+export type SchemaQuoteStep = components['schemas']['QuoteStep'];
+export type SchemaQuoteVersionOut = components['schemas']['QuoteVersionOut'];
+export type SchemaQuotesOut = components['schemas']['QuotesOut'];
 export type SchemaRaiseIn = components['schemas']['RaiseIn'];
 export type SchemaRaisedOut = components['schemas']['RaisedOut'];
 export type SchemaRateIn = components['schemas']['RateIn'];
+export type SchemaReachIn = components['schemas']['ReachIn'];
+export type SchemaReachedLineOut = components['schemas']['ReachedLineOut'];
+export type SchemaReadLineOut = components['schemas']['ReadLineOut'];
+export type SchemaReadOptionOut = components['schemas']['ReadOptionOut'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
+export type SchemaRefuseIn = components['schemas']['RefuseIn'];
 export type SchemaRegionFileOut = components['schemas']['RegionFileOut'];
 export type SchemaRegionIn = components['schemas']['RegionIn'];
 export type SchemaRegionOut = components['schemas']['RegionOut'];
@@ -11900,6 +14232,7 @@ export type SchemaRunOut = components['schemas']['RunOut'];
 export type SchemaRunningOutOut = components['schemas']['RunningOutOut'];
 export type SchemaRunsOut = components['schemas']['RunsOut'];
 export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
+export type SchemaSaidOut = components['schemas']['SaidOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
@@ -11930,15 +14263,23 @@ export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStarterJobOut = components['schemas']['StarterJobOut'];
 export type SchemaStartersIn = components['schemas']['StartersIn'];
+export type SchemaStateSumOut = components['schemas']['StateSumOut'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaStyleOut = components['schemas']['StyleOut'];
+export type SchemaSumsOfSetsOut = components['schemas']['SumsOfSetsOut'];
+export type SchemaSumsOut = components['schemas']['SumsOut'];
+export type SchemaSurchargeIn = components['schemas']['SurchargeIn'];
+export type SchemaSurveyIn = components['schemas']['SurveyIn'];
+export type SchemaSurveyOut = components['schemas']['SurveyOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
+export type SchemaTakenOut = components['schemas']['TakenOut'];
 export type SchemaTaxCodeChangeIn = components['schemas']['TaxCodeChangeIn'];
 export type SchemaTaxCodeIn = components['schemas']['TaxCodeIn'];
 export type SchemaTaxCodeOut = components['schemas']['TaxCodeOut'];
+export type SchemaTaxSumOut = components['schemas']['TaxSumOut'];
 export type SchemaTechnicianChangeIn = components['schemas']['TechnicianChangeIn'];
 export type SchemaTechnicianIn = components['schemas']['TechnicianIn'];
 export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
@@ -11949,11 +14290,14 @@ export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaToCallOut = components['schemas']['ToCallOut'];
 export type SchemaTogetherOut = components['schemas']['TogetherOut'];
+export type SchemaTotalsOut = components['schemas']['TotalsOut'];
 export type SchemaTourIn = components['schemas']['TourIn'];
 export type SchemaTourOut = components['schemas']['TourOut'];
 export type SchemaToursIn = components['schemas']['ToursIn'];
 export type SchemaTradeOut = components['schemas']['TradeOut'];
 export type SchemaTrafficOut = components['schemas']['TrafficOut'];
+export type SchemaTravelIn = components['schemas']['TravelIn'];
+export type SchemaTravelWay = components['schemas']['TravelWay'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
 export type SchemaUndoIn = components['schemas']['UndoIn'];
 export type SchemaUndoneOut = components['schemas']['UndoneOut'];
@@ -11985,6 +14329,7 @@ export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
 export type SchemaWhyOut = components['schemas']['WhyOut'];
 export type SchemaWindowOut = components['schemas']['WindowOut'];
 export type SchemaWishIn = components['schemas']['WishIn'];
+export type SchemaWithdrawIn = components['schemas']['WithdrawIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type SchemaWorkIn = components['schemas']['WorkIn'];
@@ -16358,6 +18703,184 @@ export interface operations {
             };
         };
     };
+    apps_quotes_field_api_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_field_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_field_api_revise: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_field_api_show: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteSendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_field_api_own_visit: {
         parameters: {
             query?: never;
@@ -16376,6 +18899,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_field_api_at_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteRowOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_field_api_make: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteNewIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -16466,6 +19076,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_figures: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumsOfSetsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_reach: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReachIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachedLineOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -17423,6 +20123,175 @@ export interface operations {
             };
         };
     };
+    apps_board_office_api_to_think_of: {
+        parameters: {
+            query?: {
+                whose?: "mine" | "everybody";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeReminderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_office_api_think_of: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnReminderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeReminderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_office_api_of_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeReminderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_board_office_api_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfficeReminderChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeReminderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_open_work_api_preview_open_work: {
         parameters: {
             query?: never;
@@ -17620,6 +20489,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkDoneOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_estimate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EstimateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -17987,6 +20901,97 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OrderChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_set_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderLinesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderDetailOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_reset_lines: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
             };
         };
         responses: {
@@ -19924,6 +22929,215 @@ export interface operations {
             };
         };
     };
+    apps_pricing_api_charging_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargingOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_change_charging: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargingOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_discounts: {
+        parameters: {
+            query?: {
+                retired?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedDiscountOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_add_discount: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedDiscountIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedDiscountOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_pricing_api_change_discount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                discount_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedDiscountChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedDiscountOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_pricing_api_items: {
         parameters: {
             query?: {
@@ -20747,6 +23961,1168 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresentedOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_approve: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApproveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_ask: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_refuse: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefuseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_seen: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_total: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_make: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteNewIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_listed: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuotesOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_of_customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteRowOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_of_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteRowOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_agree: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_approve_on_paper: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnPaperIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_note: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_make_order: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_answer: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_remind: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfficeReminderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeReminderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_revise: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_revoke: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_send: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteSendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_survey: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_timeline: {
+        parameters: {
+            query?: {
+                cursor?: string;
+            };
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+                version_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -1,8 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
 import type {
+  SchemaChargingIn,
+  SchemaCustomerTermsIn,
   SchemaItemIn,
   SchemaItemOut,
+  SchemaNamedDiscountIn,
+  SchemaNamedDiscountOut,
   SchemaPriceListIn,
   SchemaPriceListOut,
   SchemaRaiseIn,
@@ -101,3 +105,52 @@ export const useEndPrice = () =>
 /** Change a list by percent or amount: told first, then done. */
 export const useRaise = () =>
   useChange((body: SchemaRaiseIn) => data(api.POST('/api/v1/pricing/raise', { body })));
+
+/** Discounts the company gives by name, those that are over too. */
+export const useDiscounts = () =>
+  useQuery({
+    queryKey: [...KEY, 'discounts'],
+    queryFn: () => data(api.GET('/api/v1/pricing/discounts', { params: { query: { retired: false } } })),
+  });
+
+export const useKeepDiscount = (row: SchemaNamedDiscountOut | null) =>
+  useChange((body: SchemaNamedDiscountIn) =>
+    data(
+      row
+        ? api.PUT('/api/v1/pricing/discounts/{discount_id}', {
+            params: { path: { discount_id: row.id } },
+            body: { ...body, version: row.version },
+          })
+        : api.POST('/api/v1/pricing/discounts', { body }),
+    ),
+  );
+
+/** How labour and journeys are charged. */
+export const useCharging = () =>
+  useQuery({ queryKey: [...KEY, 'charging'], queryFn: () => data(api.GET('/api/v1/pricing/charging')) });
+
+export const useKeepCharging = () =>
+  useChange((body: SchemaChargingIn) => data(api.PUT('/api/v1/pricing/charging', { body })));
+
+/** What a customer pays by. */
+export const useTerms = (customerId: number) =>
+  useQuery({
+    queryKey: [...KEY, 'terms', customerId],
+    queryFn: () =>
+      data(api.GET('/api/v1/pricing/terms/{customer_id}', { params: { path: { customer_id: customerId } } })),
+  });
+
+export const useKeepTerms = (customerId: number) =>
+  useChange((body: SchemaCustomerTermsIn) =>
+    data(
+      api.PUT('/api/v1/pricing/terms/{customer_id}', { params: { path: { customer_id: customerId } }, body }),
+    ),
+  );
+
+/** A customer's own prices that hold today or will. */
+export const useOwnPrices = (customerId: number) =>
+  useQuery({
+    queryKey: [...KEY, 'prices', 'customer', customerId],
+    queryFn: () =>
+      data(api.GET('/api/v1/pricing/prices', { params: { query: { customer_id: customerId } } })),
+  });

@@ -1,0 +1,15 @@
+export { useCurrency, useItems, usePriceLists, useTaxCodes } from './queries';
+export { LinesEditor } from './lines/LinesEditor';
+export { WholeDiscounts } from './lines/DiscountFields';
+export { SumsBox, TotalsTable } from './lines/SumsBox';
+export { useFigures, useReach } from './lines/figures';
+export {
+  isWhole,
+  setIn,
+  typedDiscount,
+  typedLine,
+  type TypedDiscount,
+  type TypedLine,
+  type TypedSet,
+} from './lines/model';
+export { CustomerTerms } from './CustomerTerms';
