@@ -35,7 +35,6 @@ MORE: dict[str, dict[str, Any]] = {
             {"key": "damage", "label": "Picture of the damage", "kind": "photo", "shown_if": ["cause", "vandalism"]},
         ],
         "parts": {"door-roller": 2, "light-curtain": 1},
-        "lines": [{"description": "Call-out", "quantity": 1}],
     },
     "lamp": {"parts": {"car-lamp": 2}, "promise_minutes": 240},
     "rope": {

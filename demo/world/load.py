@@ -21,11 +21,13 @@ from apps.roads.queries import map_layer
 from apps.stock.models import Part
 from core.calendars import epoch, zone
 from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
+from demo.world.charging import make_charging, price_orders
 from demo.world.customers import make_customers
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
 from demo.world.pricing import make_prices
+from demo.world.quotes import make_quotes
 from demo.world.standing import PAPERS, make_standing
 from demo.world.stock import make_vans
 from demo.world.told import make_messages
@@ -84,6 +86,8 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     }
     people = make_people(random)
     sites = make_customers(random, people.areas)
+    make_prices(np.random.default_rng(seed + 15))
+    make_charging(jobs, today)
     editions = {code: edition(job, now=to_datetime(now), by="Ivo Brandt") for code, job in jobs.items()}
     week = Week(
         random=random, tz=zone(TIME_ZONE), today=today, now=now, people=people, sites=sites, jobs=jobs,
@@ -97,7 +101,8 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     make_vans(week)
     make_requests(random, sites, jobs, now)
     make_messages()
-    make_prices(np.random.default_rng(seed + 15))
+    price_orders()
+    make_quotes(np.random.default_rng(seed + 16), jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
 
@@ -111,7 +116,7 @@ def _working_day(day: date) -> date:
 def _empty() -> None:
     labels = (
         "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
-        "open_work", "scheduling", "appointments", "board", "messages",
+        "open_work", "scheduling", "appointments", "board", "quotes", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

@@ -1,5 +1,6 @@
 """HTTP: reminders of people in the office."""
 
+from datetime import datetime, time, timedelta
 from typing import Literal
 
 from django.http import HttpRequest
@@ -7,6 +8,7 @@ from ninja import Router, Status
 
 from apps.board import commands, queries
 from apps.board.office_schemas import OfficeReminderChangeIn, OfficeReminderOut, OwnReminderIn
+from apps.company.queries import time_zone
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -17,10 +19,19 @@ SEE = Needs(Action.SEE_ORDERS)
 
 
 @router.get("/office-reminders", response=list[OfficeReminderOut], auth=SEE)
-def to_think_of(request: HttpRequest, whose: Literal["mine", "everybody"] = "mine") -> list[OfficeReminderOut]:
-    """What is to be thought of and not done, the earliest first."""
+def to_think_of(
+    request: HttpRequest, whose: Literal["mine", "everybody"] = "mine", due: bool = False
+) -> list[OfficeReminderOut]:
+    """What is to be thought of and not done, the earliest first; `due`: only what is of today or before."""
     account_id = actor_of(request).id if whose == "mine" else None
-    return [OfficeReminderOut.of(row) for row in queries.to_think_of(account_id=account_id)]
+    rows = queries.to_think_of(account_id=account_id, before=_tomorrow() if due else None)
+    return [OfficeReminderOut.of(row) for row in rows]
+
+
+def _tomorrow() -> datetime:
+    """The first moment of tomorrow, by the company's clock."""
+    local = clock.now().astimezone(time_zone())
+    return datetime.combine(local.date() + timedelta(days=1), time(), local.tzinfo)
 
 
 @router.get("/office-reminders/of/order/{int:order_id}", response=list[OfficeReminderOut], auth=SEE)

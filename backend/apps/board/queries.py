@@ -48,10 +48,12 @@ def _reminders(hours: Interval, ids: Collection[int]) -> dict[tuple[int, date], 
     return found
 
 
-def to_think_of(*, account_id: int | None, limit: int = 100) -> list[Reminder]:
-    """Reminders in the office that are not done, the earliest first: one person's, or everybody's."""
+def to_think_of(*, account_id: int | None, before: datetime | None = None, limit: int = 100) -> list[Reminder]:
+    """Reminders in the office that are not done, the earliest first: one person's, or everybody's; those of before a
+    moment, or all."""
     rows = Reminder.objects.select_related("person").filter(person__isnull=False, done_at=None)
     rows = rows if account_id is None else rows.filter(person_id=account_id)
+    rows = rows if before is None else rows.filter(at__lt=before)
     return list(rows.order_by("at", "id")[:limit])
 
 

@@ -63,7 +63,7 @@ def export(request: HttpRequest, body: ExportIn) -> StreamingHttpResponse:
 
 
 @router.get("/orders/views", response=list[ViewOut], auth=Needs(Action.SEE_ORDERS))
-def views(request: HttpRequest, page: Literal["orders", "backlog"] = "orders") -> list[ViewOut]:
+def views(request: HttpRequest, page: Literal["orders", "backlog", "quotes"] = "orders") -> list[ViewOut]:
     """Saved views of a list: one's own and the shared ones."""
     me = actor_of(request).id
     return [ViewOut.of(row, me) for row in order_details.saved_views(page, account_id=me)]

@@ -306,7 +306,7 @@ class ViewOut(Schema):
 
 
 class ViewIn(Schema):
-    page: Literal["orders", "backlog"] = "orders"
+    page: Literal["orders", "backlog", "quotes"] = "orders"
     name: Text = Field(max_length=60)
     shared: bool = False
     query: dict[str, Any]

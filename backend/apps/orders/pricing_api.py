@@ -59,7 +59,7 @@ def reset_lines(request: HttpRequest, order_id: Key, body: VersionIn) -> OrderDe
     return _detail(request, order_id)
 
 
-@router.post("/figures", response=SumsOfSetsOut, auth=Needs(Action.SEE_ORDERS))
+@router.post("/figures", response=SumsOfSetsOut, auth=Needs(Action.USE))
 def figures(request: HttpRequest, body: FiguresIn) -> SumsOfSetsOut:
     """What lines come to, while they are typed. By POST, because there are many; nothing changes."""
     sees = may(actor_of(request), Action.SEE_MARGIN)

@@ -22,13 +22,13 @@ router = Router()
 Quantity = Annotated[Decimal, Query(ge=0, le=10**6)]
 
 
-@router.get("/pricing/units", response=list[shapes.UnitOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/pricing/units", response=list[shapes.UnitOut], auth=Needs(Action.USE))
 def units(request: HttpRequest) -> list[shapes.UnitOut]:
     """Units of measure."""
     return [shapes.UnitOut(code=code, name=name) for code, name in UNITS.items()]
 
 
-@router.get("/pricing/tax-codes", response=list[shapes.TaxCodeOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/pricing/tax-codes", response=list[shapes.TaxCodeOut], auth=Needs(Action.USE))
 def tax_codes(request: HttpRequest, retired: bool = False) -> list[shapes.TaxCodeOut]:
     """How things are taxed, with today's rates."""
     day = queries.today()
@@ -52,7 +52,7 @@ def change_tax_code(request: HttpRequest, code_id: Key, body: shapes.TaxCodeChan
     return shapes.TaxCodeOut.of(row, values.tax_code(row).percent_on(queries.today()))
 
 
-@router.get("/pricing/items", response=list[shapes.ItemOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/pricing/items", response=list[shapes.ItemOut], auth=Needs(Action.USE))
 def items(request: HttpRequest, retired: bool = False) -> list[shapes.ItemOut]:
     """The price list."""
     sees = may(actor_of(request), Action.SEE_MARGIN)
@@ -164,7 +164,7 @@ def set_terms(request: HttpRequest, customer_id: Key, body: shapes.CustomerTerms
     return commands.set_terms(actor=actor_of(request), now=clock.now(), customer_id=customer_id, **body.dict())
 
 
-@router.get("/pricing/discounts", response=list[shapes.NamedDiscountOut], auth=Needs(Action.SEE_ORDERS))
+@router.get("/pricing/discounts", response=list[shapes.NamedDiscountOut], auth=Needs(Action.USE))
 def discounts(request: HttpRequest, retired: bool = False) -> list[shapes.NamedDiscountOut]:
     """Discounts the company gives by name."""
     return [_discount(row) for row in queries.discounts(retired=retired)]

@@ -29,6 +29,9 @@ const MARKED: Record<string, QueryKey[]> = {
   request: [['intake'], ['schedule'], ['orders']],
   customer: [['customers'], ['orders'], ['schedule']],
   message: [['messages']],
+  quote: [['quotes']],
+  reminder: [['reminders'], ['quotes']],
+  pricing: [['pricing'], ['figures']],
 };
 
 /** In the frame, so that it hears on every page. */

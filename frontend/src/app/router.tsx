@@ -10,6 +10,7 @@ import {
 import { signInSearch } from '@/features/accounts';
 import { intakeSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
+import { newQuoteSearch, quotesSearch } from '@/features/quotes';
 import { peopleSearch } from '@/features/set_up';
 import { may, sessionQuery, type Session } from '@/features/people';
 import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
@@ -35,6 +36,8 @@ const openWork = () => import('@/features/open_work/pages');
 const orders = () => import('@/features/orders/pages');
 const appointments = () => import('@/features/appointments/pages');
 const setUpPages = () => import('@/features/set_up/pages');
+const quotes = () => import('@/features/quotes/pages');
+const publicQuotes = () => import('@/features/quotes/public/pages');
 const scheduling = () => import('@/features/scheduling/pages');
 
 const session = () => queryClient.ensureQueryData(sessionQuery);
@@ -126,6 +129,15 @@ const ask = createRoute({
   component: lazyRouteComponent(intake, 'PublicForm'),
 });
 
+/** A customer's quote, without an account. */
+const publicQuote = createRoute({
+  getParentRoute: () => root,
+  path: '/quote/$address',
+  component: lazyRouteComponent(publicQuotes, 'PublicQuote'),
+  // Who they are is nothing to the page, but how days are said comes with it.
+  beforeLoad: session,
+});
+
 const phone = createRoute({
   getParentRoute: () => root,
   id: 'phone',
@@ -150,6 +162,7 @@ const routes = root.addChildren([
   ownAccount,
   home,
   ask,
+  publicQuote,
   office.addChildren([
     createRoute({
       getParentRoute: () => office,
@@ -187,6 +200,24 @@ const routes = root.addChildren([
       path: '/orders/$orderId',
       beforeLoad: ({ params }) => onlyNumbers(params.orderId),
       component: lazyRouteComponent(orders, 'OrderPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/quotes',
+      component: lazyRouteComponent(quotes, 'QuotesPage'),
+      validateSearch: quotesSearch,
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/quotes/new',
+      component: lazyRouteComponent(quotes, 'NewQuotePage'),
+      validateSearch: newQuoteSearch,
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/quotes/$quoteId',
+      beforeLoad: ({ params }) => onlyNumbers(params.quoteId),
+      component: lazyRouteComponent(quotes, 'QuotePage'),
     }),
     createRoute({
       getParentRoute: () => office,
@@ -345,6 +376,11 @@ const routes = root.addChildren([
       getParentRoute: () => phone,
       path: '/field/days-off',
       component: lazyRouteComponent(field, 'DaysOff'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
+      path: '/field/quotes/$quoteId',
+      component: lazyRouteComponent(quotes, 'FieldQuote'),
     }),
     createRoute({
       getParentRoute: () => phone,

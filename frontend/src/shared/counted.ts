@@ -12,14 +12,6 @@ export function counted(line: string): { words: string; count: number } {
   return found ? { words: found[2]!, count: Number(found[1]) } : { words: line, count: 1 };
 }
 
-/** "1.5 Hour of work" as an amount and words; without a number it is one. */
-export function amounted(line: string): { words: string; amount: number } {
-  const found = /^(\d+(?:[.,]\d+)?)\s*[x×]?\s+(.+)$/.exec(line);
-  return found
-    ? { words: found[2]!, amount: Number(found[1]!.replace(',', '.')) }
-    : { words: line, amount: 1 };
-}
-
 /** Quantities by name from lines. A name that comes twice is added up. */
 export function fromLines(text: string): Record<string, number> {
   const found: Record<string, number> = {};

@@ -6,6 +6,7 @@ import type { SchemaAction, SchemaRole } from '@/api/types';
 export const PLACES = [
   { to: '/intake', words: 'Intake', action: 'take_requests', group: 'take' },
   { to: '/requests', words: 'Requests', action: 'see_orders', group: 'take' },
+  { to: '/quotes', words: 'Quotes', action: 'see_orders', group: 'take' },
   { to: '/board', words: 'Board', action: 'see_board', group: 'plan' },
   { to: '/capacity', words: 'Capacity', action: 'see_board', group: 'plan' },
   { to: '/playbooks', words: 'Playbooks', action: 'see_board', group: 'plan' },
@@ -47,10 +48,10 @@ export type Place = (typeof PLACES)[number];
 export const MOST_AT_THE_TOP = 7;
 
 const AT_THE_TOP: Record<SchemaRole, Place['to'][]> = {
-  intake: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox'],
-  dispatcher: ['/intake', '/requests', '/board', '/capacity', '/orders', '/customers', '/outbox'],
-  manager: ['/requests', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/set-up'],
-  administrator: ['/intake', '/requests', '/board', '/orders', '/customers', '/outbox', '/set-up'],
+  intake: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/outbox'],
+  dispatcher: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/outbox'],
+  manager: ['/quotes', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/set-up'],
+  administrator: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/set-up'],
   reviewer: ['/board', '/capacity', '/orders', '/customers', '/outbox'],
   technician: [],
   // Whatever of these it may see.

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { amounted, counted, fromLines, linesOf } from '@/shared/counted';
+import { counted, fromLines, linesOf } from '@/shared/counted';
 import { money } from '@/shared/money';
 
 describe('what is typed as lines', () => {
@@ -14,14 +14,6 @@ describe('what is typed as lines', () => {
     ['3-way valve', 1, '3-way valve'],
   ])('reads “%s” as a count and words', (line, count, words) => {
     expect(counted(line)).toEqual({ count, words });
-  });
-  it.each([
-    ['1.5 Hour of work', 1.5, 'Hour of work'],
-    ['0,25 × Gear oil', 0.25, 'Gear oil'],
-    ['2 Hour of work', 2, 'Hour of work'],
-    ['Call-out', 1, 'Call-out'],
-  ])('reads “%s” as an amount and words', (line, amount, words) => {
-    expect(amounted(line)).toEqual({ amount, words });
   });
   it('adds up what comes twice', () => {
     expect(fromLines('2 Lamp\nLamp\n')).toEqual({ Lamp: 3 });

@@ -102,7 +102,10 @@ def test_costs_and_margins_are_for_whoever_may_see_them_and_are_not_lost_by_othe
     seen = intake.get(f"/quotes/{quote['id']}").json()
     option = seen["content"]["options"][0]
     assert (option["sums"]["margin"], option["lines"][0]["cost"]) == (None, None)
-    assert change(intake, seen, content={"options": [{**free, "lines": [{**free["lines"][0], "cost": 1}]}]}).status_code == 200
+    assert (
+        change(intake, seen, content={"options": [{**free, "lines": [{**free["lines"][0], "cost": 1}]}]}).status_code
+        == 200
+    )
     assert desk.get(f"/quotes/{quote['id']}").json()["content"]["options"][0]["lines"][0]["cost"] == 21_000
 
 

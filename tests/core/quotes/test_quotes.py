@@ -34,7 +34,9 @@ MONDAY = date(2026, 11, 30)
 
 
 def line(key="l1", price=10_000, **more):
-    return Line(key=key, wording=more.pop("wording", f"Work {key}"), quantity=Decimal(1), unit_price=price, tax=FULL, **more)
+    return Line(
+        key=key, wording=more.pop("wording", f"Work {key}"), quantity=Decimal(1), unit_price=price, tax=FULL, **more
+    )
 
 
 REPAIR = Option(key="a", name="Repair", lines=(line(), line("l2", 2_500, optional=True)))

@@ -10,7 +10,7 @@ from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
 
-PAGES = ("orders", "backlog")
+PAGES = ("orders", "backlog", "quotes")
 MOST_VIEWS = 40
 
 

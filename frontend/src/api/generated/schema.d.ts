@@ -2422,7 +2422,7 @@ export interface paths {
         };
         /**
          * To Think Of
-         * @description What is to be thought of and not done, the earliest first.
+         * @description What is to be thought of and not done, the earliest first; `due`: only what is of today or before.
          */
         get: operations["apps_board_office_api_to_think_of"];
         put?: never;
@@ -13410,7 +13410,7 @@ export interface components {
              * @default orders
              * @enum {string}
              */
-            page: "orders" | "backlog";
+            page: "orders" | "backlog" | "quotes";
             /** Query */
             query: {
                 [key: string]: unknown;
@@ -20127,6 +20127,7 @@ export interface operations {
         parameters: {
             query?: {
                 whose?: "mine" | "everybody";
+                due?: boolean;
             };
             header?: never;
             path?: never;
@@ -20729,7 +20730,7 @@ export interface operations {
     apps_orders_order_api_views: {
         parameters: {
             query?: {
-                page?: "orders" | "backlog";
+                page?: "orders" | "backlog" | "quotes";
             };
             header?: never;
             path?: never;

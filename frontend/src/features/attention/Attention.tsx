@@ -13,6 +13,7 @@ const KINDS: Record<Matter['kind'], { one: string; many: string }> = {
   call: { one: 'customer to be called', many: 'customers to be called' },
   message: { one: 'message not delivered', many: 'messages not delivered' },
   mail: { one: 'e-mail not read', many: 'e-mails not read' },
+  think: { one: 'thing to think of', many: 'things to think of' },
   paper: { one: 'certificate or inspection runs out', many: 'certificates and inspections run out' },
 };
 const AWAY = {
@@ -86,6 +87,18 @@ function Where({ matter, children, ...rest }: WhereProps) {
   if (matter.kind === 'mail')
     return (
       <Link to="/requests" {...look}>
+        {children}
+      </Link>
+    );
+  if (matter.kind === 'think' && matter.about?.kind === 'quote')
+    return (
+      <Link to="/quotes/$quoteId" params={{ quoteId: String(matter.about.id) }} {...look}>
+        {children}
+      </Link>
+    );
+  if (matter.kind === 'think')
+    return (
+      <Link to="/orders/$orderId" params={{ orderId: String(matter.about?.id ?? '') }} {...look}>
         {children}
       </Link>
     );

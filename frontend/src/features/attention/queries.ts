@@ -3,16 +3,19 @@ import { useEffect } from 'react';
 import { api, data } from '@/api/client';
 import type { SchemaAction } from '@/api/types';
 import { onChange } from '@/shared/live';
+import { dayName } from '@/shared/time';
 
 /** Something to look at, wherever it comes from. `key` stays the same as long as the matter does. */
 export interface Matter {
   key: string;
-  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper';
+  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper' | 'think';
   label: string;
   sentence: string;
   visitId: number | null;
   /** Whose it is, where it is about somebody; a vehicle's leads to the vehicles. */
   personId?: number | null;
+  /** What a reminder is about. */
+  about?: { kind: string; id: number | null };
 }
 
 const KEY = ['attention'];
@@ -21,7 +24,7 @@ const REST = 2500;
 const REFETCH = 30_000;
 
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
-  const [board, failed, calls, mail, papers] = await Promise.all([
+  const [board, failed, calls, mail, papers, due] = await Promise.all([
     may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
     may('see_messages')
       ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })).then(
@@ -31,6 +34,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
     may('see_messages') ? data(api.GET('/api/v1/messages/calls')) : [],
     may('take_requests') ? data(api.GET('/api/v1/intake/mail')) : [],
     may('see_board') ? data(api.GET('/api/v1/people/running-out')) : [],
+    may('see_orders') ? data(api.GET('/api/v1/office-reminders', { params: { query: { due: true } } })) : [],
   ]);
   return [
     ...board.map((row) => ({ ...row, visitId: row.visit_id })),
@@ -63,6 +67,14 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       visitId: null,
       personId: row.technician_id,
     })),
+    ...due.map((row) => ({
+      key: `think ${row.id}`,
+      kind: 'think' as const,
+      label: dayName(row.at),
+      sentence: row.text,
+      visitId: null,
+      about: { kind: row.about, id: row.about_id ?? null },
+    })),
   ];
 }
 
@@ -72,7 +84,7 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | u
   useEffect(() => {
     let waiting: number | undefined;
     const stop = onChange((change) => {
-      if (!['visit', 'message', 'request', 'technician', 'resync'].includes(change.topic)) return;
+      if (!['visit', 'message', 'request', 'technician', 'reminder', 'resync'].includes(change.topic)) return;
       waiting ??= window.setTimeout(() => {
         waiting = undefined;
         void client.invalidateQueries({ queryKey: KEY });

@@ -10,6 +10,7 @@ import { TextArea } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { useSession } from '@/features/people';
+import { QuotesAtVisit } from '@/features/quotes';
 import { RegionMap } from '@/features/roads';
 import { WhoGoes } from '@/features/orders';
 import { STEP_WORDS } from '@/shared/signs';
@@ -86,6 +87,7 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
         <Told title="Notes from the office" words={visit.notes} />
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
         <Stamps visit={visit} />
+        <QuotesAtVisit visitId={visit.id} />
       </div>
       <Steps key={`${visit.state} ${visit.actions[0]?.step}`} visit={visit} />
     </>

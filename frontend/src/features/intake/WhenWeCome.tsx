@@ -3,6 +3,7 @@ import type { SchemaCustomerDetailOut, SchemaSiteOut } from '@/api/types';
 import { Notice } from '@/design/Notice';
 import { OfferList } from '@/features/appointments';
 import { may, useSession } from '@/features/people';
+import { PriceTold } from './PriceTold';
 import { OtherTime, StandbyFields, TellCustomer } from './PromiseFields';
 import type { Need } from './useNeed';
 
@@ -35,6 +36,7 @@ export function WhenWeCome({ need, site, customer }: Props) {
         error={form.formState.errors.promiseFrom?.message}
       />
       {gone && <Notice tone="bad">{sentenceOf(failure)}</Notice>}
+      <PriceTold need={need} site={site} />
       {window && canPlan && (
         <label className="flex items-center gap-1.5 text-sm">
           <input

@@ -1,1 +1,3 @@
 export { intakeSearch, requestsSearch } from './search';
+export { CallerSearch } from './CallerSearch';
+export { NewCustomer } from './NewCustomer';

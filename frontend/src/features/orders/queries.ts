@@ -13,6 +13,7 @@ import type {
   SchemaLinkIn,
   SchemaOrderChangeIn,
   SchemaOrderDetailOut,
+  SchemaOrderLinesIn,
   SchemaVisitAddIn,
   SchemaVisitFieldsIn,
   SchemaWorkIn,
@@ -103,6 +104,21 @@ export function useChangeWork(id: number) {
   );
 }
 
+/** Other lines of this order, with its discounts. */
+export function useSetLines(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: SchemaOrderLinesIn) =>
+    data(api.PUT('/api/v1/orders/{order_id}/lines', { params, body })),
+  );
+}
+
+export function useResetLines(id: number) {
+  const params = { path: { order_id: id } };
+  return useOrderChange(id, (body: { version: number }) =>
+    data(api.POST('/api/v1/orders/{order_id}/lines/reset', { params, body })),
+  );
+}
+
 /** What a visit is for, and when it is due; undone on the board like any change of it. */
 export function useChangeVisit(id: number) {
   return useOrderChange(id, async ({ visitId, body }: { visitId: number; body: SchemaVisitFieldsIn }) => {
@@ -183,7 +199,7 @@ export function useNoteOnOrder(id: number) {
   });
 }
 
-export type ViewPage = 'orders' | 'backlog';
+export type ViewPage = 'orders' | 'backlog' | 'quotes';
 
 export function useViews(page: ViewPage) {
   return useQuery({

@@ -1,6 +1,8 @@
 import { useState } from 'react';
 import { Button } from '@/design/Button';
 import { may, useSession } from '@/features/people';
+import { Charging } from './charging/Charging';
+import { Discounts } from './discounts/Discounts';
 import { Items } from './items/Items';
 import { Lists } from './lists/Lists';
 import { TaxCodes } from './taxes/TaxCodes';
@@ -8,10 +10,12 @@ import { TaxCodes } from './taxes/TaxCodes';
 const PARTS = [
   { key: 'items', words: 'Price list', Part: Items },
   { key: 'lists', words: "Customers' lists", Part: Lists },
+  { key: 'charging', words: 'Labour and journeys', Part: Charging },
+  { key: 'discounts', words: 'Discounts', Part: Discounts },
   { key: 'taxes', words: 'Tax codes', Part: TaxCodes },
 ] as const;
 
-/** What things cost: the price list, lists that customers belong to, and how things are taxed. */
+/** What things cost: the price list, lists that customers belong to, how work is charged, discounts, tax. */
 export function PricesPage() {
   const canChange = may(useSession(), 'change_settings');
   const [shown, setShown] = useState<(typeof PARTS)[number]['key']>('items');

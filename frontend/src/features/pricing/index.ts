@@ -5,6 +5,7 @@ export { SumsBox, TotalsTable } from './lines/SumsBox';
 export { useFigures, useReach } from './lines/figures';
 export {
   isWhole,
+  reached,
   setIn,
   typedDiscount,
   typedLine,
@@ -13,3 +14,4 @@ export {
   type TypedSet,
 } from './lines/model';
 export { CustomerTerms } from './CustomerTerms';
+export { QuotesOf } from './QuotesOf';

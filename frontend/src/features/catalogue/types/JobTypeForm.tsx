@@ -14,6 +14,7 @@ import {
 } from '@/design/form';
 import { QuestionsEditor } from '@/features/company';
 import { CertificatesField, SkillsField } from '@/features/people';
+import { LinesEditor, SumsBox, useCurrency, useFigures, type TypedLine } from '@/features/pricing';
 import { PartsField } from '@/features/stock';
 import type { Question } from '@/shared/questions';
 import { useKeepJobType } from '../commands';
@@ -29,14 +30,15 @@ interface Props {
 /** Everything an order of this type gets. */
 export function JobTypeForm({ job, canChange, onKept }: Props) {
   const keep = useKeepJobType();
+  const currency = useCurrency();
   const kept = useKeptForm({
-    schema: jobTypeSchema,
-    values: typedFrom(job),
+    schema: jobTypeSchema(currency),
+    values: typedFrom(job, currency),
     keep: async (read) => {
       const made = await keep.mutateAsync({
         id: job?.id ?? null,
         version: job?.version ?? 0,
-        body: bodyOf(read, job),
+        body: bodyOf(read, job, currency),
         parts: read.parts,
       });
       onKept(made.id);
@@ -49,6 +51,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
         <Basics isNew={job === null} />
         <Needs />
         <Lists parts={job?.parts ?? {}} />
+        <Prices />
         <Asked name="questions" title="Checklist" note="Answered on the phone while the work is done." />
         <Asked
           name="fields"
@@ -87,7 +90,7 @@ const Basics = ({ isNew }: { isNew: boolean }) => (
       <FormText name="respond_minutes" label="Respond within (min)" />
       <FormText name="resolve_minutes" label="Resolve within (min)" />
       <FormText name="promise_minutes" label="Promise length (min)" hint="empty: the company’s windows" />
-      <FormText name="worth" label="Usually brings" hint="whole money, empty: unknown" />
+      <FormText name="worth" label="Usually brings" hint="where the lines have no prices" />
     </div>
     <FormText name="advice" label="Advice to who takes the call" />
   </>
@@ -105,16 +108,61 @@ const Needs = () => (
 );
 
 const Lists = ({ parts }: { parts: Record<string, number> }) => (
-  <div className="grid grid-cols-3 gap-2">
+  <div className="grid grid-cols-2 gap-2">
     <FormArea name="tasks" label="Tasks in order, one per line" rows={5} />
     <FormValue name="parts">
       {({ value, onChange, error }) => (
         <PartsField parts={parts} typed={value as string | null} onType={onChange} rows={5} error={error} />
       )}
     </FormValue>
-    <FormArea name="lines" label="Default lines, like: 1 Call-out" rows={5} />
   </div>
 );
+
+/** What it usually costs: lines of the price list that new orders and quotes begin with. */
+const Prices = () => (
+  <Section
+    title="Lines"
+    note="What it costs: new orders and quotes begin with them, at the customer’s prices."
+  >
+    <FormValue name="lines">
+      {({ value, onChange, error }) => (
+        <>
+          <TypeLines lines={value as TypedLine[]} onChange={onChange} />
+          {error && (
+            <p role="alert" className="text-xs text-bad">
+              {error}
+            </p>
+          )}
+        </>
+      )}
+    </FormValue>
+    <div className="mt-2 grid grid-cols-[12rem_1fr] gap-2">
+      <FormText
+        name="wanted_per_hour"
+        label="Wanted for a labour-hour"
+        hint="whole money; empty: as the company wants"
+        inputMode="numeric"
+      />
+      <FormArea name="terms" label="Terms of its quotes; empty: the company’s" rows={2} />
+    </div>
+  </Section>
+);
+
+function TypeLines({ lines, onChange }: { lines: TypedLine[]; onChange: (lines: TypedLine[]) => void }) {
+  const currency = useCurrency();
+  const { sums, isOld } = useFigures({
+    sets: [{ lines, discounts: [] }],
+    customerId: null,
+    jobTypeId: null,
+    currency,
+  });
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_14rem] gap-4">
+      <LinesEditor lines={lines} onChange={onChange} sums={sums[0]} canBeOptional />
+      {sums[0] && lines.length > 0 && <SumsBox sums={sums[0]} isOld={isOld} />}
+    </div>
+  );
+}
 
 const Asked = ({ name, title, note }: { name: 'questions' | 'fields'; title: string; note: string }) => (
   <Section title={title} note={note}>

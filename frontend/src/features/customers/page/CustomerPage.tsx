@@ -10,6 +10,7 @@ import { Timeline } from '@/design/Timeline';
 import { rowsOf } from '@/shared/pages';
 import { useTagWords } from '@/features/company';
 import { may, useSession } from '@/features/people';
+import { CustomerTerms, QuotesOf } from '@/features/pricing';
 import { RegionMap } from '@/features/roads';
 import { useAddNote, useUndoMerge } from '../commands';
 import { useCustomer, useCustomerHistory } from '../queries';
@@ -43,6 +44,8 @@ export function CustomerPage() {
           ))}
           {row.sites.length === 0 && <p className="text-sm text-ink-soft">No site yet.</p>}
         </section>
+        <CustomerTerms customerId={id} />
+        <QuotesOf about="customer" id={id} />
         <WorkOfCustomer customerId={id} />
       </div>
       <Beside row={row} canChange={canChange} />

@@ -9,9 +9,10 @@ import { may, useSession } from '@/features/people';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { Sequence } from './Sequence';
 import { Facts } from './OrderFacts';
+import { Price } from './Price';
 import { Work } from './Work';
 
-/** The whole order beside the board: facts, tasks, sequence, files, and what happened. Fetched once it is opened. */
+/** The whole order beside the board: facts, price, tasks, sequence, files, and what happened. Fetched once it is opened. */
 export function OrderBeside({ orderId }: { orderId: number }) {
   const [open, setOpen] = useState(false);
   return (
@@ -21,7 +22,7 @@ export function OrderBeside({ orderId }: { orderId: number }) {
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
       <summary className="cursor-pointer text-sm font-semibold">
-        The order: tasks, sequence, files, history
+        The order: price, tasks, sequence, files, history
       </summary>
       {open && <Opened orderId={orderId} />}
     </details>
@@ -41,6 +42,7 @@ function Opened({ orderId }: { orderId: number }) {
         {order.data.number} on a page of its own
       </Link>
       <Facts row={order.data} />
+      <Price canChange={canChange} row={order.data} />
       <Work canChange={false} row={order.data} />
       <Sequence order={order.data} canChange={canChange} />
       <FileList record="order" id={orderId} canAdd={canChange} />

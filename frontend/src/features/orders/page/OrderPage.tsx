@@ -7,6 +7,7 @@ import { Button } from '@/design/Button';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
+import { QuotesOf } from '@/features/pricing';
 import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
@@ -14,6 +15,7 @@ import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { Sequence } from './Sequence';
 import { Facts, Overrides } from './OrderFacts';
 import { OrderForm } from './OrderForm';
+import { Price } from './Price';
 import { Work } from './Work';
 
 /** All about a work order, its visits and what happened. */
@@ -43,9 +45,11 @@ export function OrderPage() {
         )}
         <Overrides row={row} canChange={canChange} />
         <Sequence order={row} canChange={canChange} />
+        <Price row={row} canChange={canChange} />
         <Work row={row} canChange={canChange} />
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
+        <QuotesOf about="order" id={id} />
         <FileList record="order" id={id} canAdd={canChange} />
         <Timeline
           showRecord

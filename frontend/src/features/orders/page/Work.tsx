@@ -5,7 +5,7 @@ import { Button } from '@/design/Button';
 import type { Question } from '@/shared/questions';
 import { WorkForm } from './WorkForm';
 
-/** What is to be done: tasks, checklist, parts, lines; changed for this order without touching its job type. */
+/** What is to be done: tasks, checklist, parts; changed for this order without touching its job type. */
 export function Work({ row, canChange }: { row: SchemaOrderDetailOut; canChange: boolean }) {
   const [editing, setEditing] = useState(false);
   return (
@@ -42,17 +42,6 @@ function Shown({ row }: { row: SchemaOrderDetailOut }) {
             ))}
           </ol>
           {row.tasks.length === 0 && <p className="text-ink-soft">none</p>}
-        </div>
-        <div>
-          <h3 className="text-xs font-semibold text-ink-soft">Lines</h3>
-          <ul>
-            {row.lines.map((line) => (
-              <li key={String(line.description)}>
-                <span className="figures">{String(line.quantity)} ×</span> {String(line.description)}
-              </li>
-            ))}
-          </ul>
-          {row.lines.length === 0 && <p className="text-ink-soft">none</p>}
         </div>
         {parts.length > 0 && (
           <div>

@@ -5,22 +5,13 @@ import { Button } from '@/design/Button';
 import { TextArea } from '@/design/Field';
 import { FormError } from '@/design/FormError';
 import { QuestionsEditor } from '@/features/company';
-import { amounted, linesOf } from '@/shared/counted';
+import { linesOf } from '@/shared/counted';
 import type { Question } from '@/shared/questions';
 import { useChangeWork } from '../queries';
 
-const lineIn = (line: string) => {
-  const { words, amount } = amounted(line);
-  return { description: words, quantity: amount };
-};
-
-const lineOut = (line: SchemaOrderDetailOut['lines'][number]) =>
-  `${String(line.quantity)} ${String(line.description)}`;
-
-/** Tasks, lines and checklist of one order; its job type stays as it is. */
+/** Tasks and checklist of one order; its job type stays as it is. */
 export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: () => void }) {
   const [tasks, setTasks] = useState(row.tasks.join('\n'));
-  const [lines, setLines] = useState(row.lines.map(lineOut).join('\n'));
   const [questions, setQuestions] = useState(row.checklist as unknown as Question[]);
   const change = useChangeWork(row.id);
   const submit = (event: FormEvent) => {
@@ -30,7 +21,6 @@ export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: (
         version: row.version,
         tasks: linesOf(tasks),
         questions: questions as never,
-        lines: linesOf(lines).map(lineIn),
       },
       {
         onSuccess: () => {
@@ -46,22 +36,13 @@ export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: (
       className="max-w-3xl space-y-2 border-l-2 border-copper pl-3"
       aria-label="What is to be done"
     >
-      <div className="grid grid-cols-2 gap-2">
-        <TextArea
-          name="tasks"
-          label="Tasks, one a line, in order"
-          rows={5}
-          value={tasks}
-          onChange={(event) => setTasks(event.target.value)}
-        />
-        <TextArea
-          name="lines"
-          label="Lines, like: 2 Hour of work"
-          rows={5}
-          value={lines}
-          onChange={(event) => setLines(event.target.value)}
-        />
-      </div>
+      <TextArea
+        name="tasks"
+        label="Tasks, one a line, in order"
+        rows={5}
+        value={tasks}
+        onChange={(event) => setTasks(event.target.value)}
+      />
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-ink-soft">Checklist</legend>
         <QuestionsEditor questions={questions} onChange={setQuestions} for_="checklist" />

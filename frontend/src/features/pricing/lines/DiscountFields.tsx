@@ -14,7 +14,6 @@ interface Props {
 /** Something off: one the company gives by name, or one of one's own. */
 export function DiscountFields({ words, discount, onChange }: Props) {
   const currency = useCurrency();
-  const named = useDiscounts().data ?? [];
   if (!discount)
     return (
       <Button rank="quiet" icon={<Plus size={14} />} onClick={() => onChange(noDiscount())}>
@@ -24,25 +23,7 @@ export function DiscountFields({ words, discount, onChange }: Props) {
   const set = (changes: Partial<TypedDiscount>) => onChange({ ...discount, ...changes });
   return (
     <fieldset className="flex flex-wrap items-end gap-2" aria-label={words}>
-      {named.length > 0 && (
-        <SelectField
-          label="By name"
-          className="w-40"
-          value={discount.key}
-          onChange={(event) => {
-            const row = named.find(({ key }) => key === event.target.value);
-            onChange(row ? typedDiscount(row, currency) : { ...discount, key: '' });
-          }}
-        >
-          <option value="">one of your own</option>
-          {named.map((row) => (
-            <option key={row.key} value={row.key} disabled={row.problem !== ''}>
-              {row.name}
-              {row.problem ? ' (over)' : ''}
-            </option>
-          ))}
-        </SelectField>
-      )}
+      <ByName discount={discount} onChange={onChange} />
       <TextField
         label="Name, as the customer reads it"
         className="w-44"
@@ -70,8 +51,44 @@ export function DiscountFields({ words, discount, onChange }: Props) {
         <option value="amount">{currency}</option>
       </SelectField>
       <DayField label="Until" className="w-32" value={discount.until} onChange={(until) => set({ until })} />
-      <Button rank="quiet" aria-label={`Remove: ${words}`} icon={<X size={14} />} onClick={() => onChange(null)} />
+      <Button
+        rank="quiet"
+        aria-label={`Remove: ${words}`}
+        icon={<X size={14} />}
+        onClick={() => onChange(null)}
+      />
     </fieldset>
+  );
+}
+
+interface ByNameProps {
+  discount: TypedDiscount;
+  onChange: (discount: TypedDiscount) => void;
+}
+
+/** One of those the company gives; what is over cannot be given any more. */
+function ByName({ discount, onChange }: ByNameProps) {
+  const currency = useCurrency();
+  const named = useDiscounts().data ?? [];
+  if (named.length === 0) return null;
+  return (
+    <SelectField
+      label="By name"
+      className="w-40"
+      value={discount.key}
+      onChange={(event) => {
+        const row = named.find(({ key }) => key === event.target.value);
+        onChange(row ? typedDiscount(row, currency) : { ...discount, key: '' });
+      }}
+    >
+      <option value="">one of your own</option>
+      {named.map((row) => (
+        <option key={row.key} value={row.key} disabled={row.problem !== ''}>
+          {row.name}
+          {row.problem ? ' (over)' : ''}
+        </option>
+      ))}
+    </SelectField>
   );
 }
 
@@ -98,11 +115,7 @@ export const WholeDiscounts = ({ discounts, onChange }: ListProps) => (
       />
     ))}
     {discounts.length < 5 && (
-      <Button
-        rank="quiet"
-        icon={<Plus size={14} />}
-        onClick={() => onChange([...discounts, noDiscount()])}
-      >
+      <Button rank="quiet" icon={<Plus size={14} />} onClick={() => onChange([...discounts, noDiscount()])}>
         Discount on the whole
       </Button>
     )}

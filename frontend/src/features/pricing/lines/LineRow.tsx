@@ -64,46 +64,71 @@ export function LineRow({ line, sum, canBeOptional, narrow, onChange, onRemove }
         <span className="figures text-right font-semibold" data-net>
           {sum ? price(sum.net, currency) : '…'}
         </span>
-        <span className={`flex items-center ${narrow ? 'col-span-4' : ''}`}>
-          {canBeOptional && (
-            <label className="flex items-center gap-1 pl-1" title="The customer may choose it">
-              <input
-                type="checkbox"
-                aria-label={`The customer may choose ${name}`}
-                checked={line.optional}
-                onChange={(event) => onChange({ optional: event.target.checked })}
-              />
-              {narrow && <span className="text-xs text-ink-soft">if wished</span>}
-            </label>
-          )}
-          <button
-            type="button"
-            aria-expanded={open}
-            aria-label={`More about ${name}`}
-            title="Tax, tag, effort, discount"
-            className="ml-auto grid min-h-7 min-w-6 place-items-center text-ink-soft hover:text-ink"
-            onClick={() => setOpen((value) => !value)}
-          >
-            <SlidersHorizontal size={13} aria-hidden />
-          </button>
-          <button
-            type="button"
-            aria-label={`Remove ${name}`}
-            title="Remove"
-            className="grid min-h-7 min-w-6 place-items-center text-ink-soft hover:text-bad"
-            onClick={onRemove}
-          >
-            <X size={14} aria-hidden />
-          </button>
-        </span>
+        <RowEnd
+          line={line}
+          name={name}
+          canBeOptional={canBeOptional}
+          narrow={narrow}
+          open={open}
+          onOpen={() => setOpen((value) => !value)}
+          onChange={onChange}
+          onRemove={onRemove}
+        />
       </div>
-      {Object.values(wrong).length > 0 && (
-        <p role="alert" className="text-xs text-bad">
-          {Object.values(wrong).join('. ')}
-        </p>
-      )}
+      <Wrong words={Object.values(wrong)} />
       {open && <More line={line} sum={sum} canBeOptional={canBeOptional} onChange={onChange} />}
     </div>
+  );
+}
+
+const Wrong = ({ words }: { words: string[] }) =>
+  words.length > 0 && (
+    <p role="alert" className="text-xs text-bad">
+      {words.join('. ')}
+    </p>
+  );
+
+interface EndProps extends Omit<Props, 'sum'> {
+  name: string;
+  open: boolean;
+  onOpen: () => void;
+}
+
+/** Whether the customer may choose it, what else there is to it, and off with it. */
+function RowEnd({ line, name, canBeOptional, narrow, open, onOpen, onChange, onRemove }: EndProps) {
+  return (
+    <span className={`flex items-center ${narrow ? 'col-span-4' : ''}`}>
+      {canBeOptional && (
+        <label className="flex items-center gap-1 pl-1" title="The customer may choose it">
+          <input
+            type="checkbox"
+            aria-label={`The customer may choose ${name}`}
+            checked={line.optional}
+            onChange={(event) => onChange({ optional: event.target.checked })}
+          />
+          {narrow && <span className="text-xs text-ink-soft">if wished</span>}
+        </label>
+      )}
+      <button
+        type="button"
+        aria-expanded={open}
+        aria-label={`More about ${name}`}
+        title="Tax, tag, effort, discount"
+        className="ml-auto grid min-h-7 min-w-6 place-items-center text-ink-soft hover:text-ink"
+        onClick={onOpen}
+      >
+        <SlidersHorizontal size={13} aria-hidden />
+      </button>
+      <button
+        type="button"
+        aria-label={`Remove ${name}`}
+        title="Remove"
+        className="grid min-h-7 min-w-6 place-items-center text-ink-soft hover:text-bad"
+        onClick={onRemove}
+      >
+        <X size={14} aria-hidden />
+      </button>
+    </span>
   );
 }
 
@@ -129,7 +154,15 @@ const Cell = ({ label, value, wrong, figures = false, className = '', onChange, 
   />
 );
 
-const UnitChoice = ({ name, unit, onChange }: { name: string; unit: string; onChange: (unit: string) => void }) => (
+const UnitChoice = ({
+  name,
+  unit,
+  onChange,
+}: {
+  name: string;
+  unit: string;
+  onChange: (unit: string) => void;
+}) => (
   <select
     aria-label={`Unit of ${name}`}
     className="w-full bg-transparent text-ink-soft"
@@ -164,7 +197,9 @@ function QuickOff({ line, name, wrong, onChange }: OffProps) {
       readOnly={off?.by === 'amount'}
       value={off?.by === 'amount' ? `−${off.much}` : (off?.much ?? '')}
       onChange={(much) =>
-        onChange({ discount: much.trim() || off?.key ? { ...(off ?? noDiscount()), by: 'percent', much } : null })
+        onChange({
+          discount: much.trim() || off?.key ? { ...(off ?? noDiscount()), by: 'percent', much } : null,
+        })
       }
     />
   );

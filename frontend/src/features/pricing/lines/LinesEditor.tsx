@@ -32,9 +32,14 @@ export function LinesEditor({ lines, onChange, sums, canBeOptional = false, narr
     const key = (event.target as HTMLElement).closest<HTMLElement>('[data-line]')?.dataset.line;
     const at = lines.findIndex((line) => line.key === key);
     if (at < 0) return;
-    const by = event.altKey && event.key === 'ArrowUp' ? -1 : event.altKey && event.key === 'ArrowDown' ? 1 : 0;
+    const by =
+      event.altKey && event.key === 'ArrowUp' ? -1 : event.altKey && event.key === 'ArrowDown' ? 1 : 0;
     if (by) onChange(moved(lines, at, by));
-    else if (event.key === 'Enter' && event.target instanceof HTMLInputElement && event.target.type === 'text')
+    else if (
+      event.key === 'Enter' &&
+      event.target instanceof HTMLInputElement &&
+      event.target.type === 'text'
+    )
       nextLine(frame.current, at)?.focus();
     else return;
     event.preventDefault();

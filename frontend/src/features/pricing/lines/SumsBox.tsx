@@ -72,7 +72,8 @@ function PriceHelper({ sums, onReach }: Pick<Props, 'sums' | 'onReach'>) {
         <p className="text-ink-soft">There is no labour in these lines.</p>
       ) : (
         <p>
-          {hours(effort.hours)} of labour, <b className="figures">{price(effort.per_hour, currency)}</b> an hour
+          {hours(effort.hours)} of labour, <b className="figures">{price(effort.per_hour, currency)}</b> an
+          hour
           {effort.wanted != null && (
             <span className={isShort ? 'text-bad' : ''}>
               {' '}
@@ -85,7 +86,8 @@ function PriceHelper({ sums, onReach }: Pick<Props, 'sums' | 'onReach'>) {
         <div className="space-y-1">
           <p>
             It would take {price(effort.price_to_reach, currency)} without tax (
-            {price(effort.missing ?? 0, currency)} more), or no more than {hours(effort.hours_to_reach)} of labour.
+            {price(effort.missing ?? 0, currency)} more), or no more than {hours(effort.hours_to_reach)} of
+            labour.
           </p>
           {onReach && (
             <p className="flex gap-1.5">
@@ -111,14 +113,17 @@ function Left({ margin, currency }: { margin: NonNullable<SchemaSumsOut['margin'
     <p>
       {margin.margin == null ? (
         <span className="text-ink-soft">
-          {margin.unknown === 1 ? 'One line has' : `${margin.unknown} lines have`} no cost: what is left is not known.
+          {margin.unknown === 1 ? 'One line has' : `${margin.unknown} lines have`} no cost: what is left is
+          not known.
         </span>
       ) : (
         <>
           <b className="figures">{price(margin.margin, currency)}</b> are left after{' '}
           {price(margin.cost, currency)} of cost
           {margin.percent != null && <> ({Math.round(margin.percent)} %)</>}
-          {margin.at_80 != null && <>; {price(margin.at_80, currency)} if it takes as long as 80 of 100 at most</>}
+          {margin.at_80 != null && (
+            <>; {price(margin.at_80, currency)} if it takes as long as 80 of 100 at most</>
+          )}
         </>
       )}
     </p>

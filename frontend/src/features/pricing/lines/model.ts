@@ -80,7 +80,13 @@ export const lineOfWords = (words: string, lines: TypedLine[], tax: string): Typ
 });
 
 /** A discount that begins empty. */
-export const noDiscount = (): TypedDiscount => ({ name: 'Discount', by: 'percent', much: '', until: '', key: '' });
+export const noDiscount = (): TypedDiscount => ({
+  name: 'Discount',
+  by: 'percent',
+  much: '',
+  until: '',
+  key: '',
+});
 
 /** Enough numbers are typed to be counted: "1.5", "1,5", "-2". */
 const QUANTITY = /^-?\d{1,6}([.,]\d{1,3})?$/;
@@ -111,7 +117,8 @@ export function wrongDiscount(one: TypedDiscount, currency: string): boolean {
 
 /** As the server takes a discount; null: it takes nothing off. */
 export function discountIn(one: TypedDiscount, currency: string): SchemaDiscountIn | null {
-  const figure = one.by === 'percent' ? Number(point(one.much || '0')) : parseAmount(one.much || '0', currency);
+  const figure =
+    one.by === 'percent' ? Number(point(one.much || '0')) : parseAmount(one.much || '0', currency);
   if (!figure) return null;
   return {
     name: one.name.trim(),
@@ -197,4 +204,22 @@ export function moved<Row>(rows: readonly Row[], from: number, by: number): Row[
   const next = [...rows];
   next.splice(to, 0, ...next.splice(from, 1));
   return next;
+}
+
+/** Lines with the prices or the effort at which a labour-hour brings what is wanted. */
+export function reached(
+  set: TypedSet,
+  rows: readonly { key: string; unit_price?: number | null; effort?: number | null }[],
+  currency: string,
+): TypedSet {
+  const by = new Map(rows.map((row) => [row.key, row]));
+  const lines = set.lines.map((line) => {
+    const found = by.get(line.key);
+    return {
+      ...line,
+      ...(found?.unit_price != null && { price: amountText(found.unit_price, currency) }),
+      ...(found?.effort != null && { effort: String(found.effort / 1000) }),
+    };
+  });
+  return { ...set, lines };
 }

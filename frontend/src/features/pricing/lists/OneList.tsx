@@ -33,7 +33,7 @@ export function OneList({ list, canChange }: Props) {
           <li className="py-1 text-ink-soft">No price of its own yet: the standard ones hold.</li>
         )}
       </ul>
-      {canChange && <SetPrice listId={list.id} />}
+      {canChange && <SetPrice holder={{ list_id: list.id }} />}
       {canChange && (prices.data?.length ?? 0) > 0 && <RaiseForm listId={list.id} />}
     </section>
   );
@@ -78,8 +78,8 @@ function PriceRow({ row, canChange }: { row: SchemaPriceOut; canChange: boolean 
   );
 }
 
-/** A price of an item from a day on. */
-function SetPrice({ listId }: { listId: number }) {
+/** A price of an item from a day on, on a list or for one customer. */
+export function SetPrice({ holder }: { holder: { list_id: number } | { customer_id: number } }) {
   const currency = useCurrency();
   const items = (useItems().data ?? []).filter((row) => !row.retired);
   const set = useSetPrice();
@@ -99,7 +99,7 @@ function SetPrice({ listId }: { listId: number }) {
       onSubmit={(event) => {
         event.preventDefault();
         if (amount === null) return;
-        const body = { list_id: listId, item_id: item, price: amount, valid_from: from };
+        const body = { ...holder, item_id: item, price: amount, valid_from: from };
         set.mutate({ ...body, least: least.replace(',', '.') || '0' }, { onSuccess: done });
       }}
     >

@@ -1,0 +1,2 @@
+export { newQuoteSearch, quotesSearch } from './list/search';
+export { QuotesAtVisit } from './field/QuotesAtVisit';

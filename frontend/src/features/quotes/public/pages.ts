@@ -1,0 +1,1 @@
+export { PublicQuote } from './PublicQuote';
