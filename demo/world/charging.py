@@ -26,7 +26,8 @@ LINES: Mapping[str, Sequence[_Line]] = {
     ],
     "door-noise": [("Adjusting a door drive", "1", False)],
     "leak": [
-        ("Hour of a lift mechanic", "5", False), ("Seal kit, small jack", "1", False), ("Hydraulic oil, 20 l", "1", True),
+        ("Hour of a lift mechanic", "5", False), ("Seal kit, small jack", "1", False),
+        ("Hydraulic oil, 20 l", "1", True),
     ],
     "upkeep-month": [("Hour of a fitter", "1.5", False)],
     "upkeep-quarter": [("Hour of a fitter", "2.5", False)],

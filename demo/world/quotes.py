@@ -47,7 +47,7 @@ IDEAS = (
                 ("Hour of a lift mechanic", "3", False), ("Drive belt, 2.5 m", "1", False),
                 ("Door roller, 56 mm", "8", False), ("Small materials", "1", False),
             )),
-            ("Replace the drive", "A new drive with five years of warranty; quieter, and it uses half the current.", 8, (
+            ("Replace the drive", "A new drive with five years of warranty; it uses half the current.", 8, (
                 ("Hour of a lift mechanic", "8", False), ("Door drive, type M", "1", False),
                 ("Light curtain, 64 beams", "1", True), ("Disposal of an old drive", "1", False),
             )),
@@ -210,7 +210,7 @@ class _Maker:
                 draft=quote.content, how="e-mail", email=quote.contact_email or "house@example.com", sent_at=at,
                 sent_by=quote.author.name, valid_until=valid_until,
                 nonce="".join(self.random.choice(list("abcdefghjkmnpqrstuvwxyz23456789"), 32)),
-                first_seen_at=at + timedelta(hours=5) if opened else None,
+                first_seen_at=min(at + timedelta(hours=5), self.now - timedelta(minutes=4)) if opened else None,
                 seen_count=int(self.random.integers(1, 6)) if opened else 0,
             )
         )  # fmt: skip

@@ -9,9 +9,10 @@ NO_LIMIT = 100
 
 def discount_limit(actor: Actor) -> int:
     """The highest discount in percent that somebody may give without asking."""
-    if actor.role is Role.ADMINISTRATOR:
+    role = Role(actor.role)
+    if role is Role.ADMINISTRATOR:
         return NO_LIMIT
-    if actor.role is Role.OWN and may(actor, Action.ALLOW_DISCOUNTS):
+    if role is Role.OWN and may(actor, Action.ALLOW_DISCOUNTS):
         return NO_LIMIT
-    found: int = getattr(settings(), f"discount_{Role(actor.role).value}")
+    found: int = getattr(settings(), f"discount_{role.value}")
     return found

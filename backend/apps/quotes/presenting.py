@@ -15,7 +15,7 @@ from apps.pricing.documents import Buyer
 from apps.quotes.content import deposit_of, options_of
 from apps.quotes.models import Answer, QuoteVersion
 from core.calendars import day_words, time_words
-from core.pricing import Line, Totals, digits_of, with_tax
+from core.pricing import Line, Totals, WithTax, digits_of, many, read_with_tax, with_tax
 from core.quotes import CannotBeChosen, Option, chosen
 from foundation import files
 from foundation.errors import NotFound
@@ -43,6 +43,14 @@ def total_of(version: QuoteVersion, key: str, ticked: Collection[str]) -> Sum:
     """
     found = chosen(options(version), key, ticked).totals(set(ticked))
     return Sum(totals=found, deposit=deposit_of(version.content).of(found.gross))
+
+
+def amounts(option: Option, *, with_tax: bool) -> WithTax:
+    """What stands at each line and discount, with tax or without: either way it adds up to the total."""
+    document = option.document()
+    if with_tax:
+        return read_with_tax(document)
+    return WithTax(lines=tuple(line.net for line in option.lines), discounts=option.totals().discounts)
 
 
 def money_words(amount: int, currency: str) -> str:
@@ -85,12 +93,15 @@ def _words(version: QuoteVersion, answer: Answer | None) -> dict[str, Any]:
 
 
 def _option(option: Option, content: Mapping[str, Any], currency: str) -> dict[str, Any]:
-    found = option.totals()
+    found, read = option.totals(), amounts(option, with_tax=content["with_tax"])
     deposit = deposit_of(content).of(found.gross)
     return {
         "name": option.name, "summary": option.summary,
-        "lines": [_line(line, currency, content["with_tax"]) for line in option.lines],
-        "discounts": [(name, money_words(-amount, currency)) for name, amount in found.discounts],
+        "lines": [
+            _line(line, amount, currency, content["with_tax"])
+            for line, amount in zip(option.lines, read.lines, strict=True)
+        ],
+        "discounts": [(name, money_words(-amount, currency)) for name, amount in read.discounts],
         "net": money_words(found.net, currency), "gross": money_words(found.gross, currency),
         "taxes": [
             (f"{row.percent.normalize():f} %" if row.percent else row.reason or row.category.value,
@@ -101,15 +112,13 @@ def _option(option: Option, content: Mapping[str, Any], currency: str) -> dict[s
     }  # fmt: skip
 
 
-def _line(line: Line, currency: str, gross: bool) -> dict[str, Any]:
-    from core.pricing import UNITS
-
+def _line(line: Line, amount: int, currency: str, gross: bool) -> dict[str, Any]:
     each = with_tax(line.unit_price, line.tax) if gross else line.unit_price
     return {
-        "wording": line.wording, "quantity": f"{line.quantity.normalize():f}", "unit": UNITS.get(line.unit, ""),
+        "wording": line.wording, "quantity": many(line.quantity, line.unit),
         "price": money_words(each, currency), "optional": line.optional, "chosen": line.chosen,
         "discount": f"{line.discount.name}: {money_words(-line.off, currency)}" if line.discount and line.off else "",
-        "net": money_words(with_tax(line.net, line.tax) if gross else line.net, currency),
+        "net": money_words(amount, currency),
     }  # fmt: skip
 
 

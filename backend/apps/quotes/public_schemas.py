@@ -3,16 +3,15 @@
 import base64
 import binascii
 from datetime import date
-from decimal import Decimal
 from typing import Annotated, Any, Self
 
 from ninja import Field, Schema
 
-from apps.pricing.document_schemas import LineKey, TotalsOut
+from apps.pricing.document_schemas import LineKey, NamedAmountOut, TotalsOut
 from apps.quotes.content import deposit_of
 from apps.quotes.models import Answer, Question, QuoteVersion
-from apps.quotes.presenting import options, pictures
-from core.pricing import UNITS, Line, with_tax
+from apps.quotes.presenting import amounts, options, pictures
+from core.pricing import Line, many, with_tax
 from core.quotes import Option
 from foundation.errors import Rejected
 from foundation.moments import to_moment
@@ -26,8 +25,7 @@ class ReadLineOut(Schema):
 
     key: str
     wording: str
-    quantity: Decimal
-    unit: str
+    many: str
     price: int
     amount: int
     discount: str
@@ -36,11 +34,11 @@ class ReadLineOut(Schema):
     chosen: bool
 
     @classmethod
-    def of(cls, line: Line, *, gross: bool) -> Self:
+    def of(cls, line: Line, *, amount: int, gross: bool) -> Self:
         return cls(
-            key=line.key, wording=line.wording, quantity=line.quantity, unit=UNITS.get(line.unit, ""),
+            key=line.key, wording=line.wording, many=many(line.quantity, line.unit),
             price=with_tax(line.unit_price, line.tax) if gross else line.unit_price,
-            amount=with_tax(line.net, line.tax) if gross else line.net,
+            amount=amount,
             discount=line.discount.name if line.discount and line.off else "", off=line.off, optional=line.optional,
             chosen=line.chosen,
         )  # fmt: skip
@@ -51,6 +49,7 @@ class ReadOptionOut(Schema):
     name: str
     summary: str
     lines: list[ReadLineOut]
+    discounts: list[NamedAmountOut]
     totals: TotalsOut
     deposit: int
 
@@ -142,9 +141,15 @@ class PresentedOut(Schema):
 def _option(row: QuoteVersion, option: Option) -> ReadOptionOut:
     found = option.totals()
     gross = bool(row.content["with_tax"])
+    read = amounts(option, with_tax=gross)
     return ReadOptionOut(
         key=option.key, name=option.name, summary=option.summary,
-        lines=[ReadLineOut.of(line, gross=gross) for line in option.lines], totals=TotalsOut.of(found),
+        lines=[
+            ReadLineOut.of(line, amount=amount, gross=gross)
+            for line, amount in zip(option.lines, read.lines, strict=True)
+        ],
+        discounts=[NamedAmountOut(name=name, amount=amount) for name, amount in read.discounts],
+        totals=TotalsOut.of(found),
         deposit=deposit_of(row.content).of(found.gross),
     )  # fmt: skip
 

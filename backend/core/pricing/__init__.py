@@ -21,8 +21,18 @@ from core.pricing.rates import (
     travel_price,
 )
 from core.pricing.tax import Category, Exemption, Rate, TaxCode, Taxed, taxed
-from core.pricing.totals import Document, DocumentCharge, TaxSum, Totals, discount_given, totals, with_tax
-from core.pricing.units import UNITS
+from core.pricing.totals import (
+    Document,
+    DocumentCharge,
+    TaxSum,
+    Totals,
+    WithTax,
+    discount_given,
+    read_with_tax,
+    totals,
+    with_tax,
+)
+from core.pricing.units import UNITS, many
 
 __all__ = [
     "UNITS",
@@ -55,6 +65,7 @@ __all__ = [
     "TravelRule",
     "TravelWay",
     "Wanted",
+    "WithTax",
     "amount_of",
     "bands",
     "digits_of",
@@ -65,8 +76,10 @@ __all__ = [
     "labour_price",
     "last_day",
     "likely",
+    "many",
     "plain_text",
     "raised",
+    "read_with_tax",
     "replanned",
     "repriced",
     "rounded",

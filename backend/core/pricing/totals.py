@@ -106,6 +106,45 @@ def totals(document: Document) -> Totals:
     )  # fmt: skip
 
 
+@dataclass(frozen=True, kw_only=True)
+class WithTax:
+    """A document as it is read with tax: what stands at each line (in their order; of those that do not count what they
+    would be), and what each discount on the whole takes off, by name. Lines less discounts are the total, to the cent.
+    """
+
+    lines: tuple[int, ...]
+    discounts: tuple[tuple[str, int], ...]
+
+
+def read_with_tax(document: Document) -> WithTax:
+    """The amounts of a document with their tax, such that they add up to its total.
+
+    Tax is counted on the sum of each rate; what rounding leaves is shared among the lines of that rate by what they
+    cost. Lines that give something back keep their own rounding.
+    """
+    whole = totals(document)
+    before = totals(Document(lines=document.lines))
+    amounts = [with_tax(line.net, line.tax) for line in document.lines]
+    for row in before.taxes:
+        at = [number for number, line in enumerate(document.lines) if line.counts and _same_tax(line.tax, row)]
+        costs = [number for number in at if document.lines[number].net > 0]
+        rest = row.base + row.tax - sum(amounts[number] for number in at if number not in costs)
+        if costs and rest >= 0:
+            parts = share(rest, [document.lines[number].net for number in costs])
+            for number, part in zip(costs, parts, strict=True):
+                amounts[number] = part
+    charges = sum(with_tax(charge.amount, charge.tax) for charge in document.charges)
+    counted = sum(amount for amount, line in zip(amounts, document.lines, strict=True) if line.counts)
+    off = counted + charges - whole.gross
+    names = [name for name, _amount in whole.discounts]
+    parts = share(off, [amount for _name, amount in whole.discounts]) if names and off >= 0 else [0] * len(names)
+    return WithTax(lines=tuple(amounts), discounts=tuple(zip(names, parts, strict=True)))
+
+
+def _same_tax(tax: Taxed, row: TaxSum) -> bool:
+    return (tax.category, tax.percent.normalize() + 0, tax.reason) == (row.category, row.percent, row.reason)
+
+
 def discount_given(document: Document) -> Fraction:
     """How much of what its lines cost is taken off, on lines and on the whole, in percent."""
     counted = [line for line in document.lines if line.counts]

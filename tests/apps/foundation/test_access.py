@@ -21,6 +21,14 @@ OPEN |= {
     ("GET", "/board/calendar/{token}"),
     ("GET", "/intake/form"),
     ("POST", "/intake/form"),
+    # The address of a quote is all a customer has.
+    ("GET", "/public/quotes/{address}"),
+    ("POST", "/public/quotes/{address}/seen"),
+    ("POST", "/public/quotes/{address}/total"),
+    ("POST", "/public/quotes/{address}/approve"),
+    ("POST", "/public/quotes/{address}/refuse"),
+    ("POST", "/public/quotes/{address}/ask"),
+    ("GET", "/public/quotes/{address}/pdf"),
     ("POST", "/intake/alarms"),
 }
 KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land",
@@ -29,7 +37,8 @@ KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technic
         "code": "doors", "area_id": 1, "depot_id": 1, "token": "x", "holiday_id": 1, "absence_id": 1, "crew_id": 1,
         "reminder_id": 1, "message_id": 1, "key": "0123-abcd", "archive_id": 1, "asked_id": 10**9,
         "account_id": 10**9, "role_id": 10**9, "code_id": 10**9, "item_id": 10**9, "list_id": 10**9,
-        "price_id": 10**9, "call_id": 1, "unread_id": 1, "printout_id": 1,
+        "price_id": 10**9, "discount_id": 10**9, "quote_id": 10**9, "version_id": 10**9, "question_id": 10**9,
+        "address": "x" * 32, "call_id": 1, "unread_id": 1, "printout_id": 1,
         "day": "2026-11-25"}  # fmt: skip
 
 

@@ -36,7 +36,7 @@ export function PriceTold({ need, site }: { need: Need; site: SchemaSiteOut | nu
         {window ? ' in the chosen window' : ''}
       </summary>
       <ul>
-        {lines.map((line) => (
+        {(lines ?? []).map((line) => (
           <li key={line.wording} className="flex justify-between gap-2 text-ink-soft">
             <span>{line.wording}</span>
             <span className="figures">{price(line.net, currency)}</span>

@@ -46,7 +46,7 @@ export function OneWay({ way, number, currency, withTax, isChosen, canChoose, ..
           />
         ))}
       </ul>
-      {way.totals.discounts.map((one) => (
+      {way.discounts.map((one) => (
         <p key={one.name} className="flex justify-between text-sm">
           <span>{one.name}</span>
           <span className="figures">{price(-one.amount, currency)}</span>
@@ -93,7 +93,7 @@ function OneLine({ line, currency, canChoose, isTicked, onTick }: LineProps) {
         </span>
       )}
       <span className="figures text-ink-soft">
-        {Number(line.quantity)} {line.unit}
+        {line.many}
       </span>
       <span className="figures w-24 text-right">{price(line.amount, currency)}</span>
     </li>
