@@ -30,6 +30,7 @@ const show = (board: unknown[], more = {}) => {
     'GET /api/v1/messages/calls': [],
     'GET /api/v1/intake/mail': [],
     'GET /api/v1/people/running-out': [],
+    'GET /api/v1/office-reminders': [],
     'GET /api/v1/health/parts': { worker: true, planner: true },
     ...more,
   });
@@ -106,5 +107,22 @@ describe('what somebody should look at', () => {
     await user.click(screen.getByRole('link', { name: /Lift keys runs out/ }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/set-up/people'));
     expect(router.state.location.search).toEqual({ person: 9 });
+  });
+
+  it('is also what one wanted to think of, and leads to what it is about', async () => {
+    const row = {
+      id: 5,
+      version: 1,
+      at: 1_795_741_200,
+      text: 'Ask Marta',
+      person: 'Dora Quill',
+      account_id: 1,
+    };
+    const { user, router } = await show([], {
+      'GET /api/v1/office-reminders': [{ ...row, about: 'quote', about_id: 77, done: false, made_by: 'x' }],
+    });
+    await user.click(await screen.findByRole('button', { name: '1 to look at' }));
+    await user.click(screen.getByRole('link', { name: /Ask Marta/ }));
+    await waitFor(() => expect(router.state.location.pathname).toBe('/quotes/77'));
   });
 });

@@ -9,7 +9,7 @@ from tests.journeys.conftest import DISPATCHER
 
 def test_each_figure_opens_the_work_behind_it(sign_in):
     page = sign_in(DISPATCHER)
-    page.get_by_role("link", name="Capacity").click()
+    go_to(page, "Capacity")
     table = page.get_by_role("table", name="Hours by area and day")
     whole = table.get_by_role("row", name=re.compile("^Whole company"))
     expect(whole).to_be_visible()

@@ -155,7 +155,8 @@ def raise_prices(request: HttpRequest, body: shapes.RaiseIn) -> list[shapes.Rais
 def terms(request: HttpRequest, customer_id: Key) -> CustomerTerms:
     """What a customer pays by."""
     found = CustomerTerms.objects.filter(customer_id=customer_id).first()
-    return found or CustomerTerms(customer_id=customer_id)
+    # As quotes do for whom nothing is said: private people read prices with tax.
+    return found or CustomerTerms(customer_id=customer_id, reads_with_tax=True)
 
 
 @router.put("/pricing/terms/{int:customer_id}", response=shapes.CustomerTermsIn, auth=Needs(Action.CHANGE_CUSTOMERS))

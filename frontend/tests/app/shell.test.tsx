@@ -26,8 +26,8 @@ describe('the frame of the office', () => {
     const links = within(await screen.findByRole('navigation', { name: 'Places' })).getAllByRole('link');
     expect(links.map((link) => link.textContent)).toEqual([
       'Requests',
+      'Quotes',
       'Board',
-      'Capacity',
       'Orders',
       'Customers',
     ]);

@@ -4,7 +4,6 @@ from decimal import Decimal
 
 import pytest
 
-from apps.orders.models import WorkOrder
 from apps.pricing.models import Charging
 from tests.apps.conftest import at
 from tests.apps.orders.test_orders import an_order, change_job
@@ -33,9 +32,9 @@ def book(api, world, window=None):
         body["promise"] = {"start": window[0], "end": window[1]}
     taken = api.post("/requests", body)
     assert taken.status_code == 201, taken.json()
-    made = api.post(f"/requests/{taken.json()['id']}/order", {"version": taken.json()["version"]})
-    assert made.status_code in (200, 201), made.json()
-    return api.get(f"/orders/{WorkOrder.objects.latest('pk').pk}").json()
+    made = api.post("/orders", {"request_id": taken.json()["id"], "version": taken.json()["version"]})
+    assert made.status_code == 201, made.json()
+    return api.get(f"/orders/{made.json()['id']}").json()
 
 
 def told(api, world, **asked):

@@ -11430,16 +11430,14 @@ export interface components {
             discount: string;
             /** Key */
             key: string;
+            /** Many */
+            many: string;
             /** Off */
             off: number;
             /** Optional */
             optional: boolean;
             /** Price */
             price: number;
-            /** Quantity */
-            quantity: string;
-            /** Unit */
-            unit: string;
             /** Wording */
             wording: string;
         };
@@ -11447,6 +11445,8 @@ export interface components {
         ReadOptionOut: {
             /** Deposit */
             deposit: number;
+            /** Discounts */
+            discounts: components["schemas"]["NamedAmountOut"][];
             /** Key */
             key: string;
             /** Lines */

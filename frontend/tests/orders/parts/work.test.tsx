@@ -12,7 +12,6 @@ const ORDER = {
   state: 'open',
   tasks: ['Oil it'],
   checklist: [{ key: 'oil', label: 'Oiled?', kind: 'yes_no', required: 'to close' }],
-  lines: [{ description: 'Hour of work', quantity: 1.5 }],
   parts: { 'Door roller': 2 },
 } as unknown as SchemaOrderDetailOut;
 const PUT = 'PUT /api/v1/orders/90/work';
@@ -23,10 +22,9 @@ const show = (order = ORDER, answer: unknown = ORDER, canChange = true) => {
 };
 
 describe('what is to be done', () => {
-  it('shows tasks, lines, parts and the checklist', async () => {
+  it('shows tasks, parts and the checklist', async () => {
     await show();
     const shown = await screen.findByRole('region', { name: 'What is to be done' });
-    expect(shown).toHaveTextContent('1.5 × Hour of work');
     expect(shown).toHaveTextContent('2 × Door roller');
     expect(shown).toHaveTextContent('Oiled? yes or no, needed to close');
   });
@@ -36,7 +34,6 @@ describe('what is to be done', () => {
     await user.click(await screen.findByRole('button', { name: 'Change for this order' }));
     const form = within(screen.getByRole('form', { name: 'What is to be done' }));
     await user.type(form.getByLabelText('Tasks, one a line, in order'), '{End}{Enter}Sweep up');
-    await user.type(form.getByLabelText('Lines, like: 2 Hour of work'), '{End}{Enter}3 Door roller');
     await user.clear(form.getByLabelText('Words'));
     await user.type(form.getByLabelText('Words'), 'Oiled and wiped?');
     await user.click(form.getByRole('button', { name: 'Save for this order' }));
@@ -44,10 +41,6 @@ describe('what is to be done', () => {
     expect(askedOf(PUT)[0]!.body).toMatchObject({
       version: 5,
       tasks: ['Oil it', 'Sweep up'],
-      lines: [
-        { description: 'Hour of work', quantity: 1.5 },
-        { description: 'Door roller', quantity: 3 },
-      ],
       questions: [{ key: 'oil', label: 'Oiled and wiped?' }],
     });
   });

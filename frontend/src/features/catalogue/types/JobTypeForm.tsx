@@ -157,7 +157,7 @@ function TypeLines({ lines, onChange }: { lines: TypedLine[]; onChange: (lines: 
     currency,
   });
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_14rem] gap-4">
+    <div className="grid gap-4 2xl:grid-cols-[minmax(0,1fr)_14rem]">
       <LinesEditor lines={lines} onChange={onChange} sums={sums[0]} canBeOptional />
       {sums[0] && lines.length > 0 && <SumsBox sums={sums[0]} isOld={isOld} />}
     </div>

@@ -122,7 +122,7 @@ function PriceForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: () => v
     );
   return (
     <div className="space-y-2 border-l-2 border-copper pl-3" role="form" aria-label="Lines of the order">
-      <div className="grid grid-cols-[minmax(0,1fr)_16rem] gap-4">
+      <div className="grid gap-4 2xl:grid-cols-[minmax(0,1fr)_16rem]">
         <div className="space-y-2">
           <LinesEditor
             lines={typed.lines}

@@ -18,7 +18,7 @@ interface Props {
   onRemove: () => void;
 }
 
-const WIDE = 'grid-cols-[minmax(0,1fr)_4.5rem_4rem_6.5rem_5.5rem_6.5rem_4.5rem] items-center';
+const WIDE = 'grid-cols-[minmax(8rem,1fr)_4.25rem_4rem_5.5rem_3.5rem_6rem_4.25rem] items-center';
 const NARROW = 'grid-cols-[4rem_4rem_1fr_auto] items-center py-2';
 
 /** One line, changed where it stands; what is seldom needed unfolds below it. */

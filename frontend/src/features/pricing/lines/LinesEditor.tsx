@@ -72,7 +72,7 @@ function nextLine(frame: HTMLElement | null, at: number): HTMLElement | null {
 }
 
 const Head = ({ canBeOptional }: { canBeOptional: boolean }) => (
-  <div className="grid grid-cols-[minmax(0,1fr)_4.5rem_4rem_6.5rem_5.5rem_6.5rem_4.5rem] gap-1 border-b border-hairline pb-0.5 text-xs font-semibold text-ink-soft">
+  <div className="grid grid-cols-[minmax(8rem,1fr)_4.25rem_4rem_5.5rem_3.5rem_6rem_4.25rem] gap-1 border-b border-hairline pb-0.5 text-xs font-semibold text-ink-soft">
     <span>What</span>
     <span className="text-right">How many</span>
     <span>Unit</span>
