@@ -1,5 +1,5 @@
-"""The page of a quote, attacked: no address is found by guessing, nothing else is signed than what was read, and however
-often and at once it is signed, there is one order."""
+"""The page of a quote, attacked: no address is found by guessing, nothing else is signed than what was read, and
+however often and at once it is signed, there is one order."""
 
 from concurrent.futures import ThreadPoolExecutor
 from threading import Barrier
@@ -27,7 +27,16 @@ def get(path):
 @pytest.mark.django_db
 @pytest.mark.parametrize(
     "guess",
-    ["a" * 32, "1" * 20, "A-_" * 10, "0" * 40, "..%2F..%2Fquotes%2F1", "'%20OR%201=1--aaaaaaaaaaaa", "%00" * 20, "é" * 30],
+    [
+        "a" * 32,
+        "1" * 20,
+        "A-_" * 10,
+        "0" * 40,
+        "..%2F..%2Fquotes%2F1",
+        "'%20OR%201=1--aaaaaaaaaaaa",
+        "%00" * 20,
+        "é" * 30,
+    ],
 )
 def test_no_address_is_found_by_guessing(sent, guess):  # noqa: F811
     for path in ("", "/pdf"):
@@ -89,7 +98,16 @@ def test_a_signature_that_is_no_picture_is_refused(sent, drawing):  # noqa: F811
 @pytest.mark.django_db
 @pytest.mark.parametrize(
     "body",
-    ["", "{", "[]", '{"option": null}', '{"ticked": "l2"}', '{"gross": "NaN"}', '{"gross": 1e400}', '{"name": {"a": 1}}'],
+    [
+        "",
+        "{",
+        "[]",
+        '{"option": null}',
+        '{"ticked": "l2"}',
+        '{"gross": "NaN"}',
+        '{"gross": 1e400}',
+        '{"name": {"a": 1}}',
+    ],
 )
 def test_what_is_no_answer_is_refused_and_nothing_breaks(sent, body):  # noqa: F811
     client = Client(HTTP_HOST="127.0.0.1", raise_request_exception=False)

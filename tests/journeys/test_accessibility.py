@@ -85,6 +85,8 @@ def _complaints_in(page: Page, theme: str) -> list[str]:
         (INTAKE, "/intake", False),
         (INTAKE, "/intake?request=1", False),
         (DISPATCHER, "/requests", False),
+        (DISPATCHER, "/quotes", False),
+        (DISPATCHER, "/quotes/1", False),
         (DISPATCHER, "/orders", False),
         (DISPATCHER, "/orders/1", False),
         (DISPATCHER, "/customers", False),

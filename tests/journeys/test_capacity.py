@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.journeys.board import go_to
 from tests.journeys.conftest import DISPATCHER
 
 

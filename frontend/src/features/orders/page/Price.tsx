@@ -105,15 +105,14 @@ function PriceForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: () => v
   const { sums, isOld, error } = useFigures({ ...asked, sets: [typed] });
   const reach = useReach();
   const save = useSetLines(row.id);
+  // A promise, not a callback: the form is drawn anew with the version that comes back.
   const submit = () =>
-    save.mutate(
-      { version: row.version, ...setIn(typed, currency) },
-      {
-        onSuccess: () => {
-          toast.success(`${row.number}: the lines are saved`);
-          onDone();
-        },
+    void save.mutateAsync({ version: row.version, ...setIn(typed, currency) }).then(
+      () => {
+        toast.success(`${row.number}: the lines are saved`);
+        onDone();
       },
+      () => null,
     );
   const onReach = (by: 'price' | 'effort') =>
     reach.mutate(

@@ -120,7 +120,10 @@ function Hands({ quote, typed, error }: HandsProps) {
         className="w-full"
         disabled={wrong !== '' || save.isPending}
         onClick={() =>
-          save.mutate(quoteIn(typed, quote.version, currency), { onSuccess: () => toast.success('Saved') })
+          void save.mutateAsync(quoteIn(typed, quote.version, currency)).then(
+            () => toast.success('Saved'),
+            () => null,
+          )
         }
       >
         Save for later

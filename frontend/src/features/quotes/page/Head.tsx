@@ -86,7 +86,11 @@ function Standing({ quote }: { quote: SchemaQuoteOut }) {
   const step = useStep(quote.id);
   const canOrder = may(useSession(), 'make_orders');
   const take = (name: 'agree' | 'order', words: string) =>
-    step.mutate({ step: name, version: quote.version }, { onSuccess: () => toast.success(words) });
+    // A promise, not a callback: the page is drawn anew with the version that comes back.
+    void step.mutateAsync({ step: name, version: quote.version }).then(
+      () => toast.success(words),
+      () => null,
+    );
   return (
     <>
       {quote.order_id && (

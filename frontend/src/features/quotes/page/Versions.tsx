@@ -140,12 +140,9 @@ function Papers({ quote, version }: Props) {
           type="button"
           className="underline"
           onClick={() =>
-            step.mutate(
-              { step: 'revoke', version: quote.version },
-              {
-                onSuccess: () => toast.success('The address leads nowhere any more'),
-                onError: (error) => toast.error(sentenceOf(error)),
-              },
+            void step.mutateAsync({ step: 'revoke', version: quote.version }).then(
+              () => toast.success('The address leads nowhere any more'),
+              (error: unknown) => toast.error(sentenceOf(error)),
             )
           }
         >

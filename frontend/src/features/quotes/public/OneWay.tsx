@@ -92,9 +92,7 @@ function OneLine({ line, currency, canChoose, isTicked, onTick }: LineProps) {
           {line.discount && <span className="block text-ink-soft">{line.discount}</span>}
         </span>
       )}
-      <span className="figures text-ink-soft">
-        {line.many}
-      </span>
+      <span className="figures text-ink-soft">{line.many}</span>
       <span className="figures w-24 text-right">{price(line.amount, currency)}</span>
     </li>
   );
