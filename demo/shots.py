@@ -20,11 +20,11 @@ class Camera:
         self.browser = browser
         self.url = url
 
-    def page(self, who: str | None = None, *, phone: bool = False, dark: bool = False) -> Page:
+    def page(self, who: str | None = None, *, phone: bool = False) -> Page:
         context = self.browser.new_context(
             base_url=self.url,
             viewport=PHONE if phone else DESK,  # type: ignore[arg-type]
-            color_scheme="dark" if dark else "light",
+            color_scheme="light",
             locale="en-GB",
         )
         page = context.new_page()
@@ -38,8 +38,8 @@ class Camera:
         return page
 
 
-def board(camera: Camera, *, dark: bool = False) -> Page:
-    page = camera.page("dora.quill", dark=dark)
+def board(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
     page.locator("[data-lane] button[data-visit]").first.wait_for()
     page.wait_for_timeout(800)
     return page
@@ -51,10 +51,6 @@ def tomorrow(page: Page) -> None:
         page.get_by_role("button", name="Day after").click()
         if not page.locator("h1").inner_text().startswith(("Sat", "Sun")):
             return
-
-
-def board_dark(camera: Camera) -> Page:
-    return board(camera, dark=True)
 
 
 def board_drag(camera: Camera) -> Page:
@@ -128,14 +124,6 @@ def intake(camera: Camera) -> Page:
     page.get_by_label("Windows that can be kept").locator("label").nth(1).wait_for()
     page.keyboard.press("Alt+Digit1")
     page.wait_for_timeout(5000)
-    return page
-
-
-def requests(camera: Camera) -> Page:
-    page = camera.page("dora.quill")
-    page.goto("/requests")
-    page.get_by_label("Requests", exact=True).get_by_role("button", name=re.compile("3 alarms")).click()
-    page.get_by_label("Alarms").wait_for()
     return page
 
 
@@ -213,17 +201,45 @@ def person(camera: Camera) -> Page:
     return page
 
 
-def skills(camera: Camera) -> Page:
+def quote(camera: Camera) -> Page:
+    """A draft with several ways to do it."""
+    page = camera.page("dora.quill")
+    page.goto("/quotes")
+    page.get_by_role("group", name="By state").get_by_role("button", name=re.compile("draft")).click()
+    page.get_by_role("table", name="Quotes").get_by_role("row").filter(has_text="Door drive").first.wait_for()
+    row = page.get_by_role("table", name="Quotes").get_by_role("row").filter(has_text="Door drive").first
+    row.get_by_role("link").click()
+    page.get_by_role("region", name="Is the price right?").wait_for()
+    page.wait_for_timeout(1000)
+    return page
+
+
+def quote_customer(camera: Camera) -> Page:
+    """What was sent, on the customer's phone."""
+    page = camera.page("dora.quill")
+    page.goto("/quotes")
+    page.get_by_role("group", name="By state").get_by_role("button", name=re.compile("sent")).click()
+    row = page.get_by_role("table", name="Quotes").get_by_role("row").filter(has_text="Frequency inverter").first
+    row.get_by_role("link").click()
+    path = page.get_by_role("link", name="as the customer reads it").first.get_attribute("href")
+    page.context.close()
+    phone = camera.page(phone=True)
+    phone.goto(path or "/")
+    phone.get_by_role("form", name="Approve").wait_for()
+    phone.wait_for_timeout(800)
+    return phone
+
+
+def prices(camera: Camera) -> Page:
     page = camera.page("ada.reyne")
-    page.goto("/set-up/skills-of-everybody")
-    page.get_by_role("grid").wait_for()
+    page.goto("/set-up/prices")
+    page.get_by_role("button", name="Yearly check of a passenger lift").click()
     page.wait_for_timeout(800)
     return page
 
 
 SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board": board,
-    "board-dark": board_dark,
     "board-drag": board_drag,
     "board-week": board_week,
     "board-crew": board_crew,
@@ -231,14 +247,15 @@ SHOTS: dict[str, Callable[[Camera], Page]] = {
     "details": details,
     "proposal": proposal,
     "intake": intake,
-    "requests": requests,
     "orders": orders,
     "order": order,
     "customer": customer,
     "capacity": capacity,
     "first-steps": first_steps,
     "person": person,
-    "skills": skills,
+    "quote": quote,
+    "quote-customer": quote_customer,
+    "prices": prices,
     "phone-day": phone_day,
     "phone-visit": phone_visit,
 }

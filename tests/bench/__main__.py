@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import browser, core, decade, first_day, http, intake, planning, region, roads
+from tests.bench import browser, core, decade, first_day, http, intake, planning, pricing, region, roads
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -25,6 +25,8 @@ BENCHMARKS = {
     "open-work": http.open_work,
     "responders": http.responders,
     "openings": planning.openings,
+    "pricing": pricing.pricing,
+    "quotes": pricing.quotes,
     "intake": intake.intake,
     "imports": intake.imports,
     "offers": intake.offers,

@@ -10,6 +10,7 @@ from tests.journeys.board import (
     lane,
     open_tomorrow,
     row_of,
+    search_backlog,
     toast,
 )
 from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, settled
@@ -81,10 +82,15 @@ def test_a_part_that_was_not_on_the_list_is_counted_and_taken_off_again(page):
 
 
 def test_what_a_visit_takes_and_brings_is_said_beside_the_board(page):
+    # Of work that has lines, what it brings follows from them.
     visit, _ = first_easy(page)
     row_of(page, visit).click()
     details = page.get_by_test_id("details")
     form = details.get_by_role("form", name="Edit visit")
+    expect(form.get_by_label("Worth")).not_to_be_editable()
+    page.keyboard.press("Escape")
+    search_backlog(page, "Look and report")
+    page.get_by_label("Backlog", exact=True).locator("button[data-visit]").first.click()
     form.get_by_label("Worth").fill("lots")
     form.get_by_role("button", name="Save changes").click()
     expect(form).to_contain_text("Whole money")

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Self
 from ninja import Field, Schema
 
 from apps.intake.schemas import MAX_DURATION, Needs, PromiseIn, PromiseOut
+from apps.orders.amounts import has_prices
 from apps.orders.inputs import VisitFields
 from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Assignment, Visit, VisitEvent, WorkOrder
@@ -185,7 +186,7 @@ class ActionOut(Schema):
 
 class VisitDetailOut(VisitOut):
     """All about a visit. `actions` is what the reader may do, the next thing first; `parts` is how many visits the
-    order has.
+    order has; `priced`: what the visit brings follows from the order's lines.
 
     `assignments`: who goes, whoever leads first, and what each of them said and did.
     """
@@ -203,6 +204,7 @@ class VisitDetailOut(VisitOut):
     assignments: list[AssignmentOut]
     actions: list[ActionOut]
     parts: int
+    priced: bool
     events: list[VisitEventOut]
     history: list[HistoryOut]
 
@@ -226,6 +228,7 @@ class VisitDetailOut(VisitOut):
             outcome=visit.outcome,
             technician=visit.technician.name if visit.technician else None,
             parts=order.visits.count(),
+            priced=has_prices(order),
             assignments=[AssignmentOut.of(row) for row in assignments],
             actions=[ActionOut(step=step, needs_note=transition(step).needs_note) for step in steps],
             events=[VisitEventOut.of(event) for event in events],

@@ -13459,7 +13459,7 @@ export interface components {
         /**
          * VisitDetailOut
          * @description All about a visit. `actions` is what the reader may do, the next thing first; `parts` is how many visits the
-         *     order has.
+         *     order has; `priced`: what the visit brings follows from the order's lines.
          *
          *     `assignments`: who goes, whoever leads first, and what each of them said and did.
          */
@@ -13534,6 +13534,8 @@ export interface components {
             parts: number;
             /** Pinned */
             pinned: boolean;
+            /** Priced */
+            priced: boolean;
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseOut"] | null;

@@ -80,7 +80,13 @@ function Facts({ visit }: { visit: SchemaVisitDetailOut }) {
             />
           )}
         </FormValue>
-        <FormText name="worth" label="Worth" inputMode="numeric" />
+        <FormText
+          name="worth"
+          label="Worth"
+          inputMode="numeric"
+          readOnly={visit.priced}
+          title={visit.priced ? 'It follows from the lines of the order' : ''}
+        />
       </div>
     </>
   );
