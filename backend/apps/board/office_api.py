@@ -9,6 +9,7 @@ from ninja import Router, Status
 from apps.board import commands, queries
 from apps.board.office_schemas import OfficeReminderChangeIn, OfficeReminderOut, OwnReminderIn
 from apps.company.queries import time_zone
+from apps.customers.schemas import NamedOut
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
@@ -32,6 +33,12 @@ def _tomorrow() -> datetime:
     """The first moment of tomorrow, by the company's clock."""
     local = clock.now().astimezone(time_zone())
     return datetime.combine(local.date() + timedelta(days=1), time(), local.tzinfo)
+
+
+@router.get("/office-reminders/people", response=list[NamedOut], auth=SEE)
+def people(request: HttpRequest) -> list[NamedOut]:
+    """Who can be reminded: everybody in the office, by name."""
+    return [NamedOut(id=key, name=name) for key, name in queries.people_in_office()]
 
 
 @router.get("/office-reminders/of/order/{int:order_id}", response=list[OfficeReminderOut], auth=SEE)

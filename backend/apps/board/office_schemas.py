@@ -5,6 +5,7 @@ from typing import Literal, Self
 from ninja import Field, Schema
 
 from apps.board.models import Reminder
+from foundation.moments import Moment
 from foundation.schemas import Text
 
 
@@ -34,7 +35,7 @@ class OfficeReminderOut(Schema):
 class OfficeReminderIn(Schema):
     """`account_id`: before whom; None: before oneself."""
 
-    at: int = Field(ge=0, le=2**40)
+    at: Moment
     text: Text = Field(max_length=200)
     account_id: int | None = Field(None, ge=1, le=2**62)
 
@@ -48,6 +49,6 @@ class OwnReminderIn(OfficeReminderIn):
 
 class OfficeReminderChangeIn(Schema):
     version: int = Field(ge=1, le=2**31 - 1)
-    at: int = Field(ge=0, le=2**40)
+    at: Moment
     text: Text = Field(max_length=200)
     done: bool

@@ -11,6 +11,7 @@ from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.reach import visits_within
+from apps.people.models import Account
 from apps.scheduling.placed import placed_by_day
 from apps.scheduling.schedule import Schedule, schedule
 from core.basics import Interval
@@ -55,6 +56,12 @@ def to_think_of(*, account_id: int | None, before: datetime | None = None, limit
     rows = rows if account_id is None else rows.filter(person_id=account_id)
     rows = rows if before is None else rows.filter(at__lt=before)
     return list(rows.order_by("at", "id")[:limit])
+
+
+def people_in_office() -> list[tuple[int, str]]:
+    """Number and name of everybody who comes in and works from no phone."""
+    rows = Account.objects.filter(is_active=True, technician=None).order_by("name", "id")
+    return list(rows.values_list("id", "name"))
 
 
 def reminders_about(about: str, about_id: int, *, limit: int = 100) -> list[Reminder]:

@@ -121,11 +121,15 @@ def _journey(rules: Charging, site: Site) -> Journey:
 _NOON = 12 * 3600
 
 
+# More than a visit can be said to bring.
+MOST_WORTH = 10_000_000
+
+
 def worth_of(rows: Sequence[Mapping[str, Any]], discounts: Sequence[Mapping[str, Any]], buyer: Buyer) -> int | None:
     """What lines bring without tax, in whole units of the currency; None: none of them has a price."""
     if all(row.get("price") is None for row in rows):
         return None
-    return max(0, whole(sums(rows, discounts, buyer, Yardstick()).totals.net))
+    return min(MOST_WORTH, max(0, whole(sums(rows, discounts, buyer, Yardstick()).totals.net)))
 
 
 def share_worth(order: WorkOrder) -> list[Visit]:

@@ -7,6 +7,7 @@ from ninja import Field, Schema
 from apps.orders.order_schemas import Id
 from apps.orders.schemas import Version
 from apps.pricing.document_schemas import MOST_LINES, DiscountIn, DocumentLineIn, LineKey, SumsOut
+from foundation.moments import Moment
 
 
 class LineSetIn(Schema):
@@ -56,7 +57,7 @@ class EstimateIn(Schema):
     duration_seconds: int | None = Field(None, ge=60, le=14 * 86_400)
     needs: dict[str, Annotated[int, Field(ge=1, le=5)]] | None = None
     crew: int | None = Field(None, ge=1, le=8)
-    window: Annotated[list[Annotated[int, Field(ge=0, le=2**40)]], Field(min_length=2, max_length=2)] | None = None
+    window: Annotated[list[Moment], Field(min_length=2, max_length=2)] | None = None
 
 
 class EstimateLineOut(Schema):

@@ -14,8 +14,9 @@ from core.pricing import Category, ItemKind, Totals
 from foundation.schemas import Text
 
 LineKey = Annotated[Text, Field(min_length=1, max_length=12, pattern=r"^[A-Za-z0-9_-]+$")]
-Money = Annotated[int, Field(ge=-(10**11), le=10**11)]
-_Quantity = Annotated[Decimal, Field(ge=-(10**6), le=10**6, max_digits=10, decimal_places=3)]
+# Together with the most lines, what they come to fits the tables' whole numbers.
+Money = Annotated[int, Field(ge=-(10**10), le=10**10)]
+_Quantity = Annotated[Decimal, Field(ge=-(10**5), le=10**5, max_digits=9, decimal_places=3)]
 MOST_LINES = 300
 
 
@@ -41,7 +42,7 @@ class DocumentLineIn(Schema):
     item: Text = Field("", max_length=40)
     unit: Text = Field("C62", max_length=3)
     unit_price: Money | None = None
-    cost: int | None = Field(None, ge=0, le=10**11)
+    cost: int | None = Field(None, ge=0, le=10**10)
     effort: int | None = Field(None, ge=0, le=10**7)
     tax: Text = Field("", max_length=40)
     discount: DiscountIn | None = None

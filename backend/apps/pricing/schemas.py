@@ -11,8 +11,8 @@ from apps.pricing.inputs import ChargingFields, ItemFields, NamedDiscountFields,
 from core.pricing import Category, ItemKind, TravelWay
 from foundation.schemas import Text
 
-Amount = Annotated[int, Field(ge=-(10**12), le=10**12)]
-Cost = Annotated[int, Field(ge=0, le=10**12)]
+Amount = Annotated[int, Field(ge=-(10**10), le=10**10)]
+Cost = Annotated[int, Field(ge=0, le=10**10)]
 _Version = Annotated[int, Field(ge=1, le=2**31 - 1)]
 _Id = Annotated[int, Field(ge=1, le=2**62)]
 _Day = Annotated[date, Field(ge=date(2001, 1, 1), le=date(2099, 12, 1))]

@@ -11,7 +11,7 @@ from django.db import transaction
 
 from apps.set_up.people import write_people
 from apps.set_up.places import write_depots, write_skills, write_vehicles
-from apps.set_up.prices import write_items, write_tax_codes
+from apps.set_up.prices import write_discounts, write_items, write_list_prices, write_tax_codes
 from apps.set_up.rows import Becomes, Hand, SetUpRow
 from apps.set_up.shifts import write_shifts
 from core.basics.tables import BadFile
@@ -30,6 +30,8 @@ _WRITERS: dict[SetUpKind, Writer] = {
     SetUpKind.SHIFTS: write_shifts,
     SetUpKind.TAX_CODES: write_tax_codes,
     SetUpKind.ITEMS: write_items,
+    SetUpKind.LIST_PRICES: write_list_prices,
+    SetUpKind.DISCOUNTS: write_discounts,
 }
 
 

@@ -12,7 +12,8 @@ from apps.company.queries import company
 from apps.people.inputs import ShiftFields
 from apps.people.models import Skill, Technician, Vehicle
 from apps.people.weeks import weeks_of
-from apps.pricing.models import Item, TaxCode
+from apps.pricing.models import Item, NamedDiscount, Price, TaxCode
+from apps.pricing.queries import day_of
 from core.basics.tables import MARK, safe_cell
 from core.pricing import plain_text
 from core.set_up import EXAMPLES, SetUpKind, days_in_words
@@ -125,7 +126,30 @@ def _items(_now: datetime) -> Iterator[Cells]:
         }  # fmt: skip
 
 
+def _list_prices(now: datetime) -> Iterator[Cells]:
+    """What holds today, or will."""
+    currency, day = company().currency, day_of(now)
+    held = Price.objects.filter(list__isnull=False).exclude(valid_until__lte=day).select_related("list", "item")
+    for row in held.order_by("list__name", "item__wording", "least", "valid_from"):
+        yield {
+            "list": row.list.name if row.list else "", "item": row.item.wording,
+            "price": plain_text(row.price, currency), "from_day": row.valid_from.isoformat(),
+            "least": f"{row.least.normalize():f}" if row.least else "",
+        }  # fmt: skip
+
+
+def _discounts(_now: datetime) -> Iterator[Cells]:
+    currency = company().currency
+    for row in NamedDiscount.objects.filter(retired=False).order_by("name"):
+        yield {
+            "name": row.name, "percent": f"{row.percent.normalize():f}" if row.percent else "",
+            "amount": plain_text(row.amount, currency) if row.amount else "", "until_day": row.valid_until,
+            "times": row.times,
+        }  # fmt: skip
+
+
 _ROWS = {
     SetUpKind.DEPOTS: _depots, SetUpKind.SKILLS: _skills, SetUpKind.VEHICLES: _vehicles, SetUpKind.PEOPLE: _people,
     SetUpKind.SHIFTS: _shifts, SetUpKind.TAX_CODES: _tax_codes, SetUpKind.ITEMS: _items,
+    SetUpKind.LIST_PRICES: _list_prices, SetUpKind.DISCOUNTS: _discounts,
 }  # fmt: skip

@@ -1,4 +1,4 @@
-"""Tax codes and the price list from files."""
+"""Tax codes, the price list, lists of prices and discounts from files."""
 
 from collections.abc import Sequence
 from datetime import date
@@ -6,8 +6,9 @@ from decimal import Decimal
 
 from apps.company.queries import company
 from apps.pricing import commands
-from apps.pricing.inputs import ItemFields, TaxFields
-from apps.pricing.models import Item, TaxCode
+from apps.pricing.inputs import ItemFields, NamedDiscountFields, PriceHolder, TaxFields
+from apps.pricing.models import Item, NamedDiscount, Price, PriceList, TaxCode
+from apps.pricing.queries import today
 from apps.set_up.rows import Becomes, Hand, SetUpRow, each
 from core.pricing import Category, ItemKind, amount_of
 from foundation.errors import Rejected
@@ -97,3 +98,58 @@ def _amount(text: str, currency: str) -> int:
         return amount_of(text, currency)
     except ValueError as error:
         raise Rejected(str(error)) from error
+
+
+def write_list_prices(hand: Hand, rows: Sequence[SetUpRow]) -> None:
+    """By list and item: a price from a day on, from a quantity on; a list that is not there yet is made."""
+    currency = company().currency
+
+    def write(row: SetUpRow) -> Becomes:
+        item = Item.objects.filter(wording__iexact=row.text("item")).first()
+        if item is None:
+            raise Rejected(f"“{row.text('item')}” is not on the price list: bring that in first")
+        listed = PriceList.objects.filter(name__iexact=row.text("list")).first()
+        if listed is None:
+            listed = commands.put_list(**hand.how, name=row.text("list"))
+        price, least = _amount(row.text("price"), currency), row.get("least", None) or Decimal(0)
+        since = row.get("from_day", None) or today()
+        known = Price.objects.filter(list=listed, item=item, least=least)
+        if known.filter(valid_from=since, price=price).exists():
+            return Becomes.SAME
+        is_new = not known.exists()
+        holder = PriceHolder(list_id=listed.pk)
+        commands.set_price(**hand.how, item_id=item.pk, holder=holder, price=price, valid_from=since, least=least)
+        return Becomes.NEW if is_new else Becomes.CHANGE
+
+    # The first to begin first: a price that is set gives up what was to begin after it.
+    each(sorted(rows, key=lambda row: row.get("from_day", None) or today()), write)
+
+
+def write_discounts(hand: Hand, rows: Sequence[SetUpRow]) -> None:
+    """By name: percent or an amount, until a day, so many times."""
+    currency = company().currency
+
+    def write(row: SetUpRow) -> Becomes:
+        known = NamedDiscount.objects.filter(name__iexact=row.text("name")).first()
+        amount = row.text("amount")
+        fields = NamedDiscountFields(
+            name=known.name if known else row.text("name"), percent=row.get("percent", None) or Decimal(0),
+            amount=_amount(amount, currency) if amount else 0, valid_until=row.get("until_day", None),
+            times=row.get("times", None), retired=known.retired if known else False,
+        )  # fmt: skip
+        if known is None:
+            commands.put_discount(**hand.how, fields=fields)
+            return Becomes.NEW
+        if fields == _discount_of(known):
+            return Becomes.SAME
+        commands.put_discount(**hand.how, fields=fields, discount_id=known.pk, version=known.version)
+        return Becomes.CHANGE
+
+    each(rows, write)
+
+
+def _discount_of(row: NamedDiscount) -> NamedDiscountFields:
+    return NamedDiscountFields(
+        name=row.name, percent=row.percent, amount=row.amount, valid_until=row.valid_until, times=row.times,
+        retired=row.retired,
+    )  # fmt: skip

@@ -18,6 +18,8 @@ class SetUpKind(StrEnum):
     SHIFTS = "shifts"
     TAX_CODES = "tax-codes"
     ITEMS = "items"
+    LIST_PRICES = "list-prices"
+    DISCOUNTS = "discounts"
 
 
 Reader = Callable[[str], Any]
@@ -51,6 +53,13 @@ COLUMNS: Mapping[SetUpKind, Mapping[str, Reader]] = {
     SetUpKind.ITEMS: {
         "kind*": values.item_kind, "wording*": _text(200), "unit": values.unit, "price*": _text(20), "cost": _text(20),
         "labour_hours": values.thousandths, "tax*": _text(60), "retired": values.yes_no,
+    },
+    SetUpKind.LIST_PRICES: {
+        "list*": _text(60), "item*": _text(200), "price*": _text(20), "from_day": values.day, "least": values.amount,
+    },
+    SetUpKind.DISCOUNTS: {
+        "name*": _text(80), "percent": values.share, "amount": _text(20), "until_day": values.day,
+        "times": values.whole,
     },
     SetUpKind.TAX_CODES: {
         "name*": _text(60), "category*": values.tax_category, "percent": values.percent, "from_day": values.day,
@@ -99,6 +108,14 @@ EXAMPLES: Mapping[SetUpKind, Sequence[Mapping[str, str]]] = {
             "kind": "fixed price", "wording": "Yearly check of a door", "price": "140.00", "labour_hours": "1.25",
             "tax": "Full rate",
         },
+    ),
+    SetUpKind.LIST_PRICES: (
+        {"list": "Harbour", "item": "Hour of a fitter", "price": "54.50", "from_day": "2027-01-01"},
+        {"list": "Harbour", "item": "Hour of a fitter", "price": "52.00", "from_day": "2027-01-01", "least": "8"},
+    ),
+    SetUpKind.DISCOUNTS: (
+        {"name": "Regular customer", "percent": "5"},
+        {"name": "First order", "amount": "25.00", "until_day": "2027-03-31", "times": "20"},
     ),
 }  # fmt: skip
 _ALSO: Mapping[str, tuple[str, ...]] = {

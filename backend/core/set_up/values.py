@@ -129,6 +129,11 @@ def percent(text: str) -> Decimal:
     return _decimal(text.rstrip("% "), most=Decimal("99.99"), digits=2, like="a percentage like 23")
 
 
+def share(text: str) -> Decimal:
+    """A percentage up to the whole: "5" or "12,5"."""
+    return _decimal(text, most=Decimal(100), digits=3, like="5 or 12.5")
+
+
 def thousandths(text: str) -> int:
     """Hours like 1.25 as thousandths."""
     return int(_decimal(text, most=Decimal(9999), digits=3, like="hours like 1.25") * 1000)

@@ -1,8 +1,10 @@
 """Tax codes and the price list from files."""
 
+from datetime import date
+
 import pytest
 
-from apps.pricing.models import Item, TaxCode
+from apps.pricing.models import Item, NamedDiscount, Price, PriceList, TaxCode
 from tests.apps.set_up.test_files import admin, bring  # noqa: F401 - fixtures
 
 TAXES = "name,category,percent,from_day,reason\nFull rate,standard,23,2026-01-01,\nFull rate,standard,24,2027-01-01,\n"
@@ -58,3 +60,45 @@ def test_a_line_that_cannot_be_is_left_out_and_says_why(world, taxes, bring, lin
     assert [row["becomes"] for row in rows] == ["new", "refused"]
     assert words in " ".join(rows[1]["problems"])
     assert [item.wording for item in Item.objects.all()] == ["Hour of a fitter"]
+
+
+LISTED = "list,item,price,from_day,least\n"
+
+
+def test_prices_of_lists_come_from_files_and_go_out_again(world, taxes, bring):  # noqa: F811
+    bring("items", ITEMS + HOUR, sure=True)
+    text = f"{LISTED}Harbour,Hour of a fitter,54.50,2026-12-01,\nHarbour,Hour of a fitter,52.00,2026-12-01,8\n"
+    previewed = bring("list-prices", text).json()["rows"]
+    assert [row["becomes"] for row in previewed] == ["new", "new"]
+    assert not PriceList.objects.exists()
+    assert bring("list-prices", text, sure=True).json()["rows"] == previewed
+    assert becomes(bring("list-prices", text, sure=True)) == ["same", "same"]
+    dearer = text.replace("54.50", "55.00").replace("2026-12-01,\n", "2027-01-01,\n")
+    assert becomes(bring("list-prices", dearer, sure=True)) == ["change", "same"]
+    [first, *_others] = Price.objects.order_by("least", "valid_from")
+    assert (first.price, first.valid_until) == (5450, date(2027, 1, 1))
+
+
+@pytest.mark.parametrize(
+    ("line", "words"),
+    [
+        ("Harbour,Nothing,1,,", "not on the price list"), ("Harbour,Hour of a fitter,x,,", "no amount"),
+        ("Harbour,Hour of a fitter,5,2020-01-01,", "begin today or later"), (",Hour of a fitter,5,,", "list"),
+    ],
+)  # fmt: skip
+def test_a_price_that_cannot_be_is_refused_in_its_row(world, taxes, bring, line, words):  # noqa: F811
+    bring("items", ITEMS + HOUR, sure=True)
+    [row] = bring("list-prices", f"{LISTED}{line}\n", sure=True).json()["rows"]
+    assert row["becomes"] == "refused"
+    assert words in " ".join(row["problems"])
+    assert not Price.objects.exists()
+
+
+def test_discounts_come_from_files(world, taxes, bring):  # noqa: F811
+    text = "name,percent,amount,until_day,times\nRegular,5,,,\nFirst order,,25.00,2027-03-31,20\nBoth,5,5,,\n"
+    assert becomes(bring("discounts", text, sure=True)) == ["new", "new", "refused"]
+    assert becomes(bring("discounts", text, sure=True)) == ["same", "same", "refused"]
+    assert becomes(bring("discounts", text.replace("Regular,5", "Regular,7.5"), sure=True)) == [
+        "change", "same", "refused",
+    ]  # fmt: skip
+    assert NamedDiscount.objects.get(name="First order").amount == 2500

@@ -2,3 +2,4 @@ export { ordersSearch } from './list/search';
 export { Views } from './list/Views';
 export { OrderBeside } from './page/OrderBeside';
 export { WhoGoes } from './WhoGoes';
+export { OfficeReminders } from './reminders/OfficeReminders';

@@ -8,8 +8,6 @@ import {
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
 import type {
-  SchemaOfficeReminderIn,
-  SchemaOfficeReminderOut,
   SchemaOnPaperIn,
   SchemaQuoteChangeIn,
   SchemaQuoteFiltersIn,
@@ -148,29 +146,3 @@ export const useStep = (id: number) =>
     if (step === 'agree') return data(api.POST('/api/v1/quotes/{quote_id}/agree', asked));
     return data(api.POST('/api/v1/quotes/{quote_id}/order', asked));
   });
-
-export function useRemind(id: number) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: SchemaOfficeReminderIn) =>
-      data(api.POST('/api/v1/quotes/{quote_id}/reminders', { params: at(id), body })),
-    onSettled: () => client.invalidateQueries({ queryKey: KEY }),
-  });
-}
-
-export function useSettleReminder() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ row, done }: { row: SchemaOfficeReminderOut; done: boolean }) =>
-      data(
-        api.PUT('/api/v1/office-reminders/{reminder_id}', {
-          params: { path: { reminder_id: row.id } },
-          body: { version: row.version, at: row.at, text: row.text, done },
-        }),
-      ),
-    onSettled: () => {
-      void client.invalidateQueries({ queryKey: KEY });
-      void client.invalidateQueries({ queryKey: ['reminders'] });
-    },
-  });
-}

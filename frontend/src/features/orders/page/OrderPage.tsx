@@ -12,6 +12,7 @@ import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
 import { stamp } from '@/shared/time';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
+import { OrderReminders } from '../reminders/OfficeReminders';
 import { Sequence } from './Sequence';
 import { Facts, Overrides } from './OrderFacts';
 import { OrderForm } from './OrderForm';
@@ -50,6 +51,7 @@ export function OrderPage() {
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
         <QuotesOf about="order" id={id} />
+        <OrderReminders orderId={id} />
         <FileList record="order" id={id} canAdd={canChange} />
         <Timeline
           showRecord

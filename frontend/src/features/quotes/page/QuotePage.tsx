@@ -5,6 +5,7 @@ import type { SchemaQuoteOut } from '@/api/types';
 import { FileList } from '@/design/FileList';
 import { Notice } from '@/design/Notice';
 import { Timeline } from '@/design/Timeline';
+import { OfficeReminders } from '@/features/orders';
 import { may, useSession } from '@/features/people';
 import { reached, SumsBox, useCurrency, useFigures, useReach } from '@/features/pricing';
 import { rowsOf } from '@/shared/pages';
@@ -14,7 +15,6 @@ import { Editor } from './Editor';
 import { Head } from './Head';
 import { Questions } from './Questions';
 import { Reading } from './Reading';
-import { Reminders } from './Reminders';
 import { Surveys } from './Surveys';
 import { Versions } from './Versions';
 
@@ -96,7 +96,7 @@ function Beside({ quote }: { quote: SchemaQuoteOut }) {
       <Versions quote={quote} />
       <Questions quote={quote} />
       <Surveys quote={quote} />
-      <Reminders quote={quote} />
+      <OfficeReminders about={{ kind: 'quote', id: quote.id }} rows={quote.reminders} />
       <FileList record="quote" id={quote.id} canAdd={canMake} />
       <Timeline entries={rowsOf(timeline.data)} older={timeline} onNote={(text) => note.mutateAsync(text)} />
     </>

@@ -2,7 +2,16 @@
 
 import type { SchemaSetUpRowOut } from '@/api/types';
 
-export type SetUpKind = 'depots' | 'skills' | 'vehicles' | 'people' | 'shifts' | 'tax-codes' | 'items';
+export type SetUpKind =
+  | 'depots'
+  | 'skills'
+  | 'vehicles'
+  | 'people'
+  | 'shifts'
+  | 'tax-codes'
+  | 'items'
+  | 'list-prices'
+  | 'discounts';
 
 export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: string }[] = [
   {
@@ -43,6 +52,18 @@ export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: str
     words: 'Price list',
     columns: 'kind, wording, unit, price, cost, labour_hours, tax, retired',
     hint: 'Prices without tax. Bring in tax codes first.',
+  },
+  {
+    kind: 'list-prices',
+    words: 'Customers’ lists',
+    columns: 'list, item, price, from_day, least',
+    hint: 'A line for each price; a list that is not there yet is made. Without a day a price holds from today on.',
+  },
+  {
+    kind: 'discounts',
+    words: 'Discounts',
+    columns: 'name, percent, amount, until_day, times',
+    hint: 'Percent or an amount, not both.',
   },
 ];
 
