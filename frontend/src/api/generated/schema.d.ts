@@ -2457,6 +2457,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/office-reminders/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description Who can be reminded: everybody in the office, by name.
+         */
+        get: operations["apps_board_office_api_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/office-reminders/{reminder_id}": {
         parameters: {
             query?: never;
@@ -9731,7 +9751,10 @@ export interface components {
         };
         /** OfficeReminderChangeIn */
         OfficeReminderChangeIn: {
-            /** At */
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
             at: number;
             /** Done */
             done: boolean;
@@ -9747,7 +9770,10 @@ export interface components {
         OfficeReminderIn: {
             /** Account Id */
             account_id?: number | null;
-            /** At */
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
             at: number;
             /** Text */
             text: string;
@@ -10346,7 +10372,10 @@ export interface components {
             about_id?: number | null;
             /** Account Id */
             account_id?: number | null;
-            /** At */
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
             at: number;
             /** Text */
             text: string;
@@ -12222,7 +12251,7 @@ export interface components {
          * SetUpKind
          * @enum {string}
          */
-        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
+        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
         /**
          * SetUpRowOut
          * @description A line of a file: whom or what it is about, what it becomes, and why it does not.
@@ -20251,6 +20280,44 @@ export interface operations {
             };
         };
     };
+    apps_board_office_api_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_board_office_api_settle: {
         parameters: {
             query?: never;
@@ -26831,7 +26898,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
             };
             cookie?: never;
         };
@@ -26874,7 +26941,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
             };
             cookie?: never;
         };
