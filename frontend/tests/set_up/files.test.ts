@@ -11,6 +11,16 @@ describe('rows of a set-up file', () => {
 
   it('are of kinds that build on each other in the order in which they are offered', () => {
     const kinds = KINDS.map(({ kind }) => kind);
-    expect(kinds).toEqual(['depots', 'skills', 'vehicles', 'people', 'shifts', 'tax-codes', 'items']);
+    expect(kinds).toEqual([
+      'depots',
+      'skills',
+      'vehicles',
+      'people',
+      'shifts',
+      'tax-codes',
+      'items',
+      'list-prices',
+      'discounts',
+    ]);
   });
 });
