@@ -4,11 +4,12 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
-    // Machines that run the suite are busy: a test waits for a state, and only gives up when none comes.
+    // Machines that run the suite are busy, and stand still for half a minute: a test waits for a state, and only
+    // gives up when none comes.
     // Two at once: by itself it leaves one core of two idle.
     maxWorkers: 2,
-    testTimeout: 30_000,
-    hookTimeout: 30_000,
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
     // Pure logic needs no page; what is drawn (.tsx) is tested in one.
     projects: [
       { extends: true, test: { name: 'logic', include: ['tests/**/*.test.ts'], environment: 'node' } },

@@ -5,7 +5,7 @@ import { cleanup, configure } from '@testing-library/react';
 import { afterEach, vi } from 'vitest';
 import { answer } from './server';
 
-configure({ asyncUtilTimeout: 8_000 });
+configure({ asyncUtilTimeout: 20_000 });
 vi.stubGlobal('fetch', answer);
 // What jsdom leaves out and the interface asks for.
 vi.stubGlobal(
