@@ -1,6 +1,7 @@
 """What happens to rows that point at a record when that record is merged into another.
 
-Whoever points at such a record says so in the `ready` of its app: its rows move along, or they stay. Nothing is found
+Whoever points at such a record says so in the `ready` of its app: its rows move along (always, or where the kept record
+has none of its own), or they stay. Nothing is found
 by looking: a document that names a customer must not change because somebody tidied up.
 """
 
@@ -24,6 +25,7 @@ class Pointer:
 
 
 _moving: defaultdict[type[models.Model], list[Pointer]] = defaultdict(list)
+_lacking: set[Pointer] = set()
 _staying: dict[Pointer, str] = {}
 
 
@@ -33,6 +35,12 @@ def move_along(target: type[models.Model], model: type[models.Model], *fields: s
         pointer = Pointer(model, name)
         if pointer not in _moving[target]:
             _moving[target].append(pointer)
+
+
+def move_where_lacking(target: type[models.Model], model: type[models.Model], field: str) -> None:
+    """Rows of `model` move along where the record that is kept has none; where it has some, they stay."""
+    move_along(target, model, field)
+    _lacking.add(Pointer(model, field))
 
 
 def stay(model: type[models.Model], *fields: str, because: str) -> None:
@@ -45,11 +53,14 @@ def move(target: type[models.Model], *, from_id: int, to_id: int) -> dict[str, l
     """Move everything along; the ids of the rows that moved, by pointer, for `move_back`."""
     found = {}
     for pointer in _moving[target]:
+        if pointer in _lacking and _rows(pointer, to_id).exists():
+            continue
         rows = _rows(pointer, from_id)
         ids = list(rows.values_list("pk", flat=True))
         if ids:
             rows.update(**{f"{pointer.field}_id": to_id})
-            found[str(pointer)] = ids
+            # A row that is known by whom it belongs to has got another key by that.
+            found[str(pointer)] = [to_id] if pointer.model._meta.pk.name == pointer.field else ids
     return found
 
 

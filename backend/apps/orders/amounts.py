@@ -8,6 +8,7 @@ from typing import Any
 from apps.catalogue.models import JobType
 from apps.company.queries import depots, settings
 from apps.customers.models import Site
+from apps.orders.inputs import NewOrder
 from apps.orders.models import LearnedLength, Visit, WorkOrder
 from apps.orders.work import usual_work
 from apps.pricing import charging
@@ -22,6 +23,7 @@ from core.basics import Interval, Place, straight_metres
 from core.orders import VisitState
 from core.orders.sequences import shared_worth
 from core.pricing import Billing, Known, TravelWay, exact_quantity
+from foundation.moments import to_moment
 
 Kept = list[dict[str, Any]]
 
@@ -88,6 +90,12 @@ def lines_for(
     if hours is not None:
         rows += filled(charging.clock_lines(rules, counted(rows, buyer), hours), buyer)
     return rows
+
+
+def hours_of(new: NewOrder) -> Interval | None:
+    """When new work is done, as far as it is known: from the beginning of its promise."""
+    start = to_moment(new.promise[0])
+    return None if start is None else Interval(start=start, end=start + (new.work.duration_seconds or 3600))
 
 
 def travel_is_flat() -> bool:

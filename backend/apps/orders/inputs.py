@@ -11,6 +11,7 @@ from apps.catalogue.models import JobType
 from apps.customers.models import Customer, Site
 from apps.intake.models import Request
 from apps.orders.models import Origin
+from apps.pricing.inputs import DiscountFields, LineFields
 from core.basics import Place
 from core.orders import VisitState
 
@@ -77,6 +78,7 @@ class NewOrder:
     """An order to be made. `promise` is that of its first visit; `request` is given where it came from one.
 
     `lines` are kept ones that were agreed already; None: those of the job type, the journey, what the clock adds.
+    `earliest` is that of its first visit.
     """
 
     origin: Origin
@@ -86,9 +88,37 @@ class NewOrder:
     fields: OrderFields
     work: Work
     promise: tuple[datetime | None, datetime | None] = (None, None)
+    earliest: datetime | None = None
     request: Request | None = None
     lines: Sequence[Mapping[str, Any]] | None = None
     discounts: Sequence[Mapping[str, Any]] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class OneOff:
+    """A job that is agreed already, all of it said at once. What is None is filled in as for any work. No time is
+    promised here: whether one can be kept is for planning to say.
+
+    Attributes
+    ----------
+    fields : its `priority` is not read, but that here.
+    duration_seconds : of the whole job, with all of its crew there.
+    days : over how many days it is spread.
+    lines : as typed; None: what such work costs.
+    """
+
+    site_id: int
+    fields: OrderFields
+    job_type_id: int | None = None
+    duration_seconds: int | None = None
+    needs: Mapping[str, int] | None = None
+    crew: int | None = None
+    priority: int | None = None
+    days: int = 1
+    earliest: datetime | None = None
+    due: datetime | None = None
+    lines: Sequence[LineFields] | None = None
+    discounts: Sequence[DiscountFields] = ()
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -105,7 +105,7 @@ class Listed:
 
 def orders(filters: Filters, *, now: datetime, sort: str = "newest", cursor: str = "") -> Listed:
     """A page of orders."""
-    rows = _filtered(filters, now)
+    rows = narrowed(filters, now)
     # Numbers first: customers and sites are joined to the page that is shown, not to all that come before it.
     ids, following = sorted_by(rows, _keys(sort), cursor, size=PAGE)
     by_id = {line.id: line for line in _lines(WorkOrder.objects.filter(pk__in=ids))}
@@ -114,7 +114,7 @@ def orders(filters: Filters, *, now: datetime, sort: str = "newest", cursor: str
 
 def every_order(filters: Filters, *, now: datetime, sort: str = "newest") -> Iterator[OrderLine]:
     """All of them, for export, a few thousand at a time."""
-    return _lines(_filtered(filters, now).order_by(*_keys(sort)), chunk=2000)
+    return _lines(narrowed(filters, now).order_by(*_keys(sort)), chunk=2000)
 
 
 def _keys(sort: str) -> tuple[str, ...]:
@@ -162,7 +162,8 @@ def _plans(ids: Collection[int]) -> dict[int, tuple[list[str], int | None]]:
     return found
 
 
-def _filtered(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
+def narrowed(filters: Filters, now: datetime) -> QuerySet[WorkOrder]:
+    """The orders that filters leave."""
     rows = WorkOrder.objects.all()
     for typed in filters.text.lower().split():
         rows = rows.filter(_mentions(fold(typed), typed))

@@ -23,6 +23,7 @@ class Origin(models.TextChoices):
 
     REQUEST = "request"
     QUOTE = "quote"
+    OFFICE = "office"  # one job, agreed and made at once
     FILE = "file"
     UNKNOWN = ""  # made before this was kept
 

@@ -1,5 +1,6 @@
 """Wire shapes of work orders. Times are epoch seconds."""
 
+from collections.abc import Mapping
 from datetime import date
 from typing import Annotated, Any, Literal, Self
 
@@ -9,6 +10,7 @@ from apps.customers.schemas import AssetOut, CustomerOut, NamedOut, SiteOut
 from apps.intake.schemas import PromiseOut
 from apps.orders import order_details
 from apps.orders.amounts import kept_lines, sums_of, yardstick
+from apps.orders.by_tag import OrdersByTag
 from apps.orders.inputs import OrderFields
 from apps.orders.listing import Filters, OrderLine
 from apps.orders.models import SavedView, Visit, VisitLink, WorkOrder
@@ -99,6 +101,41 @@ class ListIn(Schema):
     filters: FiltersIn = Field(default_factory=lambda: FiltersIn.model_validate({}))
     sort: Text = Field("newest", max_length=20)
     cursor: Text = Field("", max_length=600)
+
+
+class ByTagIn(Schema):
+    filters: FiltersIn = Field(default_factory=lambda: FiltersIn.model_validate({}))
+
+
+class TagSumOut(Schema):
+    """`tag` is its name, empty: lines without one; `net` in the currency's smallest unit, without tax."""
+
+    tag: str
+    orders: int
+    lines: int
+    net: int
+
+
+class ByTagOut(Schema):
+    """What orders come to by the tags of their lines; `off` is taken off whole orders, `net` what is left.
+
+    `without`: orders from before there were lines of their own; they are not counted.
+    """
+
+    tags: list[TagSumOut]
+    off: int
+    net: int
+    orders: int
+    without: int
+
+    @classmethod
+    def of(cls, counted: OrdersByTag, names: Mapping[str, str]) -> Self:
+        found = counted.found
+        rows = [
+            TagSumOut(tag=names.get(row.tag, row.tag), orders=row.documents, lines=row.lines, net=row.net)
+            for row in found.tags
+        ]
+        return cls(tags=rows, off=found.off, net=found.net, orders=counted.orders, without=counted.without)
 
 
 class ExportIn(Schema):

@@ -1,7 +1,7 @@
 """HTTP: what orders cost, and what any lines would come to."""
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from apps.catalogue.filling import filled_in
 from apps.catalogue.models import JobType
@@ -9,19 +9,22 @@ from apps.customers import queries as customers
 from apps.orders import commands, order_details
 from apps.orders.amounts import yardstick
 from apps.orders.estimating import told
+from apps.orders.one_offs import read_one_off
 from apps.orders.order_schemas import OrderDetailOut
 from apps.orders.pricing_schemas import (
     EstimateIn,
     EstimateLineOut,
     EstimateOut,
     FiguresIn,
+    OneOffIn,
+    OneOffOut,
     OrderLinesIn,
     ReachedLineOut,
     ReachIn,
     SumsOfSetsOut,
 )
 from apps.orders.reaching_wanted import reached
-from apps.orders.schemas import VersionIn
+from apps.orders.schemas import OrderOut, VersionIn
 from apps.pricing.document_schemas import SumsOut
 from apps.pricing.documents import Buyer, filled, kept_discount
 from apps.pricing.figuring import sums
@@ -57,6 +60,21 @@ def reset_lines(request: HttpRequest, order_id: Key, body: VersionIn) -> OrderDe
     """The lines such an order would be made with."""
     commands.reset_lines(actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version)
     return _detail(request, order_id)
+
+
+@router.post("/orders/one-off", response={201: OrderOut}, auth=Needs(Action.MAKE_ORDERS))
+def make_one_off(request: HttpRequest, body: OneOffIn) -> Status[OrderOut]:
+    """An order that is agreed already, with its lines, its people and its days."""
+    sees = may(actor_of(request), Action.SEE_MARGIN)
+    order = commands.make_one_off(actor=actor_of(request), now=clock.now(), asked=body.asked(sees_costs=sees))
+    return Status(201, OrderOut.of(order))
+
+
+@router.post("/orders/one-off/read", response=OneOffOut, auth=Needs(Action.MAKE_ORDERS))
+def one_off(request: HttpRequest, body: OneOffIn) -> OneOffOut:
+    """What would become of such an order: its visits and lines. Nothing changes."""
+    sees = may(actor_of(request), Action.SEE_MARGIN)
+    return OneOffOut.of(read_one_off(asked=body.asked(sees_costs=sees), now=clock.now()), sees_costs=sees)
 
 
 @router.post("/figures", response=SumsOfSetsOut, auth=Needs(Action.USE))

@@ -14,7 +14,7 @@ from apps.pricing.queries import today
 from apps.quotes.models import Answer, Question, Quote, QuoteVersion
 from core.orders import VisitState
 from core.quotes import QuoteState, is_over
-from foundation import audit
+from foundation import audit, files
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
 from foundation.pages import Page, sorted_by
@@ -94,6 +94,13 @@ def surveys_of(quote_id: int) -> list[Visit]:
     """Visits that look at the place, in the order in which they were asked for."""
     rows = Visit.objects.with_whereabouts().select_related("technician").filter(survey__quote_id=quote_id)
     return list(rows.order_by("survey__pk"))
+
+
+def files_at_hand(quote_id: int) -> set[int]:
+    """Files that can be shown with a quote: its own, and what was seen at its surveys."""
+    orders = Visit.objects.filter(survey__quote_id=quote_id).values_list("order_id", flat=True).distinct()
+    records = [("quote", quote_id), *(("order", key) for key in orders)]
+    return {row.pk for record in records for row in files.of(*record)}
 
 
 def reminders_of(quote_id: int) -> list[Reminder]:

@@ -83,6 +83,30 @@ def shared_worth(worth: int | None, seconds: Sequence[int | None]) -> list[int |
     return [worth - sum(shares[1:]), *shares[1:]]
 
 
+MOST_DAYS = 10
+_STEP = 300  # a day's work is a whole number of these seconds
+
+
+def day_lengths(seconds: int, days: int) -> tuple[int, ...]:
+    """A job's length shared among following days: alike, the rest on the last one; fewer days where it is short.
+
+    Raises
+    ------
+    ValueError
+        For less than one day, or more than `MOST_DAYS`.
+    """
+    if not 1 <= days <= MOST_DAYS:
+        raise ValueError(f"over 1 to {MOST_DAYS} days")
+    each = -(-seconds // days // _STEP) * _STEP if days > 1 else seconds
+    lengths = [min(each, seconds - each * day) for day in range(days)]
+    return tuple(length for length in lengths if length > 0)
+
+
+def day_title(name: str, day: int) -> str:
+    """How a visit is called that is one day of a longer job."""
+    return f"{name}, day {day}"
+
+
 @dataclass(frozen=True, kw_only=True)
 class Linked:
     """What a link has to know of a visit.

@@ -20,6 +20,7 @@ from core.pricing.rates import (
     surcharged,
     travel_price,
 )
+from core.pricing.tags import ByTag, TagSum, by_tag
 from core.pricing.tax import Category, Exemption, Rate, TaxCode, Taxed, taxed
 from core.pricing.totals import (
     Document,
@@ -38,6 +39,7 @@ __all__ = [
     "UNITS",
     "Band",
     "Billing",
+    "ByTag",
     "Category",
     "Discount",
     "Document",
@@ -58,6 +60,7 @@ __all__ = [
     "Rate",
     "Surcharge",
     "Surcharged",
+    "TagSum",
     "TaxCode",
     "TaxSum",
     "Taxed",
@@ -68,6 +71,7 @@ __all__ = [
     "WithTax",
     "amount_of",
     "bands",
+    "by_tag",
     "digits_of",
     "discount_given",
     "ended",

@@ -8,7 +8,7 @@ import {
   redirect,
 } from '@tanstack/react-router';
 import { signInSearch } from '@/features/accounts';
-import { intakeSearch, requestsSearch } from '@/features/intake';
+import { intakeSearch, oneOffSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { newQuoteSearch, quotesSearch } from '@/features/quotes';
 import { peopleSearch } from '@/features/set_up';
@@ -194,6 +194,12 @@ const routes = root.addChildren([
       path: '/orders',
       component: lazyRouteComponent(orders, 'OrdersPage'),
       validateSearch: ordersSearch,
+    }),
+    createRoute({
+      getParentRoute: () => office,
+      path: '/orders/new',
+      component: lazyRouteComponent(intake, 'OneOffPage'),
+      validateSearch: oneOffSearch,
     }),
     createRoute({
       getParentRoute: () => office,

@@ -174,3 +174,29 @@ def test_the_price_that_reaches_what_is_wanted_does_and_so_does_the_effort(price
         after = dispatcher.post("/figures", {"sets": [{**lines, "lines": applied}]}).json()["sets"][0]
         assert after["effort"]["per_hour"] >= 8_000, by
         assert after["effort"]["per_hour"] < 8_100, by
+
+
+def test_orders_by_tag_come_to_what_their_totals_say(job, world, as_role, dispatcher):
+    as_role("administrator").post("/company/tags", {"name": "Goodwill"})
+    first, _second = book(dispatcher, world), book(dispatcher, world)
+    lines = [line("l1", "door-roller", 2, tag="goodwill"), line("l2", "hour-of-a-fitter")]
+    body = {"version": first["version"], "lines": lines, "discounts": [{"name": "Regular", "percent": "5"}]}
+    assert dispatcher.put(f"/orders/{first['id']}/lines", body).status_code == 200
+    rows = dispatcher.post("/orders/list", {}).json()["rows"]
+    nets = [dispatcher.get(f"/orders/{row['id']}").json()["sums"]["totals"]["net"] for row in rows]
+    found = dispatcher.post("/orders/by-tag", {}).json()
+    assert (found["net"], found["orders"], found["without"]) == (sum(nets), 2, 0)
+    assert [(row["tag"], row["orders"], row["net"]) for row in found["tags"]] == [
+        ("", 2, 12_500), ("Goodwill", 1, 4_000),
+    ]  # fmt: skip
+    assert found["off"] == 450
+    nobody = dispatcher.post("/orders/by-tag", {"filters": {"text": "nothing like it"}}).json()
+    assert (nobody["tags"], nobody["net"]) == ([], 0)
+
+
+def test_too_many_orders_are_not_counted_by_tag(job, world, dispatcher, monkeypatch):
+    monkeypatch.setattr("apps.orders.by_tag.MOST_ORDERS", 1)
+    for _ in range(2):
+        book(dispatcher, world)
+    answer = dispatcher.post("/orders/by-tag", {})
+    assert (answer.status_code, answer.json()["code"]) == (422, "too_many")

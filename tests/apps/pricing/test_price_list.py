@@ -7,6 +7,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from apps.customers.models import Customer, Merge
 from apps.pricing import queries
 from apps.pricing.commands import raise_list, set_price
 from apps.pricing.inputs import PriceHolder
@@ -103,6 +104,43 @@ def test_a_customer_pays_its_own_price_before_its_list_s_and_is_told_where_it_co
     assert price(manager, hour, **who)["source"] == "own price of Seagate Stores, from 23 Nov 2026"
     [row] = manager.get("/pricing/lists").json()
     assert (row["price_count"], row["customer_count"]) == (2, 1)
+
+
+@pytest.fixture
+def twin(world, manager, hour):
+    """The same customer a second time, on a list, without tax, with a price of its own."""
+    made = Customer.objects.create(name="Seagate Stores Ltd")
+    harbour = manager.post("/pricing/lists", {"name": "Harbour"}).json()
+    terms = {"list_id": harbour["id"], "exempt_reason": "Mission"}
+    assert manager.put(f"/pricing/terms/{made.pk}", terms).status_code == 200
+    own = {"item_id": hour["id"], "valid_from": MONDAY.isoformat(), "price": 4_900, "customer_id": made.pk}
+    assert manager.post("/pricing/prices", own).status_code == 201
+    return made
+
+
+def paid_by(api, hour, customer):
+    """Where its price comes from, and whether it is on a list."""
+    terms = api.get(f"/pricing/terms/{customer.pk}").json()
+    return price(api, hour, customer_id=customer.pk)["price"], terms["list_id"] is not None, terms["exempt_reason"]
+
+
+def test_a_merge_takes_terms_and_own_prices_along_where_there_are_none_and_gives_them_back(world, manager, hour, twin):
+    assert paid_by(manager, hour, world.customer) == (5_800, False, "")
+    merge = manager.post("/customers/merges", {"kept_id": world.customer.pk, "gone_id": twin.pk})
+    assert merge.status_code == 201, merge.json()
+    assert paid_by(manager, hour, world.customer) == (4_900, True, "Mission")
+    assert manager.post(f"/customers/merges/{Merge.objects.get().pk}/undo").status_code == 200
+    assert paid_by(manager, hour, world.customer) == (5_800, False, "")
+    assert paid_by(manager, hour, twin) == (4_900, True, "Mission")
+
+
+def test_a_customer_keeps_terms_of_its_own_in_a_merge(world, manager, hour, twin):
+    manager.put(f"/pricing/terms/{world.customer.pk}", {"reads_with_tax": True})
+    manager.post("/customers/merges", {"kept_id": world.customer.pk, "gone_id": twin.pk})
+    assert paid_by(manager, hour, world.customer) == (4_900, False, "")
+    manager.post(f"/customers/merges/{Merge.objects.get().pk}/undo")
+    assert manager.get(f"/pricing/terms/{world.customer.pk}").json()["reads_with_tax"] is True
+    assert paid_by(manager, hour, twin) == (4_900, True, "Mission")
 
 
 def test_a_price_begins_today_or_later_and_belongs_to_one(world, manager, hour):

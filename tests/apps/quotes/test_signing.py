@@ -1,8 +1,10 @@
 """The customer's side: read, choose, sign, refuse, ask; and what becomes of it."""
 
+from base64 import b64decode
 from datetime import timedelta
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from apps.messages.models import Message
@@ -254,6 +256,27 @@ def test_surveys_wait_in_the_backlog_and_the_quote_waits_for_them(desk, quote):
     assert WorkOrder.objects.get().billing == "not billable"
     [row] = desk.post("/quotes/list", {"filters": {"waits": "survey"}}).json()["rows"]
     assert (row["number"], row["waits"]) == (one["number"], ["2 surveys"])
+
+
+def picture_of(desk, record, key, name):
+    path = f"/api/v1/files/{record}/{key}"
+    kept = desk.client.post(path, {"file": SimpleUploadedFile(name, b64decode(PNG), "image/png")})
+    assert kept.status_code == 201, kept.content
+    return kept.json()["id"]
+
+
+def test_what_was_photographed_at_a_survey_can_be_shown_to_the_customer(
+    customer, desk, quote, world, tmp_path, settings
+):
+    settings.MEDIA_ROOT = tmp_path
+    asked = desk.post(f"/quotes/{quote['id']}/surveys", {"what": "Measure the shaft"}).json()
+    shaft = picture_of(desk, "order", asked["surveys"][0]["order_id"], "shaft.png")
+    elsewhere = picture_of(desk, "order", world.visit().order_id, "somewhere.png")
+    refused = change(desk, asked, content={"pictures": [elsewhere]})
+    assert (refused.status_code, refused.json()["field"]) == (422, "pictures")
+    changed = change(desk, asked, content={"pictures": [shaft]})
+    shown = customer.get(address(send(desk, changed.json()).json())).json()
+    assert [row["name"] for row in shown["pictures"]] == ["shaft.png"]
 
 
 def test_a_quote_that_is_withdrawn_is_lost_for_its_reason(customer, desk, sent):

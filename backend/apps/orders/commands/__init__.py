@@ -3,6 +3,7 @@
 from apps.orders.commands.following import follow
 from apps.orders.commands.happening import was_done
 from apps.orders.commands.mates import take_own_step
+from apps.orders.commands.oneoff import make_one_off
 from apps.orders.commands.orders import change_order, make_order, restore
 from apps.orders.commands.pricing import add_lines, reset_lines, set_lines
 from apps.orders.commands.promising import promise, tell_promised
@@ -33,6 +34,7 @@ __all__ = [
     "keep_view",
     "link_visits",
     "lock_visit",
+    "make_one_off",
     "make_order",
     "promise",
     "put_on_standby",

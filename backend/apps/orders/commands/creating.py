@@ -9,7 +9,7 @@ from django.db.models import Max
 from apps.catalogue.commands import content_of, edition
 from apps.catalogue.models import JobType, JobTypeEdition
 from apps.company.numbers import take_numbers
-from apps.orders.amounts import buyer_of, lines_for, travel_is_flat, worth_of
+from apps.orders.amounts import buyer_of, hours_of, lines_for, travel_is_flat, worth_of
 from apps.orders.commands.complete import Required, check_complete, required
 from apps.orders.commands.fields import check_files, write
 from apps.orders.inputs import NewOrder
@@ -18,12 +18,10 @@ from apps.orders.reach import check_order
 from apps.orders.work import questions_of
 from apps.pricing.documents import Buyer
 from apps.pricing.queries import with_own_prices
-from core.basics import Interval
 from core.forms import file_answers
 from core.orders.sequences import parts_from, shared_worth
 from foundation import audit, files, live
 from foundation.actors import Actor
-from foundation.moments import to_moment
 
 # Rows of one insert: the server takes 65,535 values in a statement.
 BATCH = 1000
@@ -93,12 +91,6 @@ def _price(orders: Sequence[WorkOrder], new: Sequence[NewOrder]) -> None:
         order.lines = known[alike]
 
 
-def hours_of(new: NewOrder) -> Interval | None:
-    """When new work is done, as far as it is known: from the beginning of its promise."""
-    start = to_moment(new.promise[0])
-    return None if start is None else Interval(start=start, end=start + (new.work.duration_seconds or 3600))
-
-
 def would_be(new: NewOrder, asked: Required) -> WorkOrder:
     """The order as it would be made; nothing of it is saved. Raises what `create_order` would."""
     return checked(new, edition_now(new.job_type) if new.job_type else None, asked)
@@ -140,7 +132,7 @@ def _visits(order: WorkOrder, new: NewOrder) -> list[Visit]:
     first = Visit(
         order=order, duration_seconds=work.duration_seconds, needs=dict(work.needs), priority=work.priority,
         promise_start=new.promise[0], promise_end=new.promise[1], due=work.due, crew=work.crew,
-        title=order.title if parts else "", takes=dict(work.parts), worth=worths[0],
+        title=order.title if parts else "", takes=dict(work.parts), worth=worths[0], earliest=new.earliest,
     )  # fmt: skip
     further = [
         Visit(

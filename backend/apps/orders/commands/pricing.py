@@ -11,7 +11,7 @@ from apps.orders.amounts import Kept, buyer_of, kept_lines, lines_for, share_wor
 from apps.orders.commands.orders import lock_order
 from apps.orders.models import WorkOrder
 from apps.orders.work import usual_work
-from apps.pricing.documents import counted, discount_of, filled, holding, kept_discount
+from apps.pricing.documents import Buyer, counted, discount_of, filled, holding, kept_discount
 from apps.pricing.inputs import DiscountFields, LineFields
 from apps.pricing.limits import discount_limit
 from core.basics import Interval
@@ -41,7 +41,7 @@ def set_lines(
         raise Rejected("The order is billed or cancelled: its lines stay as they are.", code="wrong_state")
     before = kept_lines(order)
     rows, off = filled(lines, buyer_of(order), before=before), [kept_discount(one) for one in discounts]
-    _check_limit(actor, order, rows, off)
+    check_limit(actor, buyer_of(order), rows, off)
     if (rows, off) == (order.lines, order.discounts):
         return order
     order.lines, order.discounts = rows, off
@@ -79,8 +79,8 @@ def add_lines(*, actor: Actor, now: datetime, order: WorkOrder, lines: Kept, dis
     _save(actor, now, order, sentence)
 
 
-def _check_limit(actor: Actor, order: WorkOrder, rows: Kept, off: Kept) -> None:
-    buyer = buyer_of(order)
+def check_limit(actor: Actor, buyer: Buyer, rows: Kept, off: Kept) -> None:
+    """Lines and discounts that take no more off than the actor may give by themselves. Raises Rejected."""
     held = holding([discount_of(row) for row in off], buyer.day)
     given = ceil(discount_given(Document(lines=counted(rows, buyer), discounts=held)))
     limit = discount_limit(actor)
@@ -94,16 +94,20 @@ def _check_limit(actor: Actor, order: WorkOrder, rows: Kept, off: Kept) -> None:
 def _save(actor: Actor, now: datetime, order: WorkOrder, sentence: str) -> WorkOrder:
     order.version += 1
     order.save(update_fields=["lines", "discounts", "version"])
-    changed = share_worth(order)
-    for visit in changed:
-        visit.version += 1
-        visit.save(update_fields=["worth", "version"])
+    save_worth(order)
     audit.record(
         actor=actor, now=now, action="lines", entity="order", entity_id=order.pk, version=order.version,
         sentence=sentence, values={"lines": [_plain(row) for row in order.lines or ()]},
     )  # fmt: skip
     live.announce("visit", ids=list(order.visits.values_list("pk", flat=True)))
     return order
+
+
+def save_worth(order: WorkOrder) -> None:
+    """Let the visits bring what the lines do."""
+    for visit in share_worth(order):
+        visit.version += 1
+        visit.save(update_fields=["worth", "version"])
 
 
 def _plain(row: dict[str, Any]) -> str:

@@ -8,10 +8,11 @@ from django.db import transaction
 from apps.orders.commands.creating import add_visit_to
 from apps.orders.commands.following import follow
 from apps.orders.commands.orders import lock_order
+from apps.orders.commands.pricing import save_worth
 from apps.orders.models import Visit, VisitLink, WorkOrder
 from core.orders import VisitState
 from core.orders.links import Link, LinkKind
-from core.orders.sequences import Linked, link_problem
+from core.orders.sequences import MOST_DAYS, Linked, day_lengths, day_title, link_problem
 from core.roles import Action
 from core.scheduling.model.links import GREATEST_NIGHT, LEAST_NIGHT
 from foundation import audit, live
@@ -130,23 +131,19 @@ def spread_over_days(
         raise Rejected("Only a visit in the backlog can be spread over days.", field="visit")
     if not visit.duration_seconds:
         raise Rejected("Give it a duration first.", field="duration")
-    if not 2 <= days <= 10:
-        raise Rejected("Over 2 to 10 days.", field="days")
-    each = -(-visit.duration_seconds // days // 300) * 300
-    name = visit.title or order.title
-    rest, before = visit.duration_seconds, visit
-    visit.title = f"{name}, day 1"
-    visit.duration_seconds = each
+    if not 2 <= days <= MOST_DAYS:
+        raise Rejected(f"Over 2 to {MOST_DAYS} days.", field="days")
+    name, before = visit.title or order.title, visit
+    first, *further = day_lengths(visit.duration_seconds, days)
+    if not further:
+        raise Rejected("It is too short to be spread over days.", field="days")
+    visit.title, visit.duration_seconds = day_title(name, 1)[:120], first
     visit.version += 1
     visit.save()
     follows = list(VisitLink.objects.filter(first=visit, kind=LinkKind.AFTER))
-    for number in range(2, days + 1):
-        rest -= each
-        now_seconds = min(each, rest)
-        if now_seconds <= 0:
-            break
+    for number, seconds in enumerate(further, start=2):
         part = add_visit_to(
-            order, title=f"{name}, day {number}", seconds=now_seconds, needs=visit.needs, crew=visit.crew
+            order, title=day_title(name, number)[:120], seconds=seconds, needs=visit.needs, crew=visit.crew
         )
         VisitLink.objects.create(
             kind=LinkKind.AFTER, first=before, second=part, least=LEAST_NIGHT, greatest=GREATEST_NIGHT
@@ -188,6 +185,7 @@ def _tell(actor: Actor, now: datetime, order: WorkOrder, sentence: str) -> None:
     order.version += 1
     order.save(update_fields=["version"])
     follow(order.pk)
+    save_worth(order)
     audit.record(
         actor=actor, now=now, action="sequence", entity="order", entity_id=order.pk, version=order.version,
         sentence=sentence,

@@ -18,7 +18,7 @@ from apps.quotes import content as contents
 from apps.quotes.commands.locking import check_editable, lock_quote, take, tell
 from apps.quotes.inputs import ContentFields, NewQuote, OptionFields, QuoteFields
 from apps.quotes.models import Quote
-from apps.quotes.queries import buyer_of
+from apps.quotes.queries import buyer_of, files_at_hand
 from apps.quotes.reach import check_at_visit, check_written_by
 from core.quotes import QuoteStep, most_given
 from core.roles import Action
@@ -133,9 +133,10 @@ def change_quote(*, actor: Actor, now: datetime, quote_id: int, version: int, fi
     before = dict(quote.content)
     _write(quote, fields)
     quote.content = contents.kept(fields.content, buyer_of(quote), before=before)
-    files_of = {row.pk for row in files.of("quote", quote.pk)}
-    if foreign := set(fields.content.pictures) - files_of:
-        raise Rejected(f"Picture {sorted(foreign)[0]} is not a file of this quote.", field="pictures")
+    if foreign := set(fields.content.pictures) - files_at_hand(quote.pk):
+        raise Rejected(
+            f"Picture {sorted(foreign)[0]} is not a file of this quote, nor of its surveys.", field="pictures"
+        )
     _count(quote)
     if quote.given > quote.agreed:
         quote.agreed, quote.agreed_by = 0, ""

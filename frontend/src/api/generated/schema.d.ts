@@ -2557,6 +2557,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/orders/by-tag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * By Tag
+         * @description What the orders that are shown come to, by the tags of their lines. Nothing changes.
+         */
+        post: operations["apps_orders_order_api_by_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/orders/done/asset/{asset_id}": {
         parameters: {
             query?: never;
@@ -2671,6 +2691,46 @@ export interface paths {
         get: operations["apps_orders_order_api_visits_at_customer"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/one-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make One Off
+         * @description An order that is agreed already, with its lines, its people and its days.
+         */
+        post: operations["apps_orders_pricing_api_make_one_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/orders/one-off/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One Off
+         * @description What would become of such an order: its visits and lines. Nothing changes.
+         */
+        post: operations["apps_orders_pricing_api_one_off"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6871,6 +6931,28 @@ export interface components {
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeOut"][];
         };
+        /** ByTagIn */
+        ByTagIn: {
+            filters?: components["schemas"]["FiltersIn"];
+        };
+        /**
+         * ByTagOut
+         * @description What orders come to by the tags of their lines; `off` is taken off whole orders, `net` what is left.
+         *
+         *     `without`: orders from before there were lines of their own; they are not counted.
+         */
+        ByTagOut: {
+            /** Net */
+            net: number;
+            /** Off */
+            off: number;
+            /** Orders */
+            orders: number;
+            /** Tags */
+            tags: components["schemas"]["TagSumOut"][];
+            /** Without */
+            without: number;
+        };
         /**
          * CalendarEventOut
          * @description An event of a calendar file, and why it is no absence.
@@ -8516,6 +8598,15 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /** ForeseenOut */
+        ForeseenOut: {
+            /** Crew */
+            crew: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Title */
+            title: string;
+        };
         /** FormIn */
         FormIn: {
             /**
@@ -9817,6 +9908,81 @@ export interface components {
             ticked?: string[];
             /** Version */
             version: number;
+        };
+        /**
+         * OneOffIn
+         * @description A job that is agreed already. `lines` null: what such work costs. See apps.orders.inputs.OneOff.
+         */
+        OneOffIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Contact Name
+             * @default
+             */
+            contact_name: string;
+            /**
+             * Contact Phone
+             * @default
+             */
+            contact_phone: string;
+            /** Crew */
+            crew?: number | null;
+            /**
+             * Days
+             * @default 1
+             */
+            days: number;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            details?: components["schemas"]["OrderDetailsIn"] | null;
+            /** Discounts */
+            discounts?: components["schemas"]["DiscountIn"][];
+            /** Due */
+            due?: number | null;
+            /** Duration Seconds */
+            duration_seconds?: number | null;
+            /** Earliest */
+            earliest?: number | null;
+            /** Job Type Id */
+            job_type_id?: number | null;
+            /** Lines */
+            lines?: components["schemas"]["DocumentLineIn"][] | null;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Priority */
+            priority?: number | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * OneOffOut
+         * @description What would become of a one-off job. `buyer_id`: whoever pays. See apps.orders.commands.oneoff.Prospect.
+         */
+        OneOffOut: {
+            /** Buyer Id */
+            buyer_id: number | null;
+            /** Due */
+            due: number | null;
+            /** Lines */
+            lines: components["schemas"]["DocumentLineOut"][];
+            /** Visits */
+            visits: components["schemas"]["ForeseenOut"][];
         };
         /**
          * OpenThereOut
@@ -12790,6 +12956,20 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /**
+         * TagSumOut
+         * @description `tag` is its name, empty: lines without one; `net` in the currency's smallest unit, without tax.
+         */
+        TagSumOut: {
+            /** Lines */
+            lines: number;
+            /** Net */
+            net: number;
+            /** Orders */
+            orders: number;
+            /** Tag */
+            tag: string;
+        };
         /** TakeIn */
         TakeIn: {
             /**
@@ -13994,6 +14174,8 @@ export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBroughtOut = components['schemas']['BroughtOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
+export type SchemaByTagIn = components['schemas']['ByTagIn'];
+export type SchemaByTagOut = components['schemas']['ByTagOut'];
 export type SchemaCalendarEventOut = components['schemas']['CalendarEventOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCalendarOut = components['schemas']['CalendarOut'];
@@ -14077,6 +14259,7 @@ export type SchemaFindingOut = components['schemas']['FindingOut'];
 export type SchemaFirstIn = components['schemas']['FirstIn'];
 export type SchemaFirstOut = components['schemas']['FirstOut'];
 export type SchemaFitOut = components['schemas']['FitOut'];
+export type SchemaForeseenOut = components['schemas']['ForeseenOut'];
 export type SchemaFormIn = components['schemas']['FormIn'];
 export type SchemaFormOut = components['schemas']['FormOut'];
 export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
@@ -14156,6 +14339,8 @@ export type SchemaOfficeReminderChangeIn = components['schemas']['OfficeReminder
 export type SchemaOfficeReminderIn = components['schemas']['OfficeReminderIn'];
 export type SchemaOfficeReminderOut = components['schemas']['OfficeReminderOut'];
 export type SchemaOnPaperIn = components['schemas']['OnPaperIn'];
+export type SchemaOneOffIn = components['schemas']['OneOffIn'];
+export type SchemaOneOffOut = components['schemas']['OneOffOut'];
 export type SchemaOpenThereOut = components['schemas']['OpenThereOut'];
 export type SchemaOpeningOut = components['schemas']['OpeningOut'];
 export type SchemaOpeningsOut = components['schemas']['OpeningsOut'];
@@ -14305,6 +14490,7 @@ export type SchemaSumsOut = components['schemas']['SumsOut'];
 export type SchemaSurchargeIn = components['schemas']['SurchargeIn'];
 export type SchemaSurveyIn = components['schemas']['SurveyIn'];
 export type SchemaSurveyOut = components['schemas']['SurveyOut'];
+export type SchemaTagSumOut = components['schemas']['TagSumOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTakenOut = components['schemas']['TakenOut'];
 export type SchemaTaxCodeChangeIn = components['schemas']['TaxCodeChangeIn'];
@@ -20501,6 +20687,51 @@ export interface operations {
             };
         };
     };
+    apps_orders_order_api_by_tag: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByTagIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByTagOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_orders_order_api_done_on_asset: {
         parameters: {
             query?: never;
@@ -20734,6 +20965,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CustomerVisitOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_make_one_off: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneOffIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_orders_pricing_api_one_off: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneOffIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneOffOut"];
                 };
             };
             /** @description Not done; see Problem. */

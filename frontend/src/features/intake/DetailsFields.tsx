@@ -13,10 +13,12 @@ interface Props {
   needsPo: boolean;
   tags: readonly Tag[];
   open: boolean;
+  /** The two texts stand elsewhere on the page. */
+  withoutTexts?: boolean;
 }
 
 /** What an order has besides the need: who pays, the purchase order, notes, the company's own fields. */
-export function DetailsFields({ details, onChange, questions, needsPo, tags, open }: Props) {
+export function DetailsFields({ details, onChange, questions, needsPo, tags, open, withoutTexts }: Props) {
   const set = (changes: Partial<Details>) => onChange({ ...details, ...changes });
   const needed = questions.filter((question) => question.required === 'to create');
   return (
@@ -39,12 +41,12 @@ export function DetailsFields({ details, onChange, questions, needsPo, tags, ope
       )}
       <details className="border-t border-hairline pt-1" open={open || undefined}>
         <summary className="cursor-pointer py-1 text-sm font-semibold">
-          Payer, notes and more about the order
+          {withoutTexts ? 'Payer and more about the order' : 'Payer, notes and more about the order'}
         </summary>
         <div className="space-y-2 pt-1">
           <Payer details={details} set={set} needsPo={needsPo} />
           <TagsField tags={tags} chosen={details.tags} onChange={(chosen) => set({ tags: chosen })} />
-          <Notes details={details} set={set} />
+          {!withoutTexts && <Texts details={details} set={set} />}
           <Questions
             questions={questions.filter((question) => question.required !== 'to create')}
             answers={details.extra}
@@ -96,7 +98,8 @@ const Payer = ({ details, set, needsPo }: PartProps & { needsPo: boolean }) => (
   </div>
 );
 
-const Notes = ({ details, set }: PartProps) => (
+/** What the technician reads, and what the customer reads on the invoice. */
+export const Texts = ({ details, set }: PartProps) => (
   <div className="grid grid-cols-2 gap-2">
     <TextArea
       label="Note to the technician"

@@ -7,12 +7,12 @@ import { SelectField, TextArea } from '@/design/Field';
 import { FormDay, FormSelect, FormText } from '@/design/form';
 import { Notice } from '@/design/Notice';
 import { shownOffers, UrgentFirst } from '@/features/appointments';
-import { useRecordFields, useSetting, useTags } from '@/features/company';
+import { useSetting, useTags } from '@/features/company';
 import { useCustomer } from '@/features/customers';
 import { may, SkillsField, useSession, useSkillName } from '@/features/people';
-import type { Question } from '@/shared/questions';
 import { DetailsFields } from './DetailsFields';
-import type { Caller } from './model';
+import { useOrderQuestions } from './queries';
+import { PRIORITIES, type Caller } from './model';
 import { useNeed, type Need } from './useNeed';
 import { WhenWeCome } from './WhenWeCome';
 
@@ -95,8 +95,6 @@ function Words({ need, siteId }: { need: Need; siteId: number | undefined }) {
   );
 }
 
-const PRIORITIES = ['drop everything', 'today', 'soon', 'as planned', 'can wait'];
-
 function JobLine({ need }: { need: Need }) {
   const { register } = need.form;
   return (
@@ -143,12 +141,8 @@ function WhoToAsk({ source }: { source: string }) {
 
 function Details({ need, needsPo }: { need: Need; needsPo: boolean }) {
   const tags = useTags().data ?? [];
-  const own = useRecordFields();
+  const questions = useOrderQuestions(need.job);
   const { failure } = need;
-  const questions = [
-    ...((need.job?.fields ?? []) as unknown as Question[]),
-    ...((own.data?.find((row) => row.record === 'order')?.questions ?? []) as unknown as Question[]),
-  ];
   return (
     <DetailsFields
       details={need.details}

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import type { SchemaBookIn, SchemaRequestIn } from '@/api/types';
+import type { SchemaBookIn, SchemaOneOffIn, SchemaRequestIn } from '@/api/types';
 import { requestsKey } from './queries';
 
 function useLookAgain() {
@@ -23,6 +23,15 @@ export function useBook() {
   return useMutation({
     mutationFn: ({ body, key }: { body: SchemaBookIn; key: string }) =>
       data(api.POST('/api/v1/appointments/book', { body, headers: { 'Idempotency-Key': key } })),
+    onSettled: useLookAgain(),
+  });
+}
+
+/** An order that is agreed already, on one form. */
+export function useMakeOneOff() {
+  return useMutation({
+    mutationFn: ({ body, key }: { body: SchemaOneOffIn; key: string }) =>
+      data(api.POST('/api/v1/orders/one-off', { body, headers: { 'Idempotency-Key': key } })),
     onSettled: useLookAgain(),
   });
 }

@@ -1,3 +1,3 @@
-export { intakeSearch, requestsSearch } from './search';
-export { CallerSearch } from './CallerSearch';
-export { NewCustomer } from './NewCustomer';
+export { intakeSearch, oneOffSearch, requestsSearch } from './search';
+export { ForWhom, GivenCustomer, type Whom } from './ForWhom';
+export { JobChoice, SiteChoice } from './Choices';

@@ -15,6 +15,9 @@ export type Caller =
   | { kind: 'new'; typed: string }
   | { kind: 'known'; customerId: number; siteId: number | null; assetId: number | null };
 
+/** What the priorities mean, from 1 on. */
+export const PRIORITIES = ['drop everything', 'today', 'soon', 'as planned', 'can wait'];
+
 /** What is typed while the caller talks. All text: reading it is a step of its own, so nothing typed is lost. */
 export const needForm = z
   .object({

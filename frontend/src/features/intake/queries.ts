@@ -1,7 +1,10 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
+import type { SchemaJobTypeOut, SchemaOneOffIn } from '@/api/types';
+import { useRecordFields } from '@/features/company';
 import { useFollowing } from '@/shared/following';
 import { nextOf } from '@/shared/pages';
+import type { Question } from '@/shared/questions';
 
 export const requestsKey = ['intake', 'requests'] as const;
 export type RequestState = 'new' | 'quoted' | 'ordered' | 'closed';
@@ -66,5 +69,26 @@ export function useOpenThere(siteId: number) {
       ]);
       return { requests, visits };
     },
+  });
+}
+
+/** What is asked for every order: by its job type, and by the company. */
+export function useOrderQuestions(job: SchemaJobTypeOut | undefined): Question[] {
+  const own = useRecordFields();
+  return [
+    ...((job?.fields ?? []) as unknown as Question[]),
+    ...((own.data?.find((row) => row.record === 'order')?.questions ?? []) as unknown as Question[]),
+  ];
+}
+
+/** What would become of a one-off job: its visits and its lines. Null: too little is said. */
+export function useOneOffRead(body: SchemaOneOffIn | null) {
+  return useQuery({
+    queryKey: ['orders', 'one-off', body],
+    enabled: body !== null,
+    queryFn: ({ signal }) => data(api.POST('/api/v1/orders/one-off/read', { body: body!, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
   });
 }

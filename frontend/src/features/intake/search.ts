@@ -10,3 +10,6 @@ export const requestsSearch = z.object({
   state: z.enum(['new', 'quoted', 'ordered', 'closed']).optional().catch(undefined),
   id: z.coerce.number().int().positive().optional().catch(undefined),
 });
+
+/** Whom a one-off job is for, where that is known. */
+export const oneOffSearch = z.object({ customer: id, site: id, asset: id });

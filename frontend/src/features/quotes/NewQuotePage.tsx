@@ -1,20 +1,12 @@
 import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { Button } from '@/design/Button';
-import { SelectField, TextArea, TextField } from '@/design/Field';
+import { TextArea, TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
-import { useJobTypes } from '@/features/catalogue';
 import { useCustomer } from '@/features/customers';
-import { CallerSearch, NewCustomer } from '@/features/intake';
-import type { PickedPlace } from '@/features/roads';
+import { ForWhom, GivenCustomer, JobChoice, SiteChoice, type Whom } from '@/features/intake';
 import { useMakeQuote } from './queries';
 import type { NewQuoteSearch } from './list/search';
-
-interface Whom {
-  customerId: number;
-  siteId: number | null;
-  assetId: number | null;
-}
 
 /** A quote begins with whom it is for: found by typing, or new, without leaving the page. */
 export function NewQuotePage() {
@@ -31,33 +23,6 @@ export function NewQuotePage() {
       {!fromRecord && !whom && <ForWhom onChoose={setWhom} />}
       {(fromRecord || whom) && <About search={search} whom={whom} onAgain={() => setWhom(null)} />}
     </main>
-  );
-}
-
-function ForWhom({ onChoose }: { onChoose: (whom: Whom) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [picked, setPicked] = useState<PickedPlace | null>(null);
-  const known = (customerId: number, siteId: number | null = null) =>
-    onChoose({ customerId, siteId, assetId: null });
-  if (typed !== null)
-    return (
-      <NewCustomer
-        typed={typed}
-        picked={picked}
-        onPick={setPicked}
-        onCancel={() => setTyped(null)}
-        onKnown={(id) => known(id)}
-        onMade={known}
-      />
-    );
-  return (
-    <CallerSearch
-      onChoose={(caller) => {
-        if (caller.kind === 'new') setTyped(caller.typed);
-        else if (caller.kind === 'known')
-          onChoose({ customerId: caller.customerId, siteId: caller.siteId, assetId: caller.assetId });
-      }}
-    />
   );
 }
 
@@ -128,58 +93,6 @@ function About({ search, whom, onAgain }: AboutProps) {
   );
 }
 
-interface SiteProps {
-  sites: { id: number; name: string; address: string }[];
-  site: number | null;
-  onChange: (site: number | null) => void;
-}
-
-/** Where, if there are several. */
-function SiteChoice({ sites, site, onChange }: SiteProps) {
-  if (sites.length < 2) return null;
-  return (
-    <SelectField
-      label="Site"
-      name="site_id"
-      value={site ?? ''}
-      onChange={(event) => onChange(Number(event.target.value) || null)}
-    >
-      <option value="">choose…</option>
-      {sites.map((row) => (
-        <option key={row.id} value={row.id}>
-          {row.name}, {row.address}
-        </option>
-      ))}
-    </SelectField>
-  );
-}
-
-interface JobProps {
-  job: number | null;
-  none: string;
-  onChange: (job: number | null) => void;
-}
-
-function JobChoice({ job, none, onChange }: JobProps) {
-  const jobs = (useJobTypes().data ?? []).filter((row) => !row.retired);
-  return (
-    <SelectField
-      label="Job type"
-      hint="its lines, terms and length are filled in"
-      autoFocus
-      value={job ?? ''}
-      onChange={(event) => onChange(Number(event.target.value) || null)}
-    >
-      <option value="">{none}</option>
-      {jobs.map((row) => (
-        <option key={row.id} value={row.id}>
-          {row.name}
-        </option>
-      ))}
-    </SelectField>
-  );
-}
-
 interface GivenProps {
   name: string | undefined;
   search: NewQuoteSearch;
@@ -189,14 +102,7 @@ interface GivenProps {
 /** What it begins with. */
 const Given = ({ name, search, onAgain }: GivenProps) => (
   <>
-    {name && (
-      <p>
-        For <b>{name}</b>{' '}
-        <Button rank="quiet" onClick={onAgain}>
-          somebody else
-        </Button>
-      </p>
-    )}
+    {name && <GivenCustomer name={name} onAgain={onAgain} />}
     {search.request !== undefined && <p>Everything the request says is carried over.</p>}
     {search.order !== undefined && <p>For more work on an order: approved, it becomes part of it.</p>}
   </>

@@ -75,6 +75,7 @@ interface HeadProps {
 
 function Head({ row, canChange, mode, onMode }: HeadProps) {
   const tagWords = useTagWords();
+  const canMake = may(useSession(), 'make_orders');
   const toggle = (wanted: Mode) => () => onMode(mode === wanted ? null : wanted);
   return (
     <header className="flex items-start justify-between gap-3">
@@ -93,6 +94,15 @@ function Head({ row, canChange, mode, onMode }: HeadProps) {
           >
             New request
           </Link>
+          {canMake && (
+            <Link
+              to="/orders/new"
+              search={{ customer: row.id }}
+              className="inline-flex min-h-8 items-center rounded-sm border border-hairline bg-sheet px-3 text-sm"
+            >
+              One-off job
+            </Link>
+          )}
           <Button aria-expanded={mode === 'edit'} onClick={toggle('edit')}>
             Change
           </Button>

@@ -36,7 +36,7 @@ export function MergePanel({ kept, onDone }: { kept: SchemaCustomerDetailOut; on
     <section className="max-w-3xl space-y-2 border-l-2 border-copper pl-3" aria-label="Merge">
       <p className="text-sm">
         Everything of the other customer – sites, contacts, requests, orders – moves to <b>{kept.name}</b>. It
-        can be taken apart again.
+        can be taken apart again. Its price list, terms and own prices move too where {kept.name} has none.
       </p>
       <CustomerPicker label="The other customer" chosen={gone} onChoose={setGone} />
       {!gone && (

@@ -7,9 +7,11 @@ import type { SchemaOrderLineOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { DataTable, type Column } from '@/design/DataTable';
 import { Notice } from '@/design/Notice';
+import { may, useSession } from '@/features/people';
 import { rowsOf } from '@/shared/pages';
 import { clockTime, dayName, stamp, window_ } from '@/shared/time';
 import { useOrders } from '../queries';
+import { ByTag } from './ByTag';
 import { Filters } from './Filters';
 import { ordersSearch, COLUMNS, toFilters, type OrdersSearch } from './search';
 import { Views } from './Views';
@@ -98,6 +100,7 @@ export function OrdersPage() {
       </aside>
       <div className="flex min-h-0 flex-col">
         <Head search={search} set={set} total={first ? (first.total ?? 0) : null} titles={titles} />
+        {search.amounts && <ByTag filters={toFilters(search)} />}
         {orders.isError && <Notice tone="bad">{sentenceOf(orders.error)}</Notice>}
         <DataTable
           label="Orders"
@@ -121,7 +124,7 @@ const Nothing = ({ narrowed }: { narrowed: boolean }) => (
   <p className="p-4 text-ink-soft">
     {narrowed
       ? 'No order matches. Remove a filter.'
-      : 'No order yet. The first one is made on the intake page.'}
+      : 'No order yet. The first one is made on the intake page, or as a one-off job.'}
   </p>
 );
 
@@ -134,6 +137,7 @@ interface HeadProps extends ListProps {
 function Head({ search, set, total, titles }: HeadProps) {
   const sort = search.sort ?? SORTS[0]![0];
   const columns = search.columns ?? COLUMNS;
+  const canMake = may(useSession(), 'make_orders');
   return (
     <header className="flex items-center gap-2 border-b border-hairline px-3 py-2">
       <h1 className="text-lg font-semibold">Orders</h1>
@@ -160,6 +164,20 @@ function Head({ search, set, total, titles }: HeadProps) {
       >
         CSV
       </Button>
+      <Button
+        aria-expanded={search.amounts === true}
+        onClick={() => set({ amounts: search.amounts ? undefined : true })}
+      >
+        By tag
+      </Button>
+      {canMake && (
+        <Link
+          to="/orders/new"
+          className="inline-flex min-h-8 items-center whitespace-nowrap rounded-sm border border-copper bg-copper px-3 text-sm text-copper-ink"
+        >
+          One-off job
+        </Link>
+      )}
     </header>
   );
 }

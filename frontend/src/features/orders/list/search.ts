@@ -11,6 +11,8 @@ const day = z
 
 /** What of the list lives in the address: filters, sorting, columns. A link to it shows the same. */
 export const ordersSearch = z.object({
+  /** What they come to by tag is shown. */
+  amounts: z.boolean().optional().catch(undefined),
   text: z.string().max(200).optional().catch(undefined),
   states: words,
   jobs: numbers,

@@ -249,7 +249,12 @@ function Around({ quote, typed, set }: PartProps) {
         <TextArea label="Introduction" rows={2} {...text('introduction')} />
         <TextArea label="Closing words" rows={2} {...text('closing')} />
         <TextArea label="Terms the customer accepts" rows={4} {...text('terms')} />
-        <Pictures quoteId={quote.id} chosen={typed.pictures} onChange={(pictures) => set({ pictures })} />
+        <Pictures
+          quoteId={quote.id}
+          surveyed={[...new Set(quote.surveys.map((row) => row.order_id))]}
+          chosen={typed.pictures}
+          onChange={(pictures) => set({ pictures })}
+        />
       </div>
     </details>
   );

@@ -1,27 +1,35 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueries } from '@tanstack/react-query';
 import { api, data, urlOf } from '@/api/client';
 
 interface Props {
   quoteId: number;
+  /** Orders of its surveys: what was seen there can be shown too. */
+  surveyed: number[];
   chosen: number[];
   onChange: (pictures: number[]) => void;
 }
 
-/** Which pictures of the quote's files the customer sees. */
-export function Pictures({ quoteId, chosen, onChange }: Props) {
-  const files = useQuery({
-    queryKey: ['files', 'quote', quoteId],
-    queryFn: () =>
-      data(
-        api.GET('/api/v1/files/{record}/{record_id}', {
-          params: { path: { record: 'quote', record_id: quoteId } },
-        }),
-      ),
+/** Which pictures the customer sees: of the quote's files, and of those that were made at its surveys. */
+export function Pictures({ quoteId, surveyed, chosen, onChange }: Props) {
+  const records: [string, number][] = [
+    ['quote', quoteId],
+    ...surveyed.map((id): [string, number] => ['order', id]),
+  ];
+  const files = useQueries({
+    queries: records.map(([record, id]) => ({
+      queryKey: ['files', record, id],
+      queryFn: () =>
+        data(api.GET('/api/v1/files/{record}/{record_id}', { params: { path: { record, record_id: id } } })),
+    })),
   });
-  const pictures = (files.data ?? []).filter((file) => file.media_type.startsWith('image/'));
+  const pictures = files
+    .flatMap((found) => found.data ?? [])
+    .filter((file) => file.media_type.startsWith('image/'));
   if (pictures.length === 0)
     return (
-      <p className="text-ink-soft">Pictures that are added to the files of the quote can be shown with it.</p>
+      <p className="text-ink-soft">
+        Pictures among the files of the quote, or made at its surveys, can be shown with it.
+      </p>
     );
   return (
     <fieldset>
