@@ -40,6 +40,11 @@ def content(request: HttpRequest, file_id: Key) -> FileResponse:
         files.check_record(row.record, row.record_id)
     elif row.record_id != actor_of(request).id:
         raise NotFound("There is no such file.", code="no_file")
+    return handed_out(row)
+
+
+def handed_out(row: StoredFile) -> FileResponse:
+    """A file for a browser, which runs nothing of it."""
     shown = row.media_type in files.SHOWN
     kind = row.media_type if shown else "application/octet-stream"
     answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)

@@ -1,7 +1,8 @@
 """A version as the customer reads it, and as a file to print."""
 
 import base64
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -19,6 +20,7 @@ from core.pricing import Line, Totals, WithTax, digits_of, many, read_with_tax, 
 from core.quotes import CannotBeChosen, Option, chosen
 from foundation import files
 from foundation.errors import NotFound
+from foundation.models import StoredFile
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -84,6 +86,7 @@ def _words(version: QuoteVersion, answer: Answer | None) -> dict[str, Any]:
         "valid_until": day_words(date.fromisoformat(content["valid_until"]), weekday=False, year=True),
         "options": [_option(option, content, currency) for option in options(version)],
         "pictures": pictures(version),
+        "attachments": [row.name for row in attachments(version)],
         "changes": version.changes,
         "signed": _signed(version, answer, currency) if answer is not None else None,
         "digest": version.digest,
@@ -140,16 +143,27 @@ def _signed(version: QuoteVersion, answer: Answer, currency: str) -> dict[str, A
     }  # fmt: skip
 
 
-def pictures(version: QuoteVersion) -> list[dict[str, str]]:
-    """Its pictures, small enough for paper; those that are gone are left out."""
-    found = []
+_PICTURES = ("image/png", "image/jpeg", "image/webp")
+
+
+def _shown_files(version: QuoteVersion) -> Iterator[StoredFile]:
+    """Files that go with it; those that are gone are left out."""
     for key in version.content["pictures"]:
-        try:
-            row = files.one(key)
-        except NotFound:
-            continue
-        if row.media_type in ("image/png", "image/jpeg", "image/webp"):
+        with suppress(NotFound):
+            yield files.one(key)
+
+
+def pictures(version: QuoteVersion) -> list[dict[str, str]]:
+    """Its pictures, whole."""
+    found = []
+    for row in _shown_files(version):
+        if row.media_type in _PICTURES:
             with row.content.open("rb") as source:
                 data = base64.b64encode(source.read()).decode()
             found.append({"name": row.name, "source": f"data:{row.media_type};base64,{data}"})
     return found
+
+
+def attachments(version: QuoteVersion) -> list[StoredFile]:
+    """What goes with it and is no picture: data sheets, drawings."""
+    return [row for row in _shown_files(version) if row.media_type not in _PICTURES]

@@ -3,7 +3,7 @@ nothing, whatever they ask."""
 
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Path, Router, Status
 
 from apps.pricing.document_schemas import TotalsOut
@@ -11,7 +11,7 @@ from apps.pricing.queries import today
 from apps.quotes import commands, queries
 from apps.quotes.inputs import Approval
 from apps.quotes.models import QuoteVersion
-from apps.quotes.presenting import quote_pdf, total_of
+from apps.quotes.presenting import attachments, quote_pdf, total_of
 from apps.quotes.public_schemas import (
     ApproveIn,
     AskIn,
@@ -24,8 +24,10 @@ from apps.quotes.public_schemas import (
 )
 from core.quotes import CannotBeChosen
 from foundation import clock
-from foundation.errors import Rejected
+from foundation.errors import NotFound, Rejected
+from foundation.file_api import handed_out
 from foundation.origin import client_address
+from foundation.schemas import Key
 
 router = Router()
 Address = Annotated[str, Path(min_length=20, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
@@ -96,3 +98,12 @@ def pdf(request: HttpRequest, address: Address) -> HttpResponse:
     answer = HttpResponse(content, content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{version.quote.number}-{version.number}.pdf"'
     return answer
+
+
+@router.get("/public/quotes/{address}/files/{int:file_id}", response={200: bytes}, auth=None)
+def attachment(request: HttpRequest, address: Address, file_id: Key) -> FileResponse:
+    """A file that goes with the quote; no other file is there."""
+    found = next((row for row in attachments(queries.version_at(address)) if row.pk == file_id), None)
+    if found is None:
+        raise NotFound("There is no such file with this quote.", code="no_file")
+    return handed_out(found)

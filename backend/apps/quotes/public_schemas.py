@@ -10,7 +10,7 @@ from ninja import Field, Schema
 from apps.pricing.document_schemas import LineKey, NamedAmountOut, TotalsOut
 from apps.quotes.content import deposit_of
 from apps.quotes.models import Answer, Question, QuoteVersion
-from apps.quotes.presenting import amounts, options, pictures
+from apps.quotes.presenting import amounts, attachments, options, pictures
 from core.pricing import Line, many, with_tax
 from core.quotes import Option
 from foundation.errors import Rejected
@@ -52,6 +52,14 @@ class ReadOptionOut(Schema):
     discounts: list[NamedAmountOut]
     totals: TotalsOut
     deposit: int
+
+
+class AttachmentOut(Schema):
+    """A file that goes with a quote; `size` in bytes."""
+
+    id: int
+    name: str
+    size: int
 
 
 class PictureOut(Schema):
@@ -119,6 +127,7 @@ class PresentedOut(Schema):
     changes: list[str]
     options: list[ReadOptionOut]
     pictures: list[PictureOut]
+    attachments: list[AttachmentOut]
     digest: str
     problem: str
     answer: TakenOut | None
@@ -133,7 +142,9 @@ class PresentedOut(Schema):
         return cls(
             **{name: content[name] for name in names}, changes=row.changes, digest=row.digest, problem=problem,
             options=[_option(row, option) for option in options(row)],
-            pictures=[PictureOut(**one) for one in pictures(row)], answer=TakenOut.of(answer) if answer else None,
+            pictures=[PictureOut(**one) for one in pictures(row)],
+            attachments=[AttachmentOut(id=one.pk, name=one.name, size=one.size) for one in attachments(row)],
+            answer=TakenOut.of(answer) if answer else None,
             questions=[SaidOut.of(one) for one in questions],
         )  # fmt: skip
 

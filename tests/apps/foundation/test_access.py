@@ -29,6 +29,7 @@ OPEN |= {
     ("POST", "/public/quotes/{address}/refuse"),
     ("POST", "/public/quotes/{address}/ask"),
     ("GET", "/public/quotes/{address}/pdf"),
+    ("GET", "/public/quotes/{address}/files/{int:file_id}"),
     ("POST", "/intake/alarms"),
 }
 KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technician_id": 1, "layer": "land",

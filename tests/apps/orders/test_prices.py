@@ -4,6 +4,7 @@ from decimal import Decimal
 
 import pytest
 
+from apps.orders.models import LearnedLength
 from apps.pricing.models import Charging
 from tests.apps.conftest import at
 from tests.apps.orders.test_orders import an_order, change_job
@@ -200,3 +201,14 @@ def test_too_many_orders_are_not_counted_by_tag(job, world, dispatcher, monkeypa
         book(dispatcher, world)
     answer = dispatcher.post("/orders/by-tag", {})
     assert (answer.status_code, answer.json()["code"]) == (422, "too_many")
+
+
+def test_the_highest_price_told_is_that_of_work_that_takes_as_long_as_four_in_five_do(job, world, dispatcher):
+    # Planned are 45 minutes, it takes an hour and a half: twice the labour of its lines.
+    LearnedLength.objects.create(job_type=world.door_job, mean=5_400, spread=0, count=20)
+    said = told(dispatcher, world)
+    order = an_order(world, dispatcher)
+    assert (said["low"], said["exact"]) == (9_000, order["sums"]["totals"]["gross"])
+    longer = {"version": order["version"], "lines": [line("l1", "hour-of-a-fitter", 3)], "discounts": []}
+    order = dispatcher.put(f"/orders/{order['id']}/lines", longer).json()
+    assert said["high"] == order["sums"]["totals"]["gross"] == 18_000

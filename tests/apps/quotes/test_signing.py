@@ -9,7 +9,7 @@ from django.test import Client
 
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
-from apps.quotes import commands
+from apps.quotes import commands, presenting
 from apps.quotes.models import Answer, Quote, QuoteVersion
 from foundation import clock
 from foundation.models import StoredFile
@@ -279,6 +279,23 @@ def test_what_was_photographed_at_a_survey_can_be_shown_to_the_customer(
     assert [row["name"] for row in shown["pictures"]] == ["shaft.png"]
 
 
+def test_a_data_sheet_goes_with_the_quote_and_no_other_file_is_there(customer, desk, quote, tmp_path, settings):
+    settings.MEDIA_ROOT = tmp_path
+    sheet, own = (
+        desk.client.post(
+            f"/api/v1/files/quote/{quote['id']}", {"file": SimpleUploadedFile(name, b"%PDF-1.4", "application/pdf")}
+        ).json()["id"]
+        for name in ("drive.pdf", "our-costs.pdf")
+    )
+    changed = change(desk, quote, content={"pictures": [sheet]})
+    at = address(send(desk, changed.json()).json())
+    assert [row["name"] for row in customer.get(at).json()["attachments"]] == ["drive.pdf"]
+    given = customer.get(f"{at}/files/{sheet}")
+    assert (given.status_code, b"".join(given.streaming_content)) == (200, b"%PDF-1.4")
+    assert customer.get(f"{at}/files/{own}").status_code == 404
+    assert customer.get(f"/public/quotes/{'x' * 32}/files/{sheet}").status_code == 404
+
+
 def test_a_quote_that_is_withdrawn_is_lost_for_its_reason(customer, desk, sent):
     gone = {"version": sent["version"], "why": "customer moved away"}
     assert desk.post(f"/quotes/{sent['id']}/withdraw", gone).json()["state"] == "withdrawn"
@@ -296,3 +313,48 @@ def test_sums_of_the_pipeline_follow_states_and_chances(desk, customer, sent, wo
     assert sums["draft"] == {"state": "draft", "count": 1, "net": 7_500, "likely": 1_500}
     assert sums["approved"]["count"] == 0
     assert Quote.objects.count() == 2
+
+
+def test_the_list_counts_what_was_signed_and_the_order_costs_it(customer, desk, sent):
+    at = address(sent)
+    shown = customer.get(at).json()
+    assert customer.post(f"{at}/approve", approval(shown, "a", ["l2"])).status_code == 200
+    listed = desk.post("/quotes/list", {"filters": {}}).json()
+    order = desk.get(f"/orders/{WorkOrder.objects.get().pk}").json()["sums"]["totals"]
+    [row] = listed["rows"]
+    assert (row["net"], row["gross"]) == (order["net"], order["gross"]) == (15_500, 18_600)
+    assert next(one["net"] for one in listed["sums"] if one["state"] == "approved") == 15_500
+
+
+def test_page_paper_and_order_say_the_same_to_the_cent(customer, desk, prices, quote):
+    """Two rates, thirds of a cent, a discount on a line and one on the whole: what is read with tax adds up."""
+    low = {"name": "Low", "category": "reduced", "rates": [{"percent": "6", "valid_from": "2026-01-01"}]}
+    assert prices.post("/pricing/tax-codes", low).status_code == 201
+    lines = [
+        {"key": "l1", "wording": "Plate", "unit_price": 3_333, "quantity": 3, "tax": "full-rate"},
+        {"key": "l2", "wording": "Handbook", "unit_price": 1_001, "quantity": "0.7", "tax": "low"},
+        {"key": "l3", "wording": "Screw", "unit_price": 7, "quantity": 13, "tax": "full-rate",
+         "discount": {"name": "Box", "percent": "12.5"}},
+    ]  # fmt: skip
+    way = {"key": "a", "name": "All", "lines": lines, "discounts": [{"name": "Regular", "percent": "3"}]}
+    changed = change(desk, quote, content={"options": [way]})
+    assert changed.status_code == 200, changed.json()
+    ready = send(desk, changed.json()).json()
+    [shown] = customer.get(address(ready)).json()["options"]
+    gross = shown["totals"]["gross"]
+    assert sum(row["amount"] for row in shown["lines"]) - sum(row["amount"] for row in shown["discounts"]) == gross
+    version = QuoteVersion.objects.get()
+    paper = presenting._words(version, None)["options"][0]
+    words = [presenting.money_words(row["amount"], version.content["currency"]) for row in shown["lines"]]
+    assert [row["net"] for row in paper["lines"]] == words
+    assert paper["gross"] == presenting.money_words(gross, version.content["currency"])
+    body = {
+        "option": "a",
+        "ticked": [],
+        "name": "Marta",
+        "digest": version.digest,
+        "gross": gross,
+        "accepts_terms": True,
+    }
+    assert customer.post(f"{address(ready)}/approve", body).status_code == 200
+    assert desk.get(f"/orders/{WorkOrder.objects.get().pk}").json()["sums"]["totals"]["gross"] == gross

@@ -134,9 +134,7 @@ def change_quote(*, actor: Actor, now: datetime, quote_id: int, version: int, fi
     _write(quote, fields)
     quote.content = contents.kept(fields.content, buyer_of(quote), before=before)
     if foreign := set(fields.content.pictures) - files_at_hand(quote.pk):
-        raise Rejected(
-            f"Picture {sorted(foreign)[0]} is not a file of this quote, nor of its surveys.", field="pictures"
-        )
+        raise Rejected(f"File {sorted(foreign)[0]} is not a file of this quote, nor of its surveys.", field="pictures")
     _count(quote)
     if quote.given > quote.agreed:
         quote.agreed, quote.agreed_by = 0, ""

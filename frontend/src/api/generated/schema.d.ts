@@ -4038,6 +4038,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/public/quotes/{address}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Attachment
+         * @description A file that goes with the quote; no other file is there.
+         */
+        get: operations["apps_quotes_public_api_attachment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/public/quotes/{address}/pdf": {
         parameters: {
             query?: never;
@@ -6494,6 +6514,18 @@ export interface components {
             name: string;
             /** Technician Id */
             technician_id: number;
+        };
+        /**
+         * AttachmentOut
+         * @description A file that goes with a quote; `size` in bytes.
+         */
+        AttachmentOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
         };
         /**
          * BacklogIn
@@ -10819,6 +10851,8 @@ export interface components {
             /** Address */
             address: string;
             answer: components["schemas"]["TakenOut"] | null;
+            /** Attachments */
+            attachments: components["schemas"]["AttachmentOut"][];
             /** Author */
             author: string;
             /** Changes */
@@ -14157,6 +14191,7 @@ export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
 export type SchemaAssignmentOut = components['schemas']['AssignmentOut'];
+export type SchemaAttachmentOut = components['schemas']['AttachmentOut'];
 export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
@@ -24486,6 +24521,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_quotes_public_api_attachment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Not done; see Problem. */

@@ -7,6 +7,8 @@ import { FormError } from '@/design/FormError';
 import { TextField } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
+import { may, useSession } from '@/features/people';
+import { NewQuoteLink } from '@/features/pricing';
 import { AddressField, type PickedPlace } from '@/features/roads';
 import { dayName } from '@/shared/time';
 import type { Caller } from './model';
@@ -32,6 +34,7 @@ interface Props {
 export function CustomerCard(props: Props) {
   const { caller, requestId, adding, onAdding, onSite, onChange } = props;
   const customer = useCustomer(caller.customerId);
+  const canMake = may(useSession(), 'make_orders');
   const sites = customer.data?.sites ?? [];
   const chosen =
     sites.find((site) => site.id === caller.siteId) ?? (sites.length === 1 ? sites[0] : undefined);
@@ -67,11 +70,27 @@ export function CustomerCard(props: Props) {
           onChoose={(assetId) => onChange({ ...caller, assetId })}
         />
       )}
+      {chosen && requestId === null && (
+        <p className="flex gap-3 text-sm">
+          <NewQuoteLink from={whom(caller, chosen.id)} words="Make a quote instead" />
+          {canMake && (
+            <Link to="/orders/new" search={whom(caller, chosen.id)} className="underline">
+              One-off job, all on one form
+            </Link>
+          )}
+        </p>
+      )}
       {chosen && <OpenThere siteId={chosen.id} assetId={caller.assetId} requestId={requestId} />}
       {chosen && <LatelyThere siteId={chosen.id} assetId={caller.assetId} />}
     </div>
   );
 }
+
+const whom = (caller: Props['caller'], site: number) => ({
+  customer: caller.customerId,
+  site,
+  ...(caller.assetId !== null && { asset: caller.assetId }),
+});
 
 function Who({ customer, onOther }: { customer: SchemaCustomerDetailOut; onOther: () => void }) {
   return (

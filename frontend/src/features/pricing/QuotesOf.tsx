@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { api, data } from '@/api/client';
-import { may, useSession } from '@/features/people';
 import { price } from '@/shared/money';
 import { dayName } from '@/shared/time';
+import { NewQuoteLink } from './NewQuoteLink';
 import { useCurrency } from './queries';
 
 interface Props {
@@ -14,7 +14,6 @@ interface Props {
 /** Quotes of a customer, or those an order came from and grew by; and where a new one begins. */
 export function QuotesOf({ about, id }: Props) {
   const currency = useCurrency();
-  const canMake = may(useSession(), 'make_quotes');
   const quotes = useQuery({
     queryKey: ['quotes', 'of', about, id],
     queryFn: () =>
@@ -27,15 +26,11 @@ export function QuotesOf({ about, id }: Props) {
     <section aria-label="Quotes" className="text-sm">
       <h2 className="flex items-center gap-3 font-semibold">
         Quotes · {quotes.data?.length ?? '…'}
-        {canMake && (
-          <Link
-            to="/quotes/new"
-            search={about === 'customer' ? { customer: id } : { order: id }}
-            className="font-normal underline"
-          >
-            {about === 'customer' ? 'New quote' : 'Quote for more work'}
-          </Link>
-        )}
+        <NewQuoteLink
+          from={about === 'customer' ? { customer: id } : { order: id }}
+          words={about === 'customer' ? 'New quote' : 'Quote for more work'}
+          className="font-normal underline"
+        />
       </h2>
       <ul className="divide-y divide-hairline">
         {rows.map((row) => (

@@ -14,4 +14,5 @@ export {
   type TypedSet,
 } from './lines/model';
 export { CustomerTerms } from './CustomerTerms';
+export { NewQuoteLink } from './NewQuoteLink';
 export { QuotesOf } from './QuotesOf';

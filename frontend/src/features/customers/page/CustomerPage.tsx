@@ -40,7 +40,13 @@ export function CustomerPage() {
         <section aria-label="Sites" className="space-y-2">
           <h2 className="text-sm font-semibold">Sites and equipment · {row.sites.length}</h2>
           {row.sites.map((site) => (
-            <SiteCard key={site.id} site={site} canChange={canChange} alone={row.sites.length === 1} />
+            <SiteCard
+              key={site.id}
+              customerId={row.id}
+              site={site}
+              canChange={canChange}
+              alone={row.sites.length === 1}
+            />
           ))}
           {row.sites.length === 0 && <p className="text-sm text-ink-soft">No site yet.</p>}
         </section>

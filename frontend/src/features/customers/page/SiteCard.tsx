@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { SchemaAssetOut, SchemaSiteWithAssetsOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { NewQuoteLink } from '@/features/pricing';
 import { AssetForm, AssetDetail } from './AssetForm';
 import { SiteForm } from './SiteForm';
 
@@ -8,10 +9,12 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** A site with its access, hours, people wanted and not, and the equipment there. */
 export function SiteCard({
+  customerId,
   site,
   canChange,
   alone,
 }: {
+  customerId: number;
   site: SchemaSiteWithAssetsOut;
   canChange: boolean;
   alone: boolean;
@@ -52,13 +55,21 @@ export function SiteCard({
       </div>
       {mode === 'edit' && <SiteForm key={site.version} site={site} onDone={() => setMode(null)} />}
       {mode === 'asset' && <AssetForm siteId={site.id} others={site.assets} onDone={() => setMode(null)} />}
-      {open && <Inside site={site} canChange={canChange} />}
+      {open && <Inside customerId={customerId} site={site} canChange={canChange} />}
     </article>
   );
 }
 
 /** Access, hours, people and equipment of a site. */
-function Inside({ site, canChange }: { site: SchemaSiteWithAssetsOut; canChange: boolean }) {
+function Inside({
+  customerId,
+  site,
+  canChange,
+}: {
+  customerId: number;
+  site: SchemaSiteWithAssetsOut;
+  canChange: boolean;
+}) {
   const [asset, setAsset] = useState<number | null>(null);
   const people = [
     site.preferred.length > 0 ? `preferred: ${names(site.preferred)}` : '',
@@ -67,6 +78,7 @@ function Inside({ site, canChange }: { site: SchemaSiteWithAssetsOut; canChange:
   ].filter(Boolean);
   return (
     <div className="space-y-1 pl-3 text-sm">
+      <NewQuoteLink from={{ customer: customerId, site: site.id }} words="Quote for this site" />
       {site.access_notes && <p>{site.access_notes}</p>}
       {site.opening.some(Boolean) && (
         <p className="text-ink-soft">
@@ -91,6 +103,12 @@ function Inside({ site, canChange }: { site: SchemaSiteWithAssetsOut; canChange:
               {row.kind} {row.make} {row.model} <span className="figures">{row.serial}</span>{' '}
               <span className="text-ink-soft">{warranty(row)}</span>
             </button>
+            {asset === row.id && (
+              <NewQuoteLink
+                from={{ customer: customerId, site: site.id, asset: row.id }}
+                words="Quote for this equipment"
+              />
+            )}
             {asset === row.id && <AssetDetail asset={row} others={site.assets} canChange={canChange} />}
           </li>
         ))}

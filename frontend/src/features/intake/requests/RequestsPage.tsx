@@ -10,6 +10,7 @@ import { ShowMore } from '@/design/ShowMore';
 import { rowsOf } from '@/shared/pages';
 import { Timeline } from '@/design/Timeline';
 import { may, useSession } from '@/features/people';
+import { NewQuoteLink } from '@/features/pricing';
 import { stamp } from '@/shared/time';
 import { useAnswerRequest, useCloseRequest, useJoinRequests, useNoteOnRequest } from '../commands';
 import { UnreadMail } from './UnreadMail';
@@ -200,6 +201,13 @@ function Settle({ row }: { row: SchemaRequestDetailOut }) {
         >
           Make work order
         </Link>
+        {row.customer && (
+          <NewQuoteLink
+            from={{ request: row.id }}
+            words="Make a quote"
+            className="inline-flex min-h-8 items-center rounded-sm border border-hairline bg-sheet px-3"
+          />
+        )}
         <Button onClick={() => setMode('answer')}>Answer</Button>
         <Button onClick={() => setMode('close')}>No order needed</Button>
       </div>

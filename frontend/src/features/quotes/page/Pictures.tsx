@@ -9,7 +9,7 @@ interface Props {
   onChange: (pictures: number[]) => void;
 }
 
-/** Which pictures the customer sees: of the quote's files, and of those that were made at its surveys. */
+/** Which files the customer gets: of the quote's own, and of those that were made at its surveys. */
 export function Pictures({ quoteId, surveyed, chosen, onChange }: Props) {
   const records: [string, number][] = [
     ['quote', quoteId],
@@ -22,26 +22,28 @@ export function Pictures({ quoteId, surveyed, chosen, onChange }: Props) {
         data(api.GET('/api/v1/files/{record}/{record_id}', { params: { path: { record, record_id: id } } })),
     })),
   });
-  const pictures = files
-    .flatMap((found) => found.data ?? [])
-    .filter((file) => file.media_type.startsWith('image/'));
-  if (pictures.length === 0)
+  const rows = files.flatMap((found) => found.data ?? []);
+  if (rows.length === 0)
     return (
-      <p className="text-ink-soft">
-        Pictures among the files of the quote, or made at its surveys, can be shown with it.
-      </p>
+      <p className="text-ink-soft">Files of the quote, and pictures made at its surveys, can go with it.</p>
     );
   return (
     <fieldset>
-      <legend className="text-xs font-semibold text-ink-soft">Pictures the customer sees</legend>
+      <legend className="text-xs font-semibold text-ink-soft">Files the customer gets</legend>
       <div className="flex flex-wrap gap-2">
-        {pictures.map((file) => (
+        {rows.map((file) => (
           <label key={file.id} className="block w-24 text-xs">
-            <img
-              src={urlOf('/api/v1/files/{file_id}', { file_id: file.id })}
-              alt=""
-              className="h-16 w-24 object-cover"
-            />
+            {file.media_type.startsWith('image/') ? (
+              <img
+                src={urlOf('/api/v1/files/{file_id}', { file_id: file.id })}
+                alt=""
+                className="h-16 w-24 object-cover"
+              />
+            ) : (
+              <span aria-hidden className="flex h-16 w-24 items-center justify-center bg-wash">
+                {file.name.split('.').pop()?.toUpperCase()}
+              </span>
+            )}
             <input
               type="checkbox"
               checked={chosen.includes(file.id)}

@@ -70,6 +70,7 @@ function Shown({ address, quote }: { address: string; quote: SchemaPresentedOut 
         />
       ))}
       <Pictures quote={quote} />
+      <Attachments address={address} quote={quote} />
       <Terms quote={quote} />
       {isOpen && <Signing address={address} quote={quote} option={option} ticked={ticked} />}
       <Asking address={address} quote={quote} isOpen={isOpen} />
@@ -150,6 +151,25 @@ const Pictures = ({ quote }: { quote: SchemaPresentedOut }) =>
         </figure>
       ))}
     </div>
+  );
+
+const Attachments = ({ address, quote }: { address: string; quote: SchemaPresentedOut }) =>
+  quote.attachments.length > 0 && (
+    <ul aria-label="Files with this quote" className="text-sm">
+      {quote.attachments.map((file) => (
+        <li key={file.id}>
+          <a
+            className="underline"
+            href={urlOf('/api/v1/public/quotes/{address}/files/{file_id}', { address, file_id: file.id })}
+            target="_blank"
+            rel="noreferrer"
+          >
+            {file.name}
+          </a>{' '}
+          <span className="text-ink-soft">{Math.ceil(file.size / 1024).toLocaleString('en-GB')} KB</span>
+        </li>
+      ))}
+    </ul>
   );
 
 const Terms = ({ quote }: { quote: SchemaPresentedOut }) => (
