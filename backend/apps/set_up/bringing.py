@@ -12,6 +12,7 @@ from django.db import transaction
 from apps.set_up.people import write_people
 from apps.set_up.places import write_depots, write_skills, write_vehicles
 from apps.set_up.prices import write_discounts, write_items, write_list_prices, write_tax_codes
+from apps.set_up.rates import write_rates, write_surcharges
 from apps.set_up.rows import Becomes, Hand, SetUpRow
 from apps.set_up.shifts import write_shifts
 from core.basics.tables import BadFile
@@ -32,6 +33,8 @@ _WRITERS: dict[SetUpKind, Writer] = {
     SetUpKind.ITEMS: write_items,
     SetUpKind.LIST_PRICES: write_list_prices,
     SetUpKind.DISCOUNTS: write_discounts,
+    SetUpKind.RATES: write_rates,
+    SetUpKind.SURCHARGES: write_surcharges,
 }
 
 

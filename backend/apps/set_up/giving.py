@@ -11,13 +11,15 @@ from apps.company.models import Depot
 from apps.company.queries import company
 from apps.people.inputs import ShiftFields
 from apps.people.models import Skill, Technician, Vehicle
+from apps.people.queries import skill_names
 from apps.people.weeks import weeks_of
+from apps.pricing.charging import charging
 from apps.pricing.models import Item, NamedDiscount, Price, TaxCode
 from apps.pricing.queries import day_of
 from core.basics.tables import MARK, safe_cell
 from core.pricing import plain_text
 from core.set_up import EXAMPLES, SetUpKind, days_in_words
-from core.set_up.files import columns_of
+from core.set_up.files import DAYS, columns_of
 
 Cells = Mapping[str, Any]
 
@@ -148,8 +150,25 @@ def _discounts(_now: datetime) -> Iterator[Cells]:
         }  # fmt: skip
 
 
+def _rates(_now: datetime) -> Iterator[Cells]:
+    """The usual one first; of items that are still there."""
+    rules, wording = charging(), dict(Item.objects.values_list("key", "wording"))
+    if rules.labour_item in wording:
+        yield {"skill": "", "item": wording[rules.labour_item]}
+    for skill, name in sorted(skill_names().items(), key=lambda pair: pair[1]):
+        if rules.skill_items.get(skill) in wording:
+            yield {"skill": name, "item": wording[rules.skill_items[skill]]}
+
+
+def _surcharges(_now: datetime) -> Iterator[Cells]:
+    for row in charging().surcharges:
+        hours = dict(zip(DAYS, row["week"], strict=True))
+        yield {"name": row["name"], "percent": row["percent"], **hours, "holidays": bool(row.get("holidays"))}
+
+
 _ROWS = {
     SetUpKind.DEPOTS: _depots, SetUpKind.SKILLS: _skills, SetUpKind.VEHICLES: _vehicles, SetUpKind.PEOPLE: _people,
     SetUpKind.SHIFTS: _shifts, SetUpKind.TAX_CODES: _tax_codes, SetUpKind.ITEMS: _items,
     SetUpKind.LIST_PRICES: _list_prices, SetUpKind.DISCOUNTS: _discounts,
+    SetUpKind.RATES: _rates, SetUpKind.SURCHARGES: _surcharges,
 }  # fmt: skip

@@ -5,6 +5,7 @@ from enum import StrEnum
 from typing import Any
 
 from core.basics.tables import FileRow, guess_columns, heading, headings_of, read_table
+from core.calendars import WEEKDAYS
 from core.set_up import values
 
 MAX_ROWS = 3_000
@@ -20,7 +21,12 @@ class SetUpKind(StrEnum):
     ITEMS = "items"
     LIST_PRICES = "list-prices"
     DISCOUNTS = "discounts"
+    RATES = "rates"
+    SURCHARGES = "surcharges"
 
+
+# Columns of a week, Monday first.
+DAYS = tuple(name[:3].casefold() for name in WEEKDAYS)
 
 Reader = Callable[[str], Any]
 
@@ -60,6 +66,10 @@ COLUMNS: Mapping[SetUpKind, Mapping[str, Reader]] = {
     SetUpKind.DISCOUNTS: {
         "name*": _text(80), "percent": values.share, "amount": _text(20), "until_day": values.day,
         "times": values.whole,
+    },
+    SetUpKind.RATES: {"skill": _text(80), "item*": _text(200)},
+    SetUpKind.SURCHARGES: {
+        "name*": _text(60), "percent*": values.amount, **dict.fromkeys(DAYS, _text(60)), "holidays": values.yes_no,
     },
     SetUpKind.TAX_CODES: {
         "name*": _text(60), "category*": values.tax_category, "percent": values.percent, "from_day": values.day,
@@ -116,6 +126,11 @@ EXAMPLES: Mapping[SetUpKind, Sequence[Mapping[str, str]]] = {
     SetUpKind.DISCOUNTS: (
         {"name": "Regular customer", "percent": "5"},
         {"name": "First order", "amount": "25.00", "until_day": "2027-03-31", "times": "20"},
+    ),
+    SetUpKind.RATES: ({"item": "Hour of a fitter"}, {"skill": "Rescue", "item": "Hour of a rescuer"}),
+    SetUpKind.SURCHARGES: (
+        {"name": "Evening", "percent": "50", **dict.fromkeys(DAYS[:5], "18:00-22:00")},
+        {"name": "Sunday and holidays", "percent": "100", "sun": "00:00-24:00", "holidays": "yes"},
     ),
 }  # fmt: skip
 _ALSO: Mapping[str, tuple[str, ...]] = {

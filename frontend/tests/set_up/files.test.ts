@@ -21,6 +21,8 @@ describe('rows of a set-up file', () => {
       'items',
       'list-prices',
       'discounts',
+      'rates',
+      'surcharges',
     ]);
   });
 });

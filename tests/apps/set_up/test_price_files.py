@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from apps.pricing.models import Item, NamedDiscount, Price, PriceList, TaxCode
+from apps.pricing.models import Charging, Item, NamedDiscount, Price, PriceList, TaxCode
 from tests.apps.set_up.test_files import admin, bring  # noqa: F401 - fixtures
 
 TAXES = "name,category,percent,from_day,reason\nFull rate,standard,23,2026-01-01,\nFull rate,standard,24,2027-01-01,\n"
@@ -102,3 +102,42 @@ def test_discounts_come_from_files(world, taxes, bring):  # noqa: F811
         "change", "same", "refused",
     ]  # fmt: skip
     assert NamedDiscount.objects.get(name="First order").amount == 2500
+
+
+@pytest.fixture
+def hours(bring, taxes):  # noqa: F811
+    bring("items", f"{ITEMS}{HOUR}labour,Hour of a rescuer,hour,74,,,Full rate\npart,Drive,,9,,,Full rate\n", sure=True)
+
+
+def as_file(api, kind):
+    """As it is given out, without the mark at its beginning."""
+    return b"".join(api.client.get(f"/api/v1/set-up/files/{kind}").streaming_content).decode()[1:]
+
+
+def test_rates_by_skill_come_from_files_and_go_out_again(world, hours, admin, bring):  # noqa: F811
+    text = "skill,item\n,Hour of a fitter\nRescue,hour of a rescuer\nJuggling,Hour of a fitter\n,Drive\n,Nothing\n"
+    previewed = bring("rates", text).json()["rows"]
+    assert [row["becomes"] for row in previewed] == ["new", "new", "refused", "refused", "refused"]
+    assert not Charging.objects.exists()
+    assert bring("rates", text, sure=True).json()["rows"] == previewed
+    rules = Charging.objects.get()
+    assert (rules.labour_item, list(rules.skill_items.values())) == ("hour-of-a-fitter", ["hour-of-a-rescuer"])
+    given = as_file(admin, "rates")
+    assert given.splitlines() == ["skill,item", ",Hour of a fitter", "Rescue,Hour of a rescuer"]
+    assert becomes(bring("rates", given, sure=True)) == ["same", "same"]
+    assert becomes(bring("rates", "skill,item\n,Hour of a rescuer\n", sure=True)) == ["change"]
+
+
+def test_surcharges_come_from_files_and_go_out_again(world, admin, bring):  # noqa: F811
+    heads = "name,percent,mon,tue,wed,thu,fri,sat,sun,holidays\n"
+    text = (
+        f"{heads}Night,50,18:00-22:00,,,,,,,\nSunday,100,,,,,,,00:00-24:00,yes\nOdd,20,late,,,,,,,\nNever,20,,,,,,,,\n"
+    )
+    previewed = bring("surcharges", text).json()["rows"]
+    assert [row["becomes"] for row in previewed] == ["new", "new", "refused", "refused"]
+    assert bring("surcharges", text, sure=True).json()["rows"] == previewed
+    night, sunday = Charging.objects.get().surcharges
+    assert (night["week"][0], sunday["week"][6], sunday["holidays"]) == ("18:00-22:00", "00:00-24:00", True)
+    given = as_file(admin, "surcharges")
+    assert becomes(bring("surcharges", given, sure=True)) == ["same", "same"]
+    assert becomes(bring("surcharges", given.replace("Night,50", "Night,60"), sure=True)) == ["change", "same"]

@@ -12451,7 +12451,7 @@ export interface components {
          * SetUpKind
          * @enum {string}
          */
-        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
+        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
         /**
          * SetUpRowOut
          * @description A line of a file: whom or what it is about, what it becomes, and why it does not.
@@ -27295,7 +27295,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
             };
             cookie?: never;
         };
@@ -27338,7 +27338,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
             };
             cookie?: never;
         };

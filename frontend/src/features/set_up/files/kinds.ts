@@ -11,7 +11,9 @@ export type SetUpKind =
   | 'tax-codes'
   | 'items'
   | 'list-prices'
-  | 'discounts';
+  | 'discounts'
+  | 'rates'
+  | 'surcharges';
 
 export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: string }[] = [
   {
@@ -64,6 +66,18 @@ export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: str
     words: 'Discounts',
     columns: 'name, percent, amount, until_day, times',
     hint: 'Percent or an amount, not both.',
+  },
+  {
+    kind: 'rates',
+    words: 'Hourly rates',
+    columns: 'skill, item',
+    hint: 'Which hour of the price list is charged; a line without a skill is the usual one.',
+  },
+  {
+    kind: 'surcharges',
+    words: 'Surcharges',
+    columns: 'name, percent, mon, tue, wed, thu, fri, sat, sun, holidays',
+    hint: 'Hours like “18:00-22:00” for each day; several between commas.',
   },
 ];
 
