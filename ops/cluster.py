@@ -21,12 +21,14 @@ password_encryption = 'scram-sha-256'
 fsync = on
 full_page_writes = on
 synchronous_commit = on
-max_connections = 100
 shared_buffers = '256MB'
 random_page_cost = 1.1
 log_timezone = 'UTC'
 timezone = 'UTC'
 """
+
+# Web, planner and worker keep pools; the tests run several such worlds at once on one cluster.
+MOST_CONNECTIONS = 300
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -65,7 +67,8 @@ def start(name: str, *, first_port: int) -> Cluster:
     about.write_text(json.dumps({**known, "port": cluster.port}))
     about.chmod(0o600)
     with step(f"starting PostgreSQL on port {cluster.port}"):
-        _pg_ctl(folder, "start", "-w", "-t", "60", "-o", f"-p {cluster.port}", "-l", str(folder / "server.log"))
+        options = f"-p {cluster.port} -c max_connections={MOST_CONNECTIONS}"
+        _pg_ctl(folder, "start", "-w", "-t", "60", "-o", options, "-l", str(folder / "server.log"))
     return cluster
 
 

@@ -159,6 +159,6 @@ def test_an_open_board_shows_a_change_made_elsewhere(running, sign_in, dispatche
     start = day["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": row["technician_id"], "start": start, "because": "a test"}
     placed = dispatcher.call("POST", f"/api/v1/visits/{visit['id']}/place", body)
-    expect(lane(page, row["name"]).locator(f"button[data-visit='{visit['id']}']")).to_be_visible(timeout=2000)
+    expect(lane(page, row["name"]).locator(f"button[data-visit='{visit['id']}']")).to_be_visible()
     dispatcher.call("POST", f"/api/v1/visits/{visit['id']}/unplace", {"version": placed["visit"]["version"]})
-    expect(page.locator(f"[data-lane] button[data-visit='{visit['id']}']")).to_have_count(0, timeout=2000)
+    expect(page.locator(f"[data-lane] button[data-visit='{visit['id']}']")).to_have_count(0)

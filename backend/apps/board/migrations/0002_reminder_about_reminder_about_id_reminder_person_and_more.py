@@ -5,6 +5,10 @@ from django.conf import settings
 from django.db import migrations, models
 
 
+def forget_the_office(apps, schema_editor):
+    apps.get_model('board', 'Reminder').objects.filter(technician=None).delete()
+
+
 class Migration(migrations.Migration):
 
     dependencies = [
@@ -34,6 +38,8 @@ class Migration(migrations.Migration):
             name='technician',
             field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.CASCADE, related_name='reminders', to='people.technician'),
         ),
+        # On the way back: what is nobody's in the field has no place there.
+        migrations.RunPython(migrations.RunPython.noop, forget_the_office),
         migrations.AddIndex(
             model_name='reminder',
             index=models.Index(condition=models.Q(('about', ''), _negated=True), fields=['about', 'about_id'], name='reminder_about'),
