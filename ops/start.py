@@ -6,6 +6,7 @@ import secrets
 import signal
 import subprocess
 import threading
+from contextlib import nullcontext
 from datetime import date
 from pathlib import Path
 from types import FrameType
@@ -107,9 +108,9 @@ def launch(
         raise
 
 
-def warm_planner(env: dict[str, str]) -> None:
+def warm_planner(env: dict[str, str], *, quiet: bool = False) -> None:
     """Compile the planner's kernels once; where they are compiled already this takes a second or two."""
-    with step("preparing the planner (the first time: two minutes)"):
+    with nullcontext() if quiet else step("preparing the planner (the first time: two minutes)"):
         code = "from core.scheduling.engine.warm import warm_up; warm_up()"
         done = subprocess.run(python_command("-c", code), cwd=ROOT, env=env, capture_output=True, text=True)
         if done.returncode:

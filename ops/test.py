@@ -2,8 +2,9 @@
 
 import argparse
 import subprocess
+from concurrent.futures import ThreadPoolExecutor
 
-from ops import cluster, frontend
+from ops import cluster, frontend, templates
 from ops.machine import ensure_packages, is_installed, python_command
 from ops.paths import ROOT
 from ops.say import step
@@ -16,9 +17,6 @@ def run(options: argparse.Namespace) -> int:
     """Everything without arguments; with arguments, what pytest makes of them."""
     ensure_browser()
     frontend.ensure_build()
-    if not options.arguments:
-        with step("testing the interface's own logic"):
-            frontend.run("npm", "test")
     database = cluster.start("pg-test", first_port=TEST_PG_PORT)
     try:
         env = application_environment(database, "relay", demo=True) | {
@@ -26,12 +24,30 @@ def run(options: argparse.Namespace) -> int:
             "RELAY_CACHE": str(ROOT / ".relay" / "cache-test"),
             "RELAY_LOG_LEVEL": "WARNING",
         }
-        warm_planner(env)  # or each of the two processes would compile for itself
-        # Two processes for two cores; the browser journeys share one world and stay together in one of them.
+        if options.arguments:
+            warm_planner(env)
+        else:
+            env |= _interface_and_templates(env, database)
+        # Two processes for two cores, each with a world of its own for the browser journeys.
         arguments = options.arguments or ["tests", "-n", "2", "--dist", "loadgroup"]
         return subprocess.run(python_command("-m", "pytest", *arguments), cwd=ROOT, env=env).returncode
     finally:
         cluster.stop(database)
+
+
+def _interface_and_templates(env: dict[str, str], database: cluster.Cluster) -> dict[str, str]:
+    """The interface's own tests; beside them, for compiling leaves one core idle, what the others begin with."""
+    with ThreadPoolExecutor(max_workers=1) as beside:
+        ready = beside.submit(_warm_and_make, env, database)
+        with step("testing the interface's own logic"):
+            frontend.run("npm", "test")
+        with step("waiting for the planner and the databases"):
+            return ready.result()
+
+
+def _warm_and_make(env: dict[str, str], database: cluster.Cluster) -> dict[str, str]:
+    warm_planner(env, quiet=True)
+    return templates.make(env, database)
 
 
 def ensure_browser() -> None:

@@ -17,6 +17,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Request, expect
 
 from demo.accounts import PASSWORD
+from ops import templates
 from ops.processes import Processes, base_environment, manage
 from ops.start import stand_in_directory
 
@@ -30,7 +31,7 @@ CHROMIUM_FLAGS = [
 ]  # fmt: skip
 
 # Journeys play on a day of their own: what they meet does not depend on when they are run.
-DEMO_DAY = "2026-11-25"
+DEMO_DAY = templates.DEMO_DAY
 
 expect.set_options(timeout=40_000)
 
@@ -55,17 +56,13 @@ def started(name: str, *, demo: bool) -> Iterator[tuple[RunningWorld, str]]:
     database = f"{name}_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     parts = urlsplit(os.environ["DATABASE_URL"])
     server = urlunsplit(parts._replace(path="/postgres"))
-    with psycopg.connect(server, autocommit=True) as connection:
-        connection.execute(f'DROP DATABASE IF EXISTS "{database}" WITH (FORCE)')
-        connection.execute(f'CREATE DATABASE "{database}"')
     env = base_environment() | {"DATABASE_URL": urlunsplit(parts._replace(path=f"/{database}"))}
     own = Path(tempfile.mkdtemp(prefix=f"{name}-"))
     env |= {
         "RELAY_FILES": str(own / "files"), "RELAY_MAILBOX": str(own / "mailbox"),
         "RELAY_EMAIL_URL": f"filemail:///{own / 'letters'}",
     }  # fmt: skip
-    manage(env, "prepare")
-    said = manage(env, "load_demo", "--on", DEMO_DAY) if demo else manage(env, "create_company")
+    said = _filled(env, server, database, own, demo=demo)
     if not demo:
         _morning_of_the_demo_s_day(env["DATABASE_URL"])
     port, planner_port = _free_port(), _free_port()
@@ -82,6 +79,18 @@ def started(name: str, *, demo: bool) -> Iterator[tuple[RunningWorld, str]]:
         yield RunningWorld(url=f"http://127.0.0.1:{port}", env=env), said
     finally:
         processes.stop()
+
+
+def _filled(env: dict[str, str], server: str, database: str, own: Path, *, demo: bool) -> str:
+    """The demo, or an empty company: copied from what the test command has made ready, else made here."""
+    ready = os.environ.get("RELAY_TEMPLATES")
+    if ready and demo:
+        templates.copy_demo(server, database, said=ready, files=own)
+        return ""
+    templates.copy(server, database, of=templates.MIGRATED if ready else None)
+    if not ready:
+        manage(env, "prepare")
+    return manage(env, "load_demo", "--on", DEMO_DAY) if demo else manage(env, "create_company")
 
 
 def _morning_of_the_demo_s_day(database_url: str) -> None:
