@@ -19,10 +19,9 @@ MOST_ORDERS = 10_000
 
 @dataclass(frozen=True, kw_only=True)
 class OrdersByTag:
-    """`orders` have lines; `without` are from before there were lines of their own, and are not counted."""
+    """`without` are from before orders had lines of their own, and are not counted."""
 
     found: ByTag
-    orders: int
     without: int
 
 
@@ -42,7 +41,7 @@ def orders_by_tag(filters: Filters, *, now: datetime) -> OrdersByTag:
             code="too_many",
         )
     made = rows.filter(lines__isnull=False).order_by().values_list("lines", "discounts", "made_at")
-    return OrdersByTag(found=by_tag(_documents(made.iterator(chunk_size=1000))), orders=orders, without=without)
+    return OrdersByTag(found=by_tag(_documents(made.iterator(chunk_size=1000))), without=without)
 
 
 def _documents(rows: Iterable[tuple[Kept | None, Kept, datetime]]) -> Iterator[Document]:

@@ -30,13 +30,17 @@ class Foreseen:
 
 @dataclass(frozen=True, kw_only=True)
 class Prospect:
-    """What becomes of a one-off job: its visits, its lines, who pays for it, and when it is due."""
+    """What becomes of a one-off job: its visits, its lines, who pays for it, and when it is due.
+
+    `problem` is why it cannot be spread over its days (yet), in words; the visits are then as if for one day.
+    """
 
     visits: tuple[Foreseen, ...]
     lines: Kept
     discounts: Kept
     buyer: Buyer
     work: Work
+    problem: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,7 +62,14 @@ def read_one_off(*, asked: OneOff, now: datetime) -> Prospect:
     """
     found = read(asked, now)
     rows, off = amounts(asked, found)
-    return Prospect(visits=_foreseen(asked, found), lines=rows, discounts=off, buyer=found.buyer, work=found.new.work)
+    try:
+        each, problem = lengths(found.new.work, asked.days), ""
+    except Rejected as error:
+        each, problem = (), error.sentence
+    return Prospect(
+        visits=_foreseen(found, each), lines=rows, discounts=off, buyer=found.buyer, work=found.new.work,
+        problem=problem,
+    )  # fmt: skip
 
 
 def read(asked: OneOff, now: datetime) -> Read:
@@ -98,10 +109,10 @@ def amounts(asked: OneOff, found: Read) -> tuple[Kept, Kept]:
     return rows, off
 
 
-def _foreseen(asked: OneOff, found: Read) -> tuple[Foreseen, ...]:
+def _foreseen(found: Read, days: Sequence[int]) -> tuple[Foreseen, ...]:
     """The first visit spread over its days, behind it those its job type has; in the order the office reads them."""
     work, title = found.new.work, found.new.fields.title
-    each: Sequence[int | None] = lengths(work, asked.days) or (work.duration_seconds,)
+    each: Sequence[int | None] = days or (work.duration_seconds,)
     parts = parts_from(found.job.visits if found.job else ())
     names = [title] if len(each) == 1 else [day_title(title, day)[:120] for day in range(1, len(each) + 1)]
     return (

@@ -135,7 +135,7 @@ class ByTagOut(Schema):
             TagSumOut(tag=names.get(row.tag, row.tag), orders=row.documents, lines=row.lines, net=row.net)
             for row in found.tags
         ]
-        return cls(tags=rows, off=found.off, net=found.net, orders=counted.orders, without=counted.without)
+        return cls(tags=rows, off=found.off, net=found.net, orders=found.documents, without=counted.without)
 
 
 class ExportIn(Schema):

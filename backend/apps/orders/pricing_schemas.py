@@ -110,13 +110,14 @@ class OneOffOut(Schema):
     lines: list[DocumentLineOut]
     buyer_id: int | None
     due: int | None
+    problem: str
 
     @classmethod
     def of(cls, found: Prospect, *, sees_costs: bool) -> Self:
         return cls(
             visits=[ForeseenOut(title=one.title, seconds=one.seconds, crew=one.crew) for one in found.visits],
             lines=lines_out(found.lines, sees_costs=sees_costs), buyer_id=found.buyer.customer_id,
-            due=to_moment(found.work.due),
+            due=to_moment(found.work.due), problem=found.problem,
         )  # fmt: skip
 
 

@@ -19,9 +19,13 @@ class TagSum:
 
 @dataclass(frozen=True, kw_only=True)
 class ByTag:
-    """The tags, the largest amount first, and what is taken off whole documents; `net` is what is left of all."""
+    """The tags, the largest amount first, and what is taken off whole documents; `net` is what is left of all.
+
+    `documents` have lines that count.
+    """
 
     tags: tuple[TagSum, ...]
+    documents: int
     off: int
     net: int
 
@@ -29,9 +33,10 @@ class ByTag:
 def by_tag(documents: Iterable[Document]) -> ByTag:
     """Group what counts on documents by tag; parts and discounts on the whole add up to the documents' totals."""
     found: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0])
-    off = net = 0
+    off = net = with_lines = 0
     for document in documents:
         counted = [line for line in document.lines if line.counts]
+        with_lines += bool(counted)
         for tag in {line.tag for line in counted}:
             found[tag][0] += 1
         for line in counted:
@@ -40,4 +45,5 @@ def by_tag(documents: Iterable[Document]) -> ByTag:
         sums = totals(document)
         off, net = off + sums.off, net + sums.net - sums.charges
     rows = [TagSum(tag=tag, documents=row[0], lines=row[1], net=row[2]) for tag, row in found.items()]
-    return ByTag(tags=tuple(sorted(rows, key=lambda row: (-row.net, row.tag))), off=off, net=net)
+    ordered = tuple(sorted(rows, key=lambda row: (-row.net, row.tag)))
+    return ByTag(tags=ordered, documents=with_lines, off=off, net=net)

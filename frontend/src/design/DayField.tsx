@@ -1,6 +1,6 @@
 import { useId, useRef, useState, type InputHTMLAttributes, type KeyboardEvent } from 'react';
 import { serverNow } from '@/shared/clock';
-import { dayName, isoDay, moment, parseDay } from '@/shared/time';
+import { dayOfAnyYear, isoDay, moment, parseDay } from '@/shared/time';
 import { TextField } from './Field';
 
 interface Day {
@@ -25,13 +25,8 @@ interface Props extends Day {
   quiet?: boolean;
 }
 
-/** As it is shown, and can be typed: the year is said when it is another one. */
-function words(day: string): string {
-  if (!day) return '';
-  const year = day.slice(0, 4);
-  const name = dayName(moment(day, 12 * 60));
-  return year === isoDay(serverNow()).slice(0, 4) ? name : `${name} ${year}`;
-}
+/** As it is shown, and can be typed. */
+const words = (day: string) => (day ? dayOfAnyYear(moment(day, 12 * 60)) : '');
 
 /**
  * A day, typed the way people say it: "fri", "2.12", "+3". It is read when one leaves the field or presses Enter, never

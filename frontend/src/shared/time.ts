@@ -1,5 +1,7 @@
 // Times are epoch seconds; they are shown in the company's time zone, which the application learns once at its start.
 
+import { serverNow } from './clock';
+
 type Format = 'time' | 'day' | 'iso' | 'stamp' | 'wall';
 
 /** As the company has chosen: "2:05 pm" for "14:05", "Mon Nov 23" for "Mon 23 Nov". */
@@ -61,8 +63,16 @@ export const clockTime = (moment: number) => halves(format('time').format(date(m
 export const dayName = (moment: number) => format('day').format(date(moment)).replace(',', '');
 /** "2026-11-23", the company's date at that moment */
 export const isoDay = (moment: number) => format('iso').format(date(moment));
-/** "23 Nov, 14:05" */
-export const stamp = (moment: number) => halves(format('stamp').format(date(moment)));
+/** " 2025", where it is not this year; else nothing. */
+function otherYear(moment: number): string {
+  const year = isoDay(moment).slice(0, 4);
+  return year === isoDay(serverNow()).slice(0, 4) ? '' : ` ${year}`;
+}
+/** "Mon 23 Nov"; with the year where it is another one: of what may lie far back, or far ahead. */
+export const dayOfAnyYear = (moment: number) => `${dayName(moment)}${otherYear(moment)}`;
+/** "23 Nov, 14:05", or "23 Nov 2025, 14:05" */
+export const stamp = (moment: number) =>
+  halves(format('stamp').format(date(moment))).replace(',', `${otherYear(moment)},`);
 
 /** "10:00–12:00", with the day in front when it is not `day`. */
 export function window_(promise: { start: number; end: number }, day?: string): string {

@@ -119,6 +119,13 @@ describe('a quote as the customer reads it', () => {
     expect(await screen.findByText('There is no quote at this address (any more).')).toBeVisible();
   });
 
+  it('has the files that go with it, at the quote’s own address', async () => {
+    await show(QUOTE);
+    const file = await screen.findByRole('link', { name: 'drive.pdf' });
+    expect(file).toHaveAttribute('href', expect.stringContaining(`${at('/files/9')}`));
+    expect(file.closest('li')).toHaveTextContent('3 KB');
+  });
+
   it('takes a refusal with its reason', async () => {
     const { user } = await show(QUOTE, { [`POST ${at('/refuse')}`]: { approved: false } });
     await user.click(await screen.findByRole('button', { name: 'No, thank you…' }));

@@ -1,8 +1,10 @@
 import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { setServerNow } from '@/shared/clock';
 import {
   addDays,
   clockTime,
   dayName,
+  dayOfAnyYear,
   isoDay,
   length,
   moment,
@@ -56,6 +58,10 @@ describe('the company’s zone', () => {
   it('shows moments on its own clock', () => {
     expect(clockTime(utc('2026-11-23T11:40Z'))).toBe('10:40');
     expect(dayName(utc('2026-11-23T11:40Z'))).toBe('Mon 23 Nov');
+    setServerNow(utc('2026-11-23T11:40Z'));
+    expect(stamp(utc('2025-11-23T11:40Z'))).toMatch(/^23 Nov 2025, \d\d:40$/);
+    expect(dayOfAnyYear(utc('2026-11-23T11:40Z'))).toBe('Mon 23 Nov');
+    expect(dayOfAnyYear(utc('2027-01-02T11:40Z'))).toBe('Sat 2 Jan 2027');
     expect(isoDay(utc('2026-11-24T00:30Z'))).toBe('2026-11-23');
   });
 

@@ -123,3 +123,12 @@ def test_who_makes_no_orders_makes_none_here(world, as_role):
     intake = as_role("technician")
     for path in ("/orders/one-off", "/orders/one-off/read"):
         assert intake.post(path, agreed(world)).status_code == 403
+
+
+def test_days_without_a_length_are_said_before_and_refused_in_the_same_words(world, dispatcher):
+    body = agreed(world, days=3)
+    shown = dispatcher.post("/orders/one-off/read", body).json()
+    refused = dispatcher.post("/orders/one-off", body)
+    assert refused.status_code == 422
+    assert (refused.json()["field"], refused.json()["title"]) == ("duration_seconds", shown["problem"])
+    assert len(shown["visits"]) == 1

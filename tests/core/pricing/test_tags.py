@@ -27,7 +27,7 @@ def test_lines_of_a_tag_are_counted_together_and_what_is_off_the_whole_stands_fo
             TagSum(tag="warranty", documents=1, lines=2, net=2_500),
             TagSum(tag="", documents=2, lines=2, net=500),
         ),
-        off=280, net=2_720,
+        documents=2, off=280, net=2_720,
     )  # fmt: skip
 
 

@@ -10013,6 +10013,8 @@ export interface components {
             due: number | null;
             /** Lines */
             lines: components["schemas"]["DocumentLineOut"][];
+            /** Problem */
+            problem: string;
             /** Visits */
             visits: components["schemas"]["ForeseenOut"][];
         };

@@ -9,7 +9,7 @@ import { FormError } from '@/design/FormError';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { price } from '@/shared/money';
-import { dayName, moment } from '@/shared/time';
+import { dayOfAnyYear, moment } from '@/shared/time';
 import { SetPrice } from './lists/OneList';
 import { useCurrency, useEndPrice, useKeepTerms, useOwnPrices, usePriceLists, useTerms } from './queries';
 
@@ -26,7 +26,7 @@ export function CustomerTerms({ customerId }: { customerId: number }) {
     list ? `${list.name} list` : 'standard prices',
     terms.data.reads_with_tax ? 'reads prices with tax' : 'reads prices without tax',
     terms.data.exempt_reason &&
-      `pays no tax: ${terms.data.exempt_reason} ${terms.data.exempt_number ?? ''}${terms.data.exempt_until ? `, until ${dayName(moment(terms.data.exempt_until, 720))}` : ''}`,
+      `pays no tax: ${terms.data.exempt_reason} ${terms.data.exempt_number ?? ''}${terms.data.exempt_until ? `, until ${dayOfAnyYear(moment(terms.data.exempt_until, 720))}` : ''}`,
   ];
   return (
     <section aria-label="Pays by" className="space-y-2 text-sm">
@@ -151,7 +151,7 @@ function OwnPrices({ customerId }: { customerId: number }) {
               <span className="flex-1">
                 {row.wording}{' '}
                 <span className="text-xs text-ink-soft">
-                  from {dayName(moment(row.valid_from, 720))}
+                  from {dayOfAnyYear(moment(row.valid_from, 720))}
                   {Number(row.least) > 0 && `, for ${Number(row.least)} and more`}
                 </span>
               </span>

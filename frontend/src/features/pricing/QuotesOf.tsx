@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { api, data } from '@/api/client';
 import { price } from '@/shared/money';
-import { dayName } from '@/shared/time';
+import { dayOfAnyYear } from '@/shared/time';
 import { NewQuoteLink } from './NewQuoteLink';
 import { useCurrency } from './queries';
 
@@ -40,7 +40,7 @@ export function QuotesOf({ about, id }: Props) {
             </Link>
             <span className="flex-1 truncate">{row.title}</span>
             <span className="text-ink-soft">
-              {row.state} {dayName(row.closed ?? row.sent ?? row.made)}
+              {row.state} {dayOfAnyYear(row.closed ?? row.sent ?? row.made)}
             </span>
             <span className="figures">{price(row.gross, currency)}</span>
           </li>

@@ -80,6 +80,7 @@ export function OneOffForm(props: Props) {
       <div className="grid gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]">
         <div className="space-y-2.5">
           <WhatIsDone one={one} assets={site.assets} />
+          <WhoAndWhen one={one} />
           <DetailsFields
             details={one.details}
             onChange={one.setDetails}
@@ -90,10 +91,7 @@ export function OneOffForm(props: Props) {
             withoutTexts
           />
         </div>
-        <div className="space-y-3">
-          <Amounts one={one} />
-          <WhoAndWhen one={one} />
-        </div>
+        <Amounts one={one} />
       </div>
       <MakeBar one={one} />
     </Form>

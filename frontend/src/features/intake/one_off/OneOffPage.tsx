@@ -42,20 +42,25 @@ function At({ whom, onChange }: AtProps) {
   const site = sites.find((row) => row.id === whom.siteId) ?? (sites.length === 1 ? sites[0] : undefined);
   return (
     <>
-      <GivenCustomer name={customer?.name} onAgain={() => onChange(null)} />
-      <div className="max-w-2xl">
-        <SiteChoice
-          sites={sites}
-          site={site?.id ?? null}
-          onChange={(siteId) => onChange({ ...whom, siteId, assetId: null })}
-        />
-        {sites.length === 1 && <p className="text-sm text-ink-soft">{`${site!.name}, ${site!.address}`}</p>}
-        {customer && sites.length === 0 && (
-          <p role="alert" className="text-sm text-bad">
-            This customer has no site yet: add one on the customer’s page first.
-          </p>
+      <div className="flex max-w-3xl flex-wrap items-end gap-x-4 gap-y-2">
+        <GivenCustomer name={customer?.name} onAgain={() => onChange(null)} />
+        {sites.length > 1 ? (
+          <div className="flex-1">
+            <SiteChoice
+              sites={sites}
+              site={site?.id ?? null}
+              onChange={(siteId) => onChange({ ...whom, siteId, assetId: null })}
+            />
+          </div>
+        ) : (
+          site && <p className="text-sm text-ink-soft">{`${site.name}, ${site.address}`}</p>
         )}
       </div>
+      {customer && sites.length === 0 && (
+        <p role="alert" className="text-sm text-bad">
+          This customer has no site yet: add one on the customer’s page first.
+        </p>
+      )}
       {customer && site && (
         <OneOffForm key={customer.id} customer={customer} site={site} assetId={whom.assetId} />
       )}

@@ -59,7 +59,7 @@ export function WhoAndWhen({ one }: { one: OneOff }) {
   const sources = useSetting<string[]>('sources', ['phone']);
   return (
     <section aria-label="Who and when" className="space-y-2 rounded-sm bg-wash p-2">
-      <div className="grid grid-cols-4 gap-2">
+      <div className="grid grid-cols-3 gap-2">
         <FormText name="duration_seconds" label="Length of the work" placeholder="45, 1:30 or 16h" />
         <FormText name="crew" label="People" inputMode="numeric" />
         <FormText name="days" label="Over days" inputMode="numeric" />
@@ -121,13 +121,18 @@ function Becomes({ one }: { one: OneOff }) {
       </p>
     );
   if (!becomes.data) return null;
-  const { visits, due } = becomes.data;
+  const { visits, due, problem } = becomes.data;
   return (
     <div className={`text-sm ${becomes.isPlaceholderData ? 'opacity-60' : ''}`}>
       <h3 className="text-xs font-semibold text-ink-soft">
         {visits.length === 1 ? 'One visit' : `${visits.length} visits, one after the other`}
         {due ? `, to be done by ${stamp(due)}` : ''}
       </h3>
+      {problem && (
+        <p role="alert" className="text-bad">
+          {problem}
+        </p>
+      )}
       <ul aria-label="Visits it becomes">
         {visits.map((visit) => (
           <li key={visit.title}>

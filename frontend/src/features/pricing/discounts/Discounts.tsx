@@ -6,7 +6,7 @@ import { DayField } from '@/design/DayField';
 import { SelectField, TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
 import { amountText, parseAmount, price } from '@/shared/money';
-import { dayName, moment } from '@/shared/time';
+import { dayOfAnyYear, moment } from '@/shared/time';
 import { ListAndOne } from '../parts';
 import { useCurrency, useDiscounts, useKeepDiscount } from '../queries';
 
@@ -75,7 +75,7 @@ function Rows({ rows, chosen, onChoose }: RowsProps) {
             <span className="text-ink-soft">
               {row.problem ||
                 [
-                  row.valid_until && `until ${dayName(moment(row.valid_until, 720))}`,
+                  row.valid_until && `until ${dayOfAnyYear(moment(row.valid_until, 720))}`,
                   row.times ? `given ${row.given} of ${row.times} times` : `given ${row.given} times`,
                 ]
                   .filter(Boolean)

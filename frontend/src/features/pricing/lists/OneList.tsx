@@ -9,7 +9,7 @@ import { FormError } from '@/design/FormError';
 import { Notice } from '@/design/Notice';
 import { serverNow } from '@/shared/clock';
 import { parseAmount, price } from '@/shared/money';
-import { dayName, isoDay, moment } from '@/shared/time';
+import { dayOfAnyYear, isoDay, moment } from '@/shared/time';
 import { useCurrency, useEndPrice, useItems, usePricesOf, useSetPrice } from '../queries';
 import { RaiseForm } from './RaiseForm';
 
@@ -39,7 +39,7 @@ export function OneList({ list, canChange }: Props) {
   );
 }
 
-const said = (day: string) => dayName(moment(day, 720));
+const said = (day: string) => dayOfAnyYear(moment(day, 720));
 
 function PriceRow({ row, canChange }: { row: SchemaPriceOut; canChange: boolean }) {
   const currency = useCurrency();

@@ -10,7 +10,7 @@ import { may, useSession } from '@/features/people';
 import { useCurrency } from '@/features/pricing';
 import { price } from '@/shared/money';
 import { rowsOf } from '@/shared/pages';
-import { dayName, moment } from '@/shared/time';
+import { dayOfAnyYear, moment } from '@/shared/time';
 import { MARKS } from '../model';
 import { useQuotes } from '../queries';
 import { Filters } from './Filters';
@@ -121,9 +121,9 @@ function Head({ search, set, total }: HeadProps) {
   );
 }
 
-const day = (at: number | null | undefined) => (at ? dayName(at) : '');
+const day = (at: number | null | undefined) => (at ? dayOfAnyYear(at) : '');
 const waitsFor = (row: SchemaQuoteRowOut) =>
-  [...row.waits, row.reminder ? `⚑ ${dayName(row.reminder.at)} ${row.reminder.text}` : '', row.why]
+  [...row.waits, row.reminder ? `⚑ ${dayOfAnyYear(row.reminder.at)} ${row.reminder.text}` : '', row.why]
     .filter(Boolean)
     .join(', ');
 
@@ -156,7 +156,7 @@ const columns = (currency: string): Column<SchemaQuoteRowOut>[] => [
     key: 'valid',
     title: 'Valid until',
     width: 6,
-    words: (row) => (row.valid_until ? dayName(moment(row.valid_until, 720)) : ''),
+    words: (row) => (row.valid_until ? dayOfAnyYear(moment(row.valid_until, 720)) : ''),
   },
   { key: 'waits', title: 'Waits for, or why', width: 9, words: waitsFor },
 ];

@@ -8,7 +8,7 @@ import { FormError } from '@/design/FormError';
 import { Notice } from '@/design/Notice';
 import { may, useSession } from '@/features/people';
 import { useCurrency } from '@/features/pricing';
-import { dayName, moment, stamp } from '@/shared/time';
+import { dayOfAnyYear, moment, stamp } from '@/shared/time';
 import { MARKS, quoteIn, shelve, wrongInQuote, type TypedQuote } from '../model';
 import { useChangeQuote, useStep } from '../queries';
 import { SendSheet } from './SendSheet';
@@ -42,7 +42,7 @@ export function Head({ quote, typed, isDirty }: Props) {
               {quote.customer}
             </Link>
             {quote.site_whole && ` · ${quote.site_whole.name}, ${quote.site_whole.address}`}
-            {quote.valid_until && ` · valid until ${dayName(moment(quote.valid_until, 720))}`}
+            {quote.valid_until && ` · valid until ${dayOfAnyYear(moment(quote.valid_until, 720))}`}
           </p>
         </div>
         <Steps quote={quote} typed={typed} isDirty={isDirty} />

@@ -16,6 +16,7 @@ export function Surveys({ quote }: { quote: SchemaQuoteOut }) {
   const canAsk = may(session, 'make_quotes') && may(session, 'make_orders');
   const isOpen = quote.state === 'draft' || quote.state === 'sent';
   const orders = [...new Set(quote.surveys.map((row) => row.order_id))];
+  if (orders.length === 0 && !(canAsk && isOpen)) return null;
   return (
     <section aria-label="Surveys" className="space-y-1 text-sm">
       <h3 className="text-xs font-semibold text-ink-soft">Looking at the place first</h3>

@@ -9,7 +9,7 @@ import { FormError } from '@/design/FormError';
 import { may, useSession } from '@/features/people';
 import { useCurrency } from '@/features/pricing';
 import { price } from '@/shared/money';
-import { dayName, moment, stamp } from '@/shared/time';
+import { dayOfAnyYear, moment, stamp } from '@/shared/time';
 import { useApproveOnPaper, useStep } from '../queries';
 
 /** What was shown to the customer, when it was opened, and what they said. */
@@ -49,7 +49,7 @@ function OneVersion({ quote, version }: Props) {
         {version.first_seen
           ? `opened ${stamp(version.first_seen)}, ${version.seen_count} times`
           : 'not opened yet'}{' '}
-        · valid until {dayName(moment(version.valid_until, 720))}
+        · valid until {dayOfAnyYear(moment(version.valid_until, 720))}
       </p>
       {version.changes.length > 0 && (
         <details>

@@ -4,7 +4,7 @@ import { sentenceOf, urlOf } from '@/api/client';
 import type { SchemaPresentedOut } from '@/api/types';
 import { Notice } from '@/design/Notice';
 import { price } from '@/shared/money';
-import { dayName, moment, stamp } from '@/shared/time';
+import { dayOfAnyYear, moment, stamp } from '@/shared/time';
 import { Asking } from './Asking';
 import { OneWay } from './OneWay';
 import { usePresented } from './queries';
@@ -26,7 +26,7 @@ export function PublicQuote() {
   return <Shown address={address} quote={found.data} />;
 }
 
-const day = (iso: string) => dayName(moment(iso, 720));
+const day = (iso: string) => dayOfAnyYear(moment(iso, 720));
 
 function Shown({ address, quote }: { address: string; quote: SchemaPresentedOut }) {
   const [option, setOption] = useState(quote.answer?.option || quote.options[0]!.key);
