@@ -30,6 +30,7 @@ const QUOTE = {
   ...{ currency: 'EUR', with_tax: true, company: { name: 'Test Lifts', phone: '' }, customer: 'Seagate' },
   ...{ contact: 'Marta Vale', site: 'Hall', address: 'Road 1', equipment: '', author: 'Dora' },
   ...{ introduction: 'Hello', scope: 'It jams.', closing: 'Bye', terms: 'Pay.', changes: [], pictures: [] },
+  attachments: [{ id: 9, name: 'drive.pdf', size: 2_100 }],
   ...{ digest: 'd'.repeat(64), problem: '', answer: null, questions: [] },
   options: [
     way('a', 'Repair', 10_000, [line('l1'), line('l2', { optional: true })]),
