@@ -6,7 +6,7 @@ from decimal import Decimal
 from fractions import Fraction
 
 from core.pricing.items import ItemKind
-from core.pricing.money import exact_quantity, rounded
+from core.pricing.money import rounded_ratio, thousandths
 from core.pricing.tax import Taxed
 from core.pricing.units import SECONDS
 
@@ -42,8 +42,10 @@ class Discount:
         """What it takes off an amount without tax: never more than there is, nor anything of a credit."""
         if net <= 0:
             return 0
-        wanted = rounded(Fraction(self.percent) * net / 100) if self.percent else self.amount
-        return min(wanted, net)
+        if not self.percent:
+            return min(self.amount, net)
+        numerator, denominator = self.percent.as_integer_ratio()
+        return min(rounded_ratio(numerator * net, 100 * denominator), net)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -84,7 +86,7 @@ class Line:
     @property
     def gross(self) -> int:
         """Quantity times price, rounded once."""
-        return rounded(Fraction(exact_quantity(self.quantity)) * self.unit_price)
+        return rounded_ratio(thousandths(self.quantity) * self.unit_price, 1000)
 
     @property
     def off(self) -> int:
@@ -94,17 +96,18 @@ class Line:
     @property
     def net(self) -> int:
         """What stands at the end of the line, without tax (EN 16931: BT-131)."""
-        return self.gross - self.off
+        gross = self.gross
+        return gross if self.discount is None else gross - self.discount.off(gross)
 
     @property
     def total_cost(self) -> int | None:
         """What it costs us; None: not known."""
-        return None if self.cost is None else rounded(Fraction(exact_quantity(self.quantity)) * self.cost)
+        return None if self.cost is None else rounded_ratio(thousandths(self.quantity) * self.cost, 1000)
 
     @property
     def labour_hours(self) -> Fraction:
         """People times hours."""
-        quantity = Fraction(exact_quantity(self.quantity))
+        quantity = Fraction(thousandths(self.quantity), 1000)
         if self.effort is not None:
             return quantity * Fraction(self.effort, 1000)
         return quantity * Fraction(SECONDS.get(self.unit, 0), 3600) if self.kind is ItemKind.LABOUR else Fraction(0)

@@ -23,9 +23,15 @@ def digits_of(currency: str) -> int:
 def rounded(amount: Number) -> int:
     """The nearest whole amount; a half goes away from zero (EN 16931-1, 6.4), so that a credit mirrors its invoice."""
     exact = Fraction(amount)
-    whole, rest = divmod(abs(exact.numerator), exact.denominator)
-    whole += 2 * rest >= exact.denominator
-    return whole if exact >= 0 else -whole
+    return rounded_ratio(exact.numerator, exact.denominator)
+
+
+def rounded_ratio(numerator: int, denominator: int) -> int:
+    """The same of a ratio of whole numbers, the lower one above zero: what lines are counted with, a hundred times
+    faster than with fractions."""
+    whole, rest = divmod(abs(numerator), denominator)
+    whole += 2 * rest >= denominator
+    return whole if numerator >= 0 else -whole
 
 
 def share(amount: int, weights: Sequence[int]) -> list[int]:
@@ -87,6 +93,11 @@ def amount_of(text: str, currency: str) -> int:
 def plain_text(amount: int, currency: str) -> str:
     """An amount as "1234.50", for files and for fields that are typed in."""
     return f"{Decimal(amount).scaleb(-digits_of(currency)):f}"
+
+
+def thousandths(quantity: Decimal) -> int:
+    """A quantity in thousandths, as `exact_quantity` has it."""
+    return int(quantity.scaleb(3).to_integral_value(rounding=ROUND_HALF_UP))
 
 
 def exact_quantity(quantity: Decimal) -> Decimal:

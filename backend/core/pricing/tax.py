@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 from enum import StrEnum
+from functools import cached_property
 
 
 class Category(StrEnum):
@@ -115,6 +116,11 @@ class Taxed:
     category: Category
     percent: Decimal
     reason: str = ""
+
+    @cached_property
+    def key(self) -> tuple[Category, Decimal, str]:
+        """What is taxed together: 23 % and 23.0 % are the same."""
+        return self.category, self.percent.normalize() + 0, self.reason
 
 
 def taxed(code: TaxCode, day: date, exemption: Exemption | None = None) -> Taxed:

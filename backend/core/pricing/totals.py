@@ -78,7 +78,7 @@ class _Sums:
     by_key: defaultdict[_Key, int] = field(default_factory=lambda: defaultdict(int))
 
     def add(self, tax: Taxed, amount: int) -> None:
-        self.by_key[tax.category, tax.percent.normalize() + 0, tax.reason] += amount
+        self.by_key[tax.key] += amount
 
     def ordered(self) -> list[_Key]:
         """In an order that does not depend on the lines'."""
@@ -89,9 +89,11 @@ def totals(document: Document) -> Totals:
     """The sums of a document; lines that are optional and not chosen are no part of them."""
     sums = _Sums()
     counted = [line for line in document.lines if line.counts]
+    lines = 0
     for line in counted:
-        sums.add(line.tax, line.net)
-    lines = sum(line.net for line in counted)
+        net = line.net
+        sums.add(line.tax, net)
+        lines += net
     discounts = tuple(_off(document.discounts, lines))
     off = sum(amount for _name, amount in discounts)
     _take_off(sums, off)
@@ -142,7 +144,7 @@ def read_with_tax(document: Document) -> WithTax:
 
 
 def _same_tax(tax: Taxed, row: TaxSum) -> bool:
-    return (tax.category, tax.percent.normalize() + 0, tax.reason) == (row.category, row.percent, row.reason)
+    return tax.key == (row.category, row.percent, row.reason)
 
 
 def discount_given(document: Document) -> Fraction:

@@ -7,7 +7,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from core.pricing import amount_of, digits_of, exact_quantity, plain_text, rounded, share
+from core.pricing import (
+    Category,
+    Discount,
+    Line,
+    Taxed,
+    amount_of,
+    digits_of,
+    exact_quantity,
+    plain_text,
+    rounded,
+    share,
+)
 
 AMOUNTS = st.integers(-(10**9), 10**9)
 
@@ -75,3 +86,16 @@ def test_currencies_have_their_digits():
 
 def test_a_quantity_has_three_digits():
     assert exact_quantity(Decimal("1.2345")) == Decimal("1.235")
+
+
+@given(
+    quantity=st.decimals(-10_000, 10_000, places=4), price=st.integers(-(10**8), 10**8),
+    percent=st.decimals(Decimal("0.001"), 100, places=3),
+)  # fmt: skip
+def test_whole_numbers_count_what_fractions_do(quantity, price, percent):
+    tax = Taxed(category=Category.STANDARD, percent=Decimal(20))
+    line = Line(wording="x", quantity=quantity, unit_price=price, tax=tax, cost=price)
+    exact = Fraction(exact_quantity(quantity)) * price
+    assert line.gross == line.total_cost == rounded(exact)
+    off = Discount(name="x", percent=percent).off(line.gross)
+    assert off == (min(line.gross, rounded(Fraction(percent) * line.gross / 100)) if line.gross > 0 else 0)
