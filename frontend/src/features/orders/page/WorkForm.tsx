@@ -16,19 +16,16 @@ export function WorkForm({ row, onDone }: { row: SchemaOrderDetailOut; onDone: (
   const change = useChangeWork(row.id);
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate(
-      {
-        version: row.version,
-        tasks: linesOf(tasks),
-        questions: questions as never,
-      },
-      {
-        onSuccess: () => {
+    // A promise, not a callback: the form is drawn anew with the version that comes back.
+    void change
+      .mutateAsync({ version: row.version, tasks: linesOf(tasks), questions: questions as never })
+      .then(
+        () => {
           toast.success(`${row.number} changed`);
           onDone();
         },
-      },
-    );
+        () => null,
+      );
   };
   return (
     <form
