@@ -16,11 +16,18 @@ def desk(running: RunningWorld) -> Session:
 
 def placed_and_sent(desk: Session) -> dict:
     """A visit anybody can do, at the end of the technician's day, sent."""
-    board = desk.call("GET", "/api/v1/board")
+    return given_to_ines(desk, desk.call("POST", "/api/v1/board/backlog", {"text": "light"})["visits"][-1])
+
+
+def ines_of(desk: Session) -> int:
     heads = desk.call("GET", "/api/v1/board/lanes")
-    ines = next(row["technician_id"] for row in heads if row["name"] == "Ines Falk")
+    return int(next(row["technician_id"] for row in heads if row["name"] == "Ines Falk"))
+
+
+def given_to_ines(desk: Session, visit: dict) -> dict:
+    """At the end of her day, and sent."""
+    board, ines = desk.call("GET", "/api/v1/board"), ines_of(desk)
     lane = next(row for row in board["lanes"] if row["technician_id"] == ines)
-    visit = desk.call("POST", "/api/v1/board/backlog", {"text": "light"})["visits"][-1]
     start = lane["days"][0]["shift"]["end"] - 3600
     body = {"version": visit["version"], "technician_id": lane["technician_id"], "start": start, "because": "a test"}
     placed = desk.call("POST", f"/api/v1/visits/{visit['id']}/place", body)["visit"]

@@ -4,10 +4,12 @@ import re
 
 import psycopg
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from tests.journeys.board import toast
-from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, INTAKE, PHONE, TECHNICIAN, settled
+from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, INTAKE, PHONE, TECHNICIAN, RunningWorld, settled
+from tests.journeys.test_live import Session
+from tests.journeys.test_phone import given_to_ines, ines_of
 
 
 @pytest.fixture
@@ -82,7 +84,34 @@ def sign(page: Page) -> None:
     expect(page.get_by_text(re.compile("Approved by Marta Vale"))).to_be_visible()
 
 
-def test_from_the_call_to_an_order_that_the_customer_signed(sign_in, customer):
+def finish_what_is_under_way(office: Session) -> None:
+    """The demo's morning leaves her on another visit: it is stamped by phone call."""
+    for visit in office.call("GET", "/api/v1/board")["visits"]:
+        if visit["technician_id"] != ines_of(office):
+            continue
+        steps = {"en_route": ("arrive", "finish"), "on_site": ("finish",)}.get(visit["state"], ())
+        for step in steps:
+            version = office.call("GET", f"/api/v1/visits/{visit['id']}")["version"]
+            body = {"version": version, "step": step, "note": "by phone"}
+            office.call("POST", f"/api/v1/visits/{visit['id']}/step", body)
+
+
+def look_at_the_place(phone: Page, survey: Locator, running: RunningWorld) -> None:
+    """The survey is placed and sent by the office, and done by whoever goes."""
+    visit_id = (survey.get_attribute("href") or "").rsplit("=", 1)[-1]
+    office = Session(running.url, DISPATCHER)
+    given_to_ines(office, office.call("GET", f"/api/v1/visits/{visit_id}"))
+    finish_what_is_under_way(office)
+    phone.goto(f"/field/{visit_id}")
+    for action in ("Accept", "Set out", "Arrived"):
+        phone.get_by_role("button", name=action, exact=True).click()
+    phone.get_by_role("button", name="Finish").click()
+    phone.get_by_label("What was done?").fill("Opening is 2.40 m wide")
+    phone.get_by_role("button", name="Finish").click()
+    expect(phone.get_by_text("Opening is 2.40 m wide")).to_be_visible()
+
+
+def test_from_the_call_to_an_order_that_the_customer_signed(sign_in, customer, running):
     desk = sign_in(INTAKE)
     begin(desk, "Harbourside", "Drive of the loading door")
     add_line(desk, "hour of a lift", "3")
@@ -100,6 +129,9 @@ def test_from_the_call_to_an_order_that_the_customer_signed(sign_in, customer):
     toast(desk, "The survey waits in the backlog")
     surveys = desk.get_by_role("region", name="Surveys")
     expect(surveys).to_contain_text("waits in the backlog")
+    look_at_the_place(sign_in(TECHNICIAN, viewport=PHONE), surveys.get_by_role("link").first, running)
+    expect(surveys).to_contain_text("Opening is 2.40 m wide")
+    expect(surveys).to_contain_text("done")
 
     path = send(desk)
     customer.goto(path)
