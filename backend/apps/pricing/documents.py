@@ -12,8 +12,8 @@ from apps.pricing.inputs import DiscountFields, LineFields
 from core.pricing import UNITS, Category, Discount, Exemption, ItemKind, Line, Taxed, exact_quantity, taxed
 from foundation.errors import Rejected
 
-# Without any tax code the company does not tax.
-_UNTAXED = Taxed(category=Category.OUTSIDE_SCOPE, percent=Decimal(0), reason="no tax code is set up")
+# Without any tax code the company does not tax. The customer reads the reason.
+_UNTAXED = Taxed(category=Category.OUTSIDE_SCOPE, percent=Decimal(0), reason="not subject to tax")
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -17,7 +17,7 @@ export function OneOffPage() {
   if (!may(useSession(), 'make_orders'))
     return <p className="p-4 text-ink-soft">Your role sees orders and does not make them.</p>;
   return (
-    <main className="h-full space-y-3 overflow-y-auto p-4">
+    <main className="h-full space-y-3 overflow-y-auto px-4 pt-4">
       <h1 className="text-lg font-semibold">One-off job</h1>
       {whom ? (
         <At whom={whom} onChange={setWhom} />

@@ -1,7 +1,9 @@
+import { Link } from '@tanstack/react-router';
 import type { SchemaSumsOut } from '@/api/types';
 import { Button } from '@/design/Button';
+import { may, useSession } from '@/features/people';
 import { price } from '@/shared/money';
-import { useCurrency } from '../queries';
+import { useCurrency, useTaxCodes } from '../queries';
 
 interface Props {
   sums: SchemaSumsOut;
@@ -15,6 +17,7 @@ export function SumsBox({ sums, isOld = false, onReach }: Props) {
   return (
     <div className={`space-y-3 text-sm ${isOld ? 'opacity-60' : ''}`} aria-busy={isOld}>
       <TotalsTable totals={sums.totals} />
+      <Untaxed />
       {sums.unpriced > 0 && (
         <p role="alert" className="text-bad">
           {sums.unpriced === 1 ? 'One line has' : `${sums.unpriced} lines have`} no price yet.
@@ -27,6 +30,23 @@ export function SumsBox({ sums, isOld = false, onReach }: Props) {
       ))}
       <PriceHelper sums={sums} {...(onReach && { onReach })} />
     </div>
+  );
+}
+
+/** A company that has said nothing of tax charges none; whoever writes prices is told so. */
+function Untaxed() {
+  const codes = useTaxCodes();
+  const canSetUp = may(useSession(), 'change_settings');
+  if (!codes.isSuccess || codes.data.some((code) => !code.retired)) return null;
+  return (
+    <p role="note" className="text-warn">
+      No tax code is set up: nothing is taxed.{' '}
+      {canSetUp && (
+        <Link to="/set-up/prices" className="underline">
+          Set one up
+        </Link>
+      )}
+    </p>
   );
 }
 
