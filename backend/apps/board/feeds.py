@@ -10,6 +10,8 @@ from django.core.signing import BadSignature, Signer
 from django.template.loader import render_to_string
 from icalendar import Calendar, Event
 
+from apps.board.models import Reminder
+from apps.board.queries import reminders_on
 from apps.company.queries import company, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
@@ -70,8 +72,22 @@ def calendar(token: str, *, now: datetime, base: str = "") -> str:
     rows = {visit.pk: visit for visit in orders.visits_named(line.id for line in shown)}
     for line in shown:
         feed.add_component(_event(line, rows[line.id], now, base))
+    for reminder in reminders_on(technician_id, since=to_datetime(start), before=to_datetime(end)):
+        feed.add_component(_to_think_of(reminder, now))
     text: str = feed.to_ical().decode()
     return text
+
+
+def _to_think_of(reminder: Reminder, now: datetime) -> Event:
+    """A flag before it: it is no visit, and takes none of the day."""
+    event = Event()
+    event.add("uid", f"reminder-{reminder.pk}@iron-relay")
+    event.add("dtstamp", now.astimezone(UTC))
+    event.add("dtstart", reminder.at.astimezone(UTC))
+    event.add("duration", timedelta())
+    event.add("summary", f"\u2691 {reminder.text}")
+    event.add("transp", "TRANSPARENT")
+    return event
 
 
 def _event(line: VisitLine, visit: Visit, now: datetime, base: str) -> Event:

@@ -49,19 +49,27 @@ def _reminders(hours: Interval, ids: Collection[int]) -> dict[tuple[int, date], 
     return found
 
 
-def to_think_of(*, account_id: int | None, before: datetime | None = None, limit: int = 100) -> list[Reminder]:
-    """Reminders in the office that are not done, the earliest first: one person's, or everybody's; those of before a
-    moment, or all."""
+def to_think_of(
+    *, account_id: int | None, since: datetime | None = None, before: datetime | None = None, limit: int = 100
+) -> list[Reminder]:  # fmt: skip
+    """Reminders of people that are not done, the earliest first: one person's, or everybody's; those from a moment on
+    and of before another one, or all."""
     rows = Reminder.objects.select_related("person").filter(person__isnull=False, done_at=None)
     rows = rows if account_id is None else rows.filter(person_id=account_id)
+    rows = rows if since is None else rows.filter(at__gte=since)
     rows = rows if before is None else rows.filter(at__lt=before)
     return list(rows.order_by("at", "id")[:limit])
 
 
-def people_in_office() -> list[tuple[int, str]]:
-    """Number and name of everybody who comes in and works from no phone."""
-    rows = Account.objects.filter(is_active=True, technician=None).order_by("name", "id")
-    return list(rows.values_list("id", "name"))
+def reminders_on(technician_id: int, *, since: datetime, before: datetime) -> list[Reminder]:
+    """What is to be thought of on a technician's line between two moments, and not done."""
+    rows = Reminder.objects.filter(technician_id=technician_id, done_at=None, at__gte=since, at__lt=before)
+    return list(rows.order_by("at", "id"))
+
+
+def people_to_remind() -> list[tuple[int, str]]:
+    """Number and name of everybody who comes in, at a desk or with a phone."""
+    return list(Account.objects.filter(is_active=True).order_by("name", "id").values_list("id", "name"))
 
 
 def reminders_about(about: str, about_id: int, *, limit: int = 100) -> list[Reminder]:

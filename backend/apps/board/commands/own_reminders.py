@@ -17,11 +17,14 @@ from foundation.moments import to_datetime
 def remind_person(
     *, account_id: int, at: int, text: str, about: str = "", about_id: int | None = None, made_by: str
 ) -> Reminder:  # fmt: skip
-    """A reminder that follows from something that happened. To be called in its transaction."""
+    """A reminder that follows from something that happened; a technician's stands on the technician's line too. To be
+    called in its transaction."""
+    technician_id = Account.objects.filter(pk=account_id).values_list("technician", flat=True).first()
     row = Reminder.objects.create(
-        person_id=account_id, at=to_datetime(at), text=text[:200], about=about, about_id=about_id, made_by=made_by
-    )
-    live.announce("reminder", ids=[row.pk])
+        person_id=account_id, technician_id=technician_id, at=to_datetime(at), text=text[:200], about=about,
+        about_id=about_id, made_by=made_by,
+    )  # fmt: skip
+    live.announce("reminder", ids=[row.pk], technicians=[technician_id])
     return row
 
 
@@ -29,7 +32,7 @@ def remind_person(
 def think_of(
     *, actor: Actor, now: datetime, account_id: int | None, at: int, text: str, about: str, about_id: int | None
 ) -> Reminder:  # fmt: skip
-    """Put a reminder before somebody in the office (None: before oneself), at a moment (epoch seconds).
+    """Put a reminder before somebody (None: before oneself), at a moment (epoch seconds).
 
     Raises
     ------
@@ -40,8 +43,8 @@ def think_of(
     """
     require(actor, Action.SEE_ORDERS)
     whose = account_id or actor.id
-    if not Account.objects.filter(pk=whose, is_active=True, technician=None).exists():
-        raise Rejected("Choose somebody in the office.", field="account_id")
+    if not Account.objects.filter(pk=whose, is_active=True).exists():
+        raise Rejected("Choose somebody who comes in.", field="account_id")
     if about == "order" and not WorkOrder.objects.filter(pk=about_id or 0).exists():
         raise NotFound("There is no such order.", code="no_order")
     row = remind_person(

@@ -2422,13 +2422,14 @@ export interface paths {
         };
         /**
          * To Think Of
-         * @description What is to be thought of and not done, the earliest first; `due`: only what is of today or before.
+         * @description What is to be thought of and not done, the earliest first; `due`: only what is of today or before; else of the
+         *     days from `first` to `last`, where they are named.
          */
         get: operations["apps_board_office_api_to_think_of"];
         put?: never;
         /**
          * Think Of
-         * @description Something to think of, for oneself or somebody else in the office.
+         * @description Something to think of, for oneself or somebody else.
          */
         post: operations["apps_board_office_api_think_of"];
         delete?: never;
@@ -2466,7 +2467,7 @@ export interface paths {
         };
         /**
          * People
-         * @description Who can be reminded: everybody in the office, by name.
+         * @description Who can be reminded: everybody who comes in, by name.
          */
         get: operations["apps_board_office_api_people"];
         put?: never;
@@ -20382,6 +20383,8 @@ export interface operations {
             query?: {
                 whose?: "mine" | "everybody";
                 due?: boolean;
+                first?: string | null;
+                last?: string | null;
             };
             header?: never;
             path?: never;

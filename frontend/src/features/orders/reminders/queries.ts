@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
 import type { SchemaOfficeReminderOut } from '@/api/types';
+import { useFollowing } from '@/shared/following';
 
 const KEY = ['reminders'] as const;
 
@@ -16,6 +17,16 @@ export const useRemindersOfOrder = (id: number) =>
     queryFn: () =>
       data(api.GET('/api/v1/office-reminders/of/order/{order_id}', { params: { path: { order_id: id } } })),
   });
+
+/** What anybody is to think of on some days, and has not done. */
+export function useRemindersOfDays(first: string, last: string) {
+  useFollowing(KEY, ['reminder']);
+  return useQuery({
+    queryKey: [...KEY, 'days', first, last],
+    queryFn: () =>
+      data(api.GET('/api/v1/office-reminders', { params: { query: { whose: 'everybody', first, last } } })),
+  });
+}
 
 /** Who can be reminded. */
 export const useOfficePeople = () =>

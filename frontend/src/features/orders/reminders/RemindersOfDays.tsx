@@ -1,0 +1,80 @@
+import { Link } from '@tanstack/react-router';
+import type { SchemaOfficeReminderOut } from '@/api/types';
+import { dayName } from '@/shared/time';
+import { useRemindersOfDays, useSettleReminder } from './queries';
+
+/** So many stand in the line; the others unfold. */
+const FIRST = 3;
+
+interface Props {
+  first: string;
+  last: string;
+}
+
+/** What is to be thought of on the days that are shown: flags, no visits. Nothing where there is nothing. */
+export function RemindersOfDays({ first, last }: Props) {
+  const rows = useRemindersOfDays(first, last).data ?? [];
+  if (rows.length === 0) return null;
+  const several = first !== last;
+  return (
+    <section
+      aria-label="To think of"
+      className="flex flex-wrap items-baseline gap-x-4 border-b border-hairline bg-sheet px-3 py-1 text-sm"
+    >
+      {rows.slice(0, FIRST).map((row) => (
+        <OneOfDay key={row.id} row={row} withDay={several} />
+      ))}
+      {rows.length > FIRST && (
+        <details>
+          <summary className="cursor-pointer">{rows.length - FIRST} more</summary>
+          <ul>
+            {rows.slice(FIRST).map((row) => (
+              <li key={row.id}>
+                <OneOfDay row={row} withDay={several} />
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+function OneOfDay({ row, withDay }: { row: SchemaOfficeReminderOut; withDay: boolean }) {
+  const settle = useSettleReminder();
+  return (
+    <span className="inline-flex items-baseline gap-1.5">
+      <input
+        type="checkbox"
+        aria-label={`Done: ${row.text}`}
+        checked={row.done}
+        disabled={settle.isPending}
+        onChange={(event) => settle.mutate({ row, done: event.target.checked })}
+      />
+      <span aria-hidden className="text-copper">
+        ⚑
+      </span>
+      <Where row={row} />
+      <span className="text-ink-soft">
+        {[withDay ? dayName(row.at) : '', row.person].filter(Boolean).join(', ')}
+      </span>
+    </span>
+  );
+}
+
+/** To what it is about. */
+function Where({ row }: { row: SchemaOfficeReminderOut }) {
+  if (row.about === 'quote' && row.about_id)
+    return (
+      <Link to="/quotes/$quoteId" params={{ quoteId: String(row.about_id) }} className="underline">
+        {row.text}
+      </Link>
+    );
+  if (row.about === 'order' && row.about_id)
+    return (
+      <Link to="/orders/$orderId" params={{ orderId: String(row.about_id) }} className="underline">
+        {row.text}
+      </Link>
+    );
+  return <span>{row.text}</span>;
+}
