@@ -19,15 +19,15 @@ export function RemindersOfDays({ first, last }: Props) {
   return (
     <section
       aria-label="To think of"
-      className="flex flex-wrap items-baseline gap-x-4 border-b border-hairline bg-sheet px-3 py-1 text-sm"
+      className="flex items-baseline gap-x-4 border-b border-hairline bg-sheet px-3 py-0.5 text-sm"
     >
       {rows.slice(0, FIRST).map((row) => (
         <OneOfDay key={row.id} row={row} withDay={several} />
       ))}
       {rows.length > FIRST && (
-        <details>
+        <details className="relative ml-auto whitespace-nowrap">
           <summary className="cursor-pointer">{rows.length - FIRST} more</summary>
-          <ul>
+          <ul className="absolute right-0 z-20 mt-1 max-w-xl border border-ink bg-sheet p-2">
             {rows.slice(FIRST).map((row) => (
               <li key={row.id}>
                 <OneOfDay row={row} withDay={several} />
@@ -43,7 +43,7 @@ export function RemindersOfDays({ first, last }: Props) {
 function OneOfDay({ row, withDay }: { row: SchemaOfficeReminderOut; withDay: boolean }) {
   const settle = useSettleReminder();
   return (
-    <span className="inline-flex items-baseline gap-1.5">
+    <span className="flex min-w-0 items-baseline gap-1.5">
       <input
         type="checkbox"
         aria-label={`Done: ${row.text}`}
@@ -55,7 +55,7 @@ function OneOfDay({ row, withDay }: { row: SchemaOfficeReminderOut; withDay: boo
         ⚑
       </span>
       <Where row={row} />
-      <span className="text-ink-soft">
+      <span className="shrink-0 text-ink-soft">
         {[withDay ? dayName(row.at) : '', row.person].filter(Boolean).join(', ')}
       </span>
     </span>
@@ -66,15 +66,23 @@ function OneOfDay({ row, withDay }: { row: SchemaOfficeReminderOut; withDay: boo
 function Where({ row }: { row: SchemaOfficeReminderOut }) {
   if (row.about === 'quote' && row.about_id)
     return (
-      <Link to="/quotes/$quoteId" params={{ quoteId: String(row.about_id) }} className="underline">
+      <Link
+        to="/quotes/$quoteId"
+        params={{ quoteId: String(row.about_id) }}
+        className="min-w-0 truncate underline"
+      >
         {row.text}
       </Link>
     );
   if (row.about === 'order' && row.about_id)
     return (
-      <Link to="/orders/$orderId" params={{ orderId: String(row.about_id) }} className="underline">
+      <Link
+        to="/orders/$orderId"
+        params={{ orderId: String(row.about_id) }}
+        className="min-w-0 truncate underline"
+      >
         {row.text}
       </Link>
     );
-  return <span>{row.text}</span>;
+  return <span className="min-w-0 truncate">{row.text}</span>;
 }
