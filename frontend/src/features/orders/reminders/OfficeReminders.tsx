@@ -5,7 +5,7 @@ import { DayField } from '@/design/DayField';
 import { SelectField, TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
 import { serverNow } from '@/shared/clock';
-import { dayName, isoDay, moment } from '@/shared/time';
+import { dayOfAnyYear, isoDay, moment } from '@/shared/time';
 import { useOfficePeople, useRemind, useRemindersOfOrder, useSettleReminder, type About } from './queries';
 
 const NINE = 9 * 60;
@@ -50,7 +50,7 @@ function OneReminder({ row }: { row: SchemaOfficeReminderOut }) {
       <span className={row.done ? 'text-ink-soft line-through' : ''}>
         <span aria-hidden>⚑</span> {row.text}{' '}
         <span className="text-ink-soft">
-          {dayName(row.at)}, {row.person}
+          {dayOfAnyYear(row.at)}, {row.person}
         </span>
       </span>
     </label>
