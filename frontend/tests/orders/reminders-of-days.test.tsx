@@ -17,6 +17,7 @@ describe('what is to be thought of on the days of the board', () => {
 
   it('leads to what it is about, and is done with', async () => {
     const { user } = await show([row(1, { about: 'quote', about_id: 7 })]);
+    await user.click(await screen.findByText('1'));
     expect(await screen.findByRole('link', { name: 'Thing 1' })).toHaveAttribute('href', '/quotes/7');
     expect(askedOf('GET /api/v1/office-reminders')[0]?.query).toMatchObject({ first: TODAY, last: TODAY });
     await user.click(screen.getByRole('checkbox', { name: 'Done: Thing 1' }));
@@ -25,18 +26,18 @@ describe('what is to be thought of on the days of the board', () => {
     );
   });
 
-  it('shows three and folds the others; of several days it says which', async () => {
-    await show(
+  it('is counted, and unfolds; of several days it says which', async () => {
+    const { user } = await show(
       [1, 2, 3, 4, 5].map((id) => row(id)),
       '2026-11-29',
     );
-    expect(await screen.findByText('2 more')).toBeVisible();
+    await user.click(await screen.findByText('5'));
     expect(screen.getAllByText('Fri 27 Nov, Dora Quill')).toHaveLength(5);
   });
 
   it('is not there where there is nothing', async () => {
     await show([]);
     await waitFor(() => expect(askedOf('GET /api/v1/office-reminders')).toHaveLength(1));
-    expect(screen.queryByRole('region', { name: 'To think of' })).toBeNull();
+    expect(screen.queryByText('to think of')).toBeNull();
   });
 });

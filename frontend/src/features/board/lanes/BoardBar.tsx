@@ -4,6 +4,7 @@ import { Button } from '@/design/Button';
 import { addDays, dayName, isoDay, moment } from '@/shared/time';
 import { serverNow } from '@/shared/clock';
 import { summary, type Board } from '../model';
+import { RemindersOfDays } from '@/features/orders';
 import { useChanges } from '@/features/scheduling';
 import { SPANS, VIEWS, type BoardSearch } from '../search';
 import { SendButton } from '../sending/SendButton';
@@ -59,6 +60,7 @@ export function BoardBar(props: Props) {
         <TightCount board={board} onVisit={toVisit} />
         {stale && <span>fetching…</span>}
       </p>
+      <RemindersOfDays first={day} last={addDays(day, board.days.length - 1)} />
       <div className="ml-auto flex items-center gap-1">
         <ViewMenu search={search} change={change} />
         <Button

@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useCallback, useState } from 'react';
-import { RemindersOfDays } from '@/features/orders';
 import { may, useSession } from '@/features/people';
 import { serverNow, useNow } from '@/shared/clock';
-import { addDays, isoDay } from '@/shared/time';
+import { isoDay } from '@/shared/time';
 import { CrewsDialog } from '../crews/CrewsDialog';
 import type { ManyWish } from '../many/wish';
 import type { BacklogVisit, Board } from '../model';
@@ -130,7 +129,6 @@ function LoadedBoard({ board, day, search, change, stale }: LoadedProps) {
   return (
     <div className="flex h-full min-h-0 flex-col">
       <BoardBar {...beside} {...on} stale={stale} />
-      <RemindersOfDays first={day} last={addDays(day, board.days.length - 1)} />
       <div className="flex min-h-0 flex-1">
         <BoardViews
           {...{ board, day, search, days, holding, going, now, canPlan, ghosts, chosen, onChoose, waiting }}

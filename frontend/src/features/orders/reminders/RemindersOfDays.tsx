@@ -3,40 +3,35 @@ import type { SchemaOfficeReminderOut } from '@/api/types';
 import { dayName } from '@/shared/time';
 import { useRemindersOfDays, useSettleReminder } from './queries';
 
-/** So many stand in the line; the others unfold. */
-const FIRST = 3;
-
 interface Props {
   first: string;
   last: string;
 }
 
-/** What is to be thought of on the days that are shown: flags, no visits. Nothing where there is nothing. */
+/** What is to be thought of on the days that are shown: flags, no visits. Their count unfolds; nothing moves for it. */
 export function RemindersOfDays({ first, last }: Props) {
   const rows = useRemindersOfDays(first, last).data ?? [];
   if (rows.length === 0) return null;
   const several = first !== last;
   return (
-    <section
-      aria-label="To think of"
-      className="flex items-baseline gap-x-4 border-b border-hairline bg-sheet px-3 py-0.5 text-sm"
-    >
-      {rows.slice(0, FIRST).map((row) => (
-        <OneOfDay key={row.id} row={row} withDay={several} />
-      ))}
-      {rows.length > FIRST && (
-        <details className="relative ml-auto whitespace-nowrap">
-          <summary className="cursor-pointer">{rows.length - FIRST} more</summary>
-          <ul className="absolute right-0 z-20 mt-1 max-w-xl border border-ink bg-sheet p-2">
-            {rows.slice(FIRST).map((row) => (
-              <li key={row.id}>
-                <OneOfDay row={row} withDay={several} />
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </section>
+    <details className="relative text-sm">
+      <summary className="cursor-pointer list-none px-1 whitespace-nowrap" title="To think of">
+        <span aria-hidden className="text-copper">
+          ⚑
+        </span>{' '}
+        <b className="figures">{rows.length}</b> <span className="sr-only">to think of</span>
+      </summary>
+      <ul
+        aria-label="To think of"
+        className="absolute left-0 z-30 mt-1 w-max max-w-xl space-y-1 border border-ink bg-sheet p-2"
+      >
+        {rows.map((row) => (
+          <li key={row.id}>
+            <OneOfDay row={row} withDay={several} />
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
