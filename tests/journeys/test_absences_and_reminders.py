@@ -62,7 +62,7 @@ def test_somebody_is_ill_and_their_visits_find_others(page):
     # Straight to a plan for exactly these, with what it costs and who is to be called.
     planner = page.get_by_test_id("planner")
     accept = planner.get_by_role("button", name=re.compile("^Accept"))
-    expect(accept).to_be_visible(timeout=20_000)
+    expect(accept).to_be_visible()
     expect(planner.get_by_label("What it comes to").first).to_be_visible()
     accept.click()
     toast(page, "taken over")
@@ -212,7 +212,7 @@ def test_a_proposal_stands_on_the_lines_until_it_is_accepted(page):
     planner = page.get_by_test_id("planner")
     planner.get_by_label("Think for").select_option("2")
     planner.get_by_role("button", name="Make a proposal").click()
-    expect(planner.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible(timeout=40_000)
+    expect(planner.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible()
     ghosts = page.locator("[data-ghost]")
     expect(ghosts.first).to_be_visible()
     expect(page.get_by_text("as proposed")).to_be_visible()

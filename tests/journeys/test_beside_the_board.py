@@ -152,7 +152,7 @@ def test_the_open_work_of_one_area_is_planned(page):
     planner.get_by_label("Think for").select_option("2")
     planner.get_by_role("button", name="Make a proposal").click()
     effect = planner.get_by_role("table", name="What it comes to")
-    expect(effect).to_contain_text("Visits without a place", timeout=30_000)
+    expect(effect).to_contain_text("Visits without a place")
     expect(planner.get_by_role("region", name="Changes").get_by_role("listitem").first).to_be_visible()
     page.keyboard.press("Escape")
 

@@ -35,6 +35,7 @@ def test_drag_in_move_undo_and_drag_back(sign_in):
     expect(row_of(page, visit)).to_have_count(0)
     expect(station_of(page, visit)).to_have_attribute("aria-label", re.compile("placed, not sent"))
 
+    settled(page)  # as it was kept: with the length that whoever does it takes
     before = station_of(page, visit).bounding_box()
     hours = re.search(r"\d\d:\d\d to \d\d:\d\d", station_of(page, visit).get_attribute("aria-label") or "")
     assert hours is not None

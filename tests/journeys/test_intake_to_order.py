@@ -109,7 +109,7 @@ def test_a_sequence_is_made_tied_and_planned_in_one_step(page):
     visits.get_by_role("button", name="Plan the sequence in one step").click()
     page.wait_for_url(re.compile("run="))
     proposal = page.get_by_role("complementary").filter(has_text=re.compile("Strip-out|Survey|survey"))
-    expect(proposal.first).to_be_visible(timeout=30_000)
+    expect(proposal.first).to_be_visible()
 
 
 def draw_from_last_to_first(page: Page, visits: Locator) -> None:
@@ -143,10 +143,10 @@ def test_customers_come_in_from_a_file_bad_rows_and_all(page, tmp_path):
     page.goto("/customers/files")
     page.get_by_label("Choose a file of customers").set_input_files(file)
     found = page.get_by_label("File", exact=True)
-    expect(found).to_contain_text("1 refused", timeout=20_000)
+    expect(found).to_contain_text("1 refused")
     expect(found).to_contain_text("name is empty")
     found.get_by_role("button", name="Bring in 1 row").click()
-    expect(found).to_contain_text("1 brought in: 1 new, 0 changed.", timeout=20_000)
+    expect(found).to_contain_text("1 brought in: 1 new, 0 changed.")
 
 
 def test_a_setting_is_changed_and_a_bad_one_is_said_at_its_place(sign_in):

@@ -39,7 +39,7 @@ def test_bar_list_and_proposal_count_the_same_and_the_proposal_keeps_its_word(si
     planner.get_by_label("Think for").select_option("2")
     planner.get_by_role("button", name="Make a proposal").click()
     effect = planner.get_by_label("Effect")
-    expect(effect).to_contain_text("Broken on these days", timeout=40_000)
+    expect(effect).to_contain_text("Broken on these days")
     said = re.search(r"Broken on these days: (\d+) now, (\d+) then", effect.inner_text())
     assert said is not None
     assert int(said[1]) == count

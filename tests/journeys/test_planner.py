@@ -62,7 +62,7 @@ def test_gaps_are_filled_in_part_and_taken_back_in_one_step(sign_in):
     planner.get_by_label("Fill gaps from the backlog").check()
     planner.get_by_label("Think for").select_option("2")
     planner.get_by_role("button", name="Make a proposal").click()
-    expect(planner.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible(timeout=40_000)
+    expect(planner.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible()
     changes = planner.get_by_label("Changes").get_by_role("listitem")
     everything = count_of(page, r"(\d+) changes")
     assert everything == changes.count() > 5
@@ -88,9 +88,9 @@ def test_a_run_is_stopped_and_keeps_its_best(sign_in):
     planner.get_by_label("Plan the open work").check()
     planner.get_by_label("Think for").select_option("60")
     planner.get_by_role("button", name="Make a proposal").click()
-    expect(planner.get_by_text("tries so far")).to_be_visible(timeout=30_000)
+    expect(planner.get_by_text("tries so far")).to_be_visible()
     planner.get_by_role("button", name="Stop, keep the best").click()
-    expect(planner.get_by_text("Stopped after")).to_be_visible(timeout=40_000)
+    expect(planner.get_by_text("Stopped after")).to_be_visible()
     expect(planner.get_by_label("Changes").get_by_role("listitem").first).to_be_visible()
 
 
@@ -103,7 +103,7 @@ def test_one_technician_s_day_from_the_head_of_the_line(sign_in):
     expect(planner.get_by_label("Whose day").locator("option:checked")).to_have_text("Ines Falk")
     planner.get_by_label("Think for").select_option("2")
     planner.get_by_role("button", name="Make a proposal").click()
-    expect(planner.get_by_text(re.compile("Done after"))).to_be_visible(timeout=30_000)
+    expect(planner.get_by_text(re.compile("Done after"))).to_be_visible()
     page.keyboard.press("Escape")
     expect(planner).to_have_count(0)
 
@@ -127,7 +127,7 @@ def test_a_playbook_is_copied_changed_and_tried_without_changing_anything(sign_i
     page.get_by_role("button", name="Discard").click()
     page.get_by_role("button", name="Try it on the board").click()
     expect(page.get_by_test_id("planner")).to_contain_text("Least driving 2")
-    expect(page.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("button", name=re.compile("^Accept all"))).to_be_visible()
     assert backlog_total(page) == before
 
 
