@@ -22,9 +22,10 @@ from apps.people.models import Account, Certificate, CertificateKind, Skill, Tec
 from apps.roads.queries import find_addresses, map_layer
 from apps.scheduling import asking
 from apps.scheduling.planner import world as planner_world
-from apps.stock.models import Part
+from apps.stock import commands as stock
+from apps.stock.models import Level, Part, StockPlace
 from core.calendars import epoch, zone
-from core.roles import ALLOWED, Role
+from core.roles import ALLOWED, EVERYWHERE, Role
 from foundation import clock
 from foundation.moments import to_datetime
 from foundation.named import called
@@ -36,6 +37,32 @@ PASSWORD = "a-long-enough-password"
 
 def at(hour: int, minute: int = 0, day: date = MONDAY) -> int:
     return epoch(day, time(hour, minute), TZ)
+
+
+class Storekeeper:
+    """Whoever fills places before a test begins."""
+
+    id, name, technician_id, role_name = 0, "Storekeeper", None, "storekeeper"
+    role, actions, reach = Role.ADMINISTRATOR, ALLOWED[Role.ADMINISTRATOR], EVERYWHERE
+
+
+def lies(where: Technician | Depot, code: str, quantity: int) -> StockPlace:
+    """Let so many of a part lie on somebody's van or in a depot, as by a count."""
+    place = stock.place_of_van(where) if isinstance(where, Technician) else stock.place_of_depot(where.pk)
+    part = Part.objects.get(code=code)
+    row = Level.objects.filter(place=place, part=part).first()
+    stock.correct(Storekeeper(), clock.now(), place, part, quantity - (row.quantity if row else 0), said="counted")
+    if not quantity:
+        Level.objects.get_or_create(place=place, part=part)
+    return place
+
+
+def on_vans() -> dict[int, dict[str, int]]:
+    """What lies on vans, by the technician whose van it is and by part."""
+    found: dict[int, dict[str, int]] = {}
+    for row in Level.objects.filter(place__kind="van").select_related("part", "place"):
+        found.setdefault(row.place.technician_id or 0, {})[row.part.code] = row.quantity
+    return found
 
 
 @pytest.fixture(autouse=True)

@@ -1,4 +1,4 @@
-"""Numbers of orders, requests and quotes, in the company's pattern; none is given twice."""
+"""Numbers of orders, requests, quotes, parts and purchase orders, in the company's pattern; none is given twice."""
 
 from datetime import datetime
 
@@ -7,11 +7,14 @@ from django.db import connection
 from apps.company.queries import settings, time_zone
 from core.company import fill_in
 
-_PATTERNS = {"order": ("order_number", 1001), "request": ("request_number", 1001), "quote": ("quote_number", 1001)}
+_PATTERNS = {
+    "order": ("order_number", 1001), "request": ("request_number", 1001), "quote": ("quote_number", 1001),
+    "part": ("part_number", 10001), "purchase": ("purchase_number", 1001),
+}  # fmt: skip
 
 
 def take_numbers(name: str, count: int, *, now: datetime) -> list[str]:
-    """The next `count` numbers of "order", "request" or "quote". Two transactions never get the same one."""
+    """The next `count` numbers of a kind, see the patterns. Two transactions never get the same one."""
     own = settings()
     pattern = getattr(own, _PATTERNS[name][0])
     first = own.order_number_next if name == "order" else _PATTERNS[name][1]

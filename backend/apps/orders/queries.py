@@ -1,22 +1,25 @@
 """Reading orders and visits."""
 
 from collections import Counter
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from django.db.models import F, Q
 
 from apps.company.queries import time_zone
 from apps.orders.lines import VisitLine, lines_of
 from apps.orders.models import NOT_SETTLED, Assignment, LearnedLength, Visit, VisitEvent, VisitLink
+from apps.orders.takings import Taking
 from core.basics import Interval, Place
+from core.calendars import day_interval, local_day
 from core.learning import Learned, OwnPace
 from core.orders import Step, VisitState
 from core.orders.links import Link, LinkKind
 from foundation import audit
 from foundation.errors import NotFound
 from foundation.models import AuditEntry
+from foundation.moments import to_datetime, to_moment
 
 
 def visit(visit_id: int) -> Visit:
@@ -47,14 +50,32 @@ def line(visit_id: int) -> VisitLine:
     return found
 
 
-def takings_before(
-    moment: datetime, technician_ids: Iterable[int], *, but: Collection[int] = ()
-) -> list[tuple[int, dict[str, int]]]:
-    """Who will take which parts for visits, `but` some, that start before a moment and are not finished."""
-    rows = Visit.objects.on_somebodys_day().filter(
-        technician_id__in=list(technician_ids), start__lt=moment, finished_at__isnull=True
+def takings() -> list[Taking]:
+    """Who will take which parts for all visits that are placed and not finished, whenever."""
+    rows = Visit.objects.on_somebodys_day().filter(finished_at__isnull=True).exclude(takes={})
+    columns = ("pk", "technician_id", "start", "departed_at", "arrived_at", "takes")
+    return [
+        Taking(
+            visit_id=key, technician_id=technician, start=to_moment(start) or 0,
+            order=to_moment(arrived or departed or start) or 0, takes=takes,
+        )
+        for key, technician, start, departed, arrived, takes in rows.values_list(*columns)
+        if technician is not None
+    ]  # fmt: skip
+
+
+def begun(planned: Collection[Taking], days: Mapping[int, date]) -> set[tuple[int, date]]:
+    """On which of these days, by technician, somebody has set out for a visit, one of these or another."""
+    wanted = {(row.technician_id, days[row.visit_id]) for row in planned}
+    if not wanted:
+        return set()
+    tz, people = time_zone(), {row.technician_id for row in planned}
+    first = day_interval(min(days.values()), tz).start
+    rows = Visit.objects.filter(technician__in=people, start__gte=to_datetime(first)).filter(
+        Q(departed_at__isnull=False) | Q(arrived_at__isnull=False)
     )
-    return list(rows.exclude(takes={}).exclude(pk__in=list(but)).values_list("technician_id", "takes"))
+    found = {(key, local_day(to_moment(start) or 0, tz)) for key, start in rows.values_list("technician_id", "start")}
+    return {(key, day) for key, day in found if key is not None and (key, day) in wanted}
 
 
 def visits_named(ids: Iterable[int]) -> list[Visit]:

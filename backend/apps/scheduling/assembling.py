@@ -17,16 +17,16 @@ from apps.people.queries import certificate_names, skill_names
 from apps.people.working_days import WorkingDay
 from apps.roads.queries import travel_among
 from apps.scheduling.playbooks import playbook_of, playbook_row
-from apps.scheduling.vans import Vans, vans_before
+from apps.scheduling.vans import vans_for
 from apps.stock.queries import part_names
 from core.basics import Interval, Place
-from core.calendars import day_interval, epoch
+from core.calendars import epoch
 from core.company.settings import parse_span
 from core.learning import Learned
 from core.roads.travel import TimedTravel
-from core.scheduling import Actual, Day, Playbook, Stop, TechnicianSpec, VisitSpec
+from core.scheduling import Actual, Day, Load, Playbook, Stop, TechnicianSpec, VisitSpec
 from core.scheduling.model.reasons import Code, Why, why
-from foundation.moments import to_datetime
+from core.scheduling.model.vans import Vans
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,8 +61,7 @@ def days_of(
     also
         Further visits that are asked about: they are among the places, and vans are looked at for their parts.
     facts, travel, vans
-        What is known of all the visits, driving among all places, and what is left on vans when the day begins, where
-        that is known already.
+        What is known of all the visits, driving among all places, and what lies on vans, where that is known already.
     """
     technicians, visits, also = list(technicians), list(visits), list(also)
     travel = travel or travel_among([*places_of(technicians, visits), *(line.place for line in also)])
@@ -71,8 +70,7 @@ def days_of(
     if facts is None:
         facts = facts_of([*visits, *also])
     if vans is None:
-        begins = to_datetime(day_interval(day, tz).start)
-        vans = vans_before(begins, [*visits, *also], stops.keys(), but=[line.id for line in also])
+        vans = vans_for([*visits, *also], but=[line.id for line in also])
     for visit in visits:
         for technician_id in technicians_of(visit):
             if technician_id in stops:
@@ -82,7 +80,7 @@ def days_of(
     days = {
         technician.id: facts.playbook.told(
             Day(
-                technician=facts.with_van(technician.spec, vans), tz=tz, shift=technician.shift,
+                technician=facts.with_load(technician.spec, vans, day), tz=tz, shift=technician.shift,
                 start_place=index[technician.start_place], end_place=index[technician.end_place],
                 absences=technician.absences, stops=tuple(stops[technician.id]),
             )
@@ -225,10 +223,23 @@ class Facts:
             locked_because=locked_because,
         )
 
-    def with_van(self, technician: TechnicianSpec, vans: Vans) -> TechnicianSpec:
-        """The technician with what is on the van, if anybody counts it."""
-        van = vans.get(technician.id)
-        return technician if van is None else replace(technician, parts=named(van, self.names.parts))
+    def with_load(self, technician: TechnicianSpec, vans: Vans, day: date) -> TechnicianSpec:
+        """The technician with what can be taken along on a day, if anybody counts it."""
+        return self._with(technician, vans.load(technician.id, day))
+
+    def with_run_load(self, technician: TechnicianSpec, vans: Vans, first: date) -> TechnicianSpec:
+        """The same for a run from a day on, in which many are planned at once."""
+        return self._with(technician, vans.run_load(technician.id, first))
+
+    def _with(self, technician: TechnicianSpec, load: Load | None) -> TechnicianSpec:
+        if load is None:
+            return technician
+        arrivals = tuple(replace(row, part=self.names.parts.get(row.part, row.part)) for row in load.arrivals)
+        told = Load(
+            van=named(load.van, self.names.parts), depot=load.depot, free=named(load.free, self.names.parts),
+            arrivals=arrivals,
+        )  # fmt: skip
+        return replace(technician, load=told)
 
     def _durations(self, line: VisitLine) -> Mapping[int, int]:
         """The visit's length by technician, where history says that theirs differs."""

@@ -13,7 +13,7 @@ from apps.people.working_days import working_days_between
 from apps.roads.queries import travel_among
 from apps.scheduling.assembling import facts_of, stop_of, technicians_of, without_parts
 from apps.scheduling.placed import placed_by_day
-from apps.scheduling.vans import vans_before
+from apps.scheduling.vans import vans_for
 from core.basics import Interval
 from core.calendars import day_interval
 from core.orders.links import Link, LinkKind
@@ -21,7 +21,6 @@ from core.scheduling import Day, Playbook, Problem, Stop, VisitSpec, overdue_at
 from core.scheduling.model.reasons import Code, why
 from foundation.actors import Actor
 from foundation.errors import Rejected
-from foundation.moments import to_datetime
 from foundation.snapshot import one_moment
 
 MOST_DAYS = 14
@@ -110,7 +109,8 @@ def load_problem(
         line.id: _held(line, _led_by_anybody(facts.spec(line, index, dates[0], dates[-1])), elsewhere.get(line.id, ()))
         for line in lines.values()
     }
-    vans = vans_before(to_datetime(stretch.start), (*placed, *backlog), ids)
+    # What may be moved speaks for what it stands for now; whose it becomes is what the run finds out.
+    vans = vans_for((*placed, *backlog), but=[line.id for line in backlog])
     stops: dict[tuple[int, date], list[Stop]] = {}
     for line in placed:
         if line.start is not None:
@@ -127,7 +127,7 @@ def load_problem(
             keys.append((person.id, day))
             made.append(
                 Day(
-                    technician=facts.with_van(person.spec, vans), tz=tz, shift=person.shift,
+                    technician=facts.with_run_load(person.spec, vans, dates[0]), tz=tz, shift=person.shift,
                     start_place=index[person.start_place], end_place=index[person.end_place],
                     absences=person.absences, stops=own,
                 )

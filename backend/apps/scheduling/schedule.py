@@ -21,7 +21,7 @@ from apps.scheduling.assembling import (
 )
 from apps.scheduling.placed import placed_by_day, placed_on
 from apps.scheduling.ties import untied
-from apps.scheduling.vans import less, takings, vans_before
+from apps.scheduling.vans import vans_for
 from core.basics import Interval
 from core.calendars import day_interval
 from core.scheduling import (
@@ -38,7 +38,6 @@ from core.scheduling import (
 from core.scheduling.evaluation.findings import Finding, findings_of
 from core.scheduling.evaluation.safety import Spread, is_undone, likelihoods
 from core.scheduling.model.timetable import StopTimes
-from foundation.moments import to_datetime
 
 # Enough to tell nine in ten from eight in ten; a board is looked at often.
 SAMPLES = 400
@@ -107,10 +106,9 @@ def schedule(
     travel = travel_among(places_of(people[first], visits))
     moment = int(now.timestamp())
     lanes = {person.id: Lane(technician=person, days=[]) for person in people[first]}
-    vans = vans_before(to_datetime(hours.start), visits, lanes.keys())
+    vans = vans_for(visits)
     for day, technicians in people.items():
         loaded = days_of(technicians, by_day[day], tz, day=day, facts=facts, travel=travel, vans=vans)
-        vans = less(vans, takings(by_day[day]))
         for person in technicians:
             lanes[person.id].days.append(_lane_day(loaded, person, moment, date_=day))
     links = orders.links_of([visit.id for visit in visits]) if ties else []

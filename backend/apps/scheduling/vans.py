@@ -1,49 +1,77 @@
-"""What is left on technicians' vans when a day begins."""
+"""What lies where for planning: what is planned, what lies in depots and on vans, put together once for all who ask."""
 
-from collections import Counter
-from collections.abc import Collection, Iterable, Mapping
-from datetime import datetime
+from collections.abc import Collection, Iterable, Sequence
+from datetime import date, timedelta
 
+from apps.company.queries import time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
-from apps.stock import queries as stock
+from apps.orders.takings import Taking
+from apps.people.working_days import working_dates
+from apps.stock.queries import supplies
+from core.calendars import local_day
+from core.scheduling.model.vans import Vans, sources
+from core.stock import Need, Supplies, reserve
 
-Vans = Mapping[int, Mapping[str, int]]
-NOT_COUNTED: Vans = {}
+# Where it makes no difference what lies where.
+NOT_COUNTED = Vans()
 
 
-def vans_before(
-    moment: datetime, lines: Iterable[VisitLine], technician_ids: Collection[int] | None = None,
-    *, but: Collection[int] = (),
-) -> Vans:  # fmt: skip
-    """What lies on each counted van once everything planned before a moment has taken its parts.
+def vans_for(lines: Iterable[VisitLine], *, but: Collection[int] = ()) -> Vans:
+    """What lies where of the parts that these visits take, with all that is planned having spoken for its own.
 
     Parameters
     ----------
     lines
-        The visits that are looked at. If none of them takes a part, no van matters, and nothing is read.
+        The visits that are looked at, as they are or as they would be. If none of them takes a part, no van matters,
+        and nothing is read.
     but
-        Visits that are asked about: they may come to lie elsewhere, so what they take is not taken yet.
+        Visits that are asked about: they may come to lie elsewhere, so they speak for nothing yet.
     """
-    if not any(line.takes for line in lines):
+    lines = list(lines)
+    parts = {part for line in lines for part in line.takes}
+    if not parts:
         return NOT_COUNTED
-    vans = stock.vans(technician_ids)
-    return less(vans, orders.takings_before(moment, vans.keys(), but=but) if vans else ())
+    there = supplies(parts)
+    if not there.on_hand:
+        return NOT_COUNTED
+    told = {line.id for line in lines}
+    planned = [row for row in orders.takings() if row.visit_id not in told and row.visit_id not in but]
+    planned += [taking for line in lines if line.id not in but and (taking := _taking(line)) is not None]
+    return reserved_by([row for row in planned if not parts.isdisjoint(row.takes)], there, parts)
 
 
-def less(vans: Vans, takings: Iterable[tuple[int, Mapping[str, int]]]) -> Vans:
-    """The vans after technicians took parts. Nothing goes below zero: what was not there was not taken."""
-    left = {key: Counter(van) for key, van in vans.items()}
-    for technician_id, parts in takings:
-        if technician_id in left:
-            left[technician_id].subtract(parts)
-    return {key: {part: max(0, number) for part, number in van.items()} for key, van in left.items()}
-
-
-def takings(lines: Iterable[VisitLine]) -> Iterable[tuple[int, Mapping[str, int]]]:
-    """Who will still take what for these visits: the one who leads takes it along."""
-    return (
-        (line.technician_id, line.takes)
-        for line in lines
-        if line.technician_id is not None and line.takes and line.finished is None
+def reserved_by(planned: Sequence[Taking], there: Supplies, parts: Collection[str]) -> Vans:
+    """Let what is planned speak for its parts."""
+    days = _days_of(planned)
+    begun = orders.begun(planned, days)
+    needs = [
+        Need(
+            visit=row.visit_id, technician=row.technician_id, day=days[row.visit_id], start=row.order, parts=row.takes,
+            sources=sources(there.drivers.get(row.technician_id), days[row.visit_id], begun),
+        )
+        for row in planned
+    ]  # fmt: skip
+    return Vans(
+        parts=frozenset(parts), supplies=there, reserved=reserve(needs, there.on_hand, there.coming), begun=begun
     )
+
+
+def _days_of(planned: Sequence[Taking]) -> dict[int, date]:
+    """The working day of each visit."""
+    if not planned:
+        return {}
+    tz = time_zone()
+    first = local_day(min(row.start for row in planned), tz) - timedelta(days=1)
+    dates = working_dates(first, local_day(max(row.start for row in planned), tz), tz)
+    return {row.visit_id: dates.of(row.technician_id, row.start) for row in planned}
+
+
+def _taking(line: VisitLine) -> Taking | None:
+    """What a visit will still take; whoever leads takes it along."""
+    if line.technician_id is None or line.start is None or not line.takes or line.finished is not None:
+        return None
+    return Taking(
+        visit_id=line.id, technician_id=line.technician_id, start=line.start,
+        order=line.arrived or line.departed or line.start, takes=line.takes,
+    )  # fmt: skip

@@ -6,6 +6,8 @@ class StockConfig(AppConfig):
 
     def ready(self) -> None:
         from apps.stock import commands
-        from foundation import undo
+        from apps.stock.models import Part
+        from foundation import files, undo
 
-        undo.register("van", by_values=commands.put_count_back)
+        undo.register("stock", by_values=commands.put_count_back)
+        files.belong_to("part", lambda key: Part.objects.filter(pk=key, merged_into="").exists())

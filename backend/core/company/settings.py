@@ -14,8 +14,8 @@ from core.calendars import Style
 from core.company.templates import TEMPLATES, unknown_words
 
 Kind = Literal["number", "yes_no", "text", "long_text", "list", "windows", "week", "choices", "choice"]
-GROUPS = ("Numbering", "Days and times", "Working week", "Offering a time", "Orders", "Quotes", "Messages",
-          "Signing in")  # fmt: skip
+GROUPS = ("Numbering", "Days and times", "Working week", "Offering a time", "Orders", "Quotes", "Stock",
+          "Messages", "Signing in")  # fmt: skip
 CLOCKS = ("14:05", "2:05 pm")
 DATE_ORDERS = ("Mon 23 Nov", "Mon Nov 23")
 WEEK_BEGINS = ("Monday", "Sunday", "Saturday")
@@ -83,6 +83,11 @@ class Settings:
         "How the number of a request is written.")
     quote_number: str = _setting("Q-{number}", "Numbering", "Quote numbers", "text",
         "How the number of a quote is written.")
+
+    part_number: str = _setting("P-{number}", "Numbering", "Part numbers", "text",
+        "How the number of a new part is written, where it is not given by hand.")
+    purchase_number: str = _setting("B-{number}", "Numbering", "Purchase order numbers", "text",
+        "How the number of an order to a supplier is written.")
 
     phone_country: str = _setting("PT", "Numbering", "Country of phone numbers", "text",
         "Two letters. A number written without a country code is taken to be from there, so that a caller is found "
@@ -172,6 +177,21 @@ class Settings:
     discount_manager: int = _discount(100, "managers")
     discount_own: int = _discount(0, "roles of your own")
 
+    stock_below_zero: bool = _setting(False, "Stock", "Levels may go below zero", "yes_no",
+        "On: more may be taken than the books say is there, and the level that goes below zero is shown as something "
+        "to look at. Off: it is refused.")
+    stock_second_person: int = _setting(50, "Stock", "Second person for count differences", "number",
+        "Differences of a count that are worth more than this, in whole units of your currency, are booked only when "
+        "somebody else than who counted says yes.", least=0, most=1_000_000)
+    stock_order_by_itself: bool = _setting(False, "Stock", "Propose orders every night", "yes_no",
+        "On: what has fallen below its least level is put on a proposal to its supplier every night. A proposal is "
+        "sent only by hand.")
+    stock_unused_weeks: int = _setting(12, "Stock", "Not used for", "number",
+        "A part that a van has not used for so many weeks is proposed to be left at the depot.",
+        unit="weeks", least=1, most=104)
+    stock_fetch_minutes: int = _setting(10, "Stock", "Time to fetch a part", "number",
+        "How long a stop to fetch parts at a depot or from a colleague takes.", unit="min", least=1, most=120)
+
     own_addresses: tuple[str, ...] = _setting((), "Messages", "Our own e-mail addresses", "list",
         "E-mail from these makes a request, and is not answered by itself: two machines would go on for ever.")
     message_received: str = _setting(
@@ -208,7 +228,7 @@ class Settings:
             problem = _CHECKS[shown.kind](value, shown) or _check_words(name, value)
             if problem:
                 raise BadSetting(f"{shown.name}: {problem}", setting=name)
-        for wrong in ("order_number", "request_number", "quote_number"):
+        for wrong in ("order_number", "request_number", "quote_number", "part_number", "purchase_number"):
             if "{number}" not in getattr(self, wrong):
                 raise BadSetting("Numbering: a number's pattern needs {number} in it", setting=wrong)
         if not is_phone_country(self.phone_country):

@@ -29,13 +29,18 @@ NEEDS: dict[Action, frozenset[Action]] = {
     _A.SEND_QUOTES: frozenset({_A.MAKE_QUOTES}),
     _A.ALLOW_DISCOUNTS: frozenset({_A.SEE_ORDERS}),
     _A.SEE_MARGIN: frozenset({_A.SEE_ORDERS}),
+    # What is short is short for visits.
+    _A.SEE_STOCK: frozenset({_A.SEE_ORDERS}),
+    _A.MOVE_STOCK: frozenset({_A.SEE_STOCK}),
+    # What is bought has a price.
+    _A.ORDER_PARTS: frozenset({_A.MOVE_STOCK, _A.SEE_MARGIN}),
     # The price list says what things cost us.
     _A.CHANGE_SETTINGS: frozenset({_A.SEE_ORDERS, _A.SEE_MARGIN}),
     _A.WORK_IN_FIELD: frozenset({_A.SEE_MAP}),
 }
 
 # What holds for the whole company at once: a role that reaches only a part of it has none of these.
-WHOLE_COMPANY = frozenset({_A.CHANGE_SETTINGS, _A.EDIT_PLAYBOOKS, _A.IMPORT})
+WHOLE_COMPANY = frozenset({_A.CHANGE_SETTINGS, _A.EDIT_PLAYBOOKS, _A.IMPORT, _A.ORDER_PARTS})
 
 
 def composed(ticked: Iterable[Action]) -> frozenset[Action]:

@@ -35,11 +35,14 @@ class Action(StrEnum):
     SEND_QUOTES = "send_quotes"
     ALLOW_DISCOUNTS = "allow_discounts"
     SEE_MARGIN = "see_margin"
+    SEE_STOCK = "see_stock"
+    MOVE_STOCK = "move_stock"
+    ORDER_PARTS = "order_parts"
     CHANGE_SETTINGS = "change_settings"
     MANAGE_ACCOUNTS = "manage_accounts"
 
 
-_SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS}
+_SEE = {Action.USE, Action.SEE_MAP, Action.SEE_CUSTOMERS, Action.SEE_ORDERS, Action.SEE_STOCK}
 _INTAKE = _SEE | {
     Action.CHANGE_CUSTOMERS,
     Action.TAKE_REQUESTS,
@@ -56,6 +59,8 @@ _DISPATCH = _INTAKE | {
     Action.SEE_MESSAGES,
     Action.IMPORT,
     Action.SEE_MARGIN,
+    Action.MOVE_STOCK,
+    Action.ORDER_PARTS,
 }
 _MANAGE = _DISPATCH | {Action.REVIEW, Action.CHANGE_SETTINGS, Action.ALLOW_DISCOUNTS}
 
@@ -98,6 +103,9 @@ WORDS: dict[Action, str] = {
     Action.REVIEW: "check what was done and mark it as reviewed",
     Action.SEE_MESSAGES: "see messages to customers",
     Action.IMPORT: "bring in files",
+    Action.SEE_STOCK: "see parts and where they lie",
+    Action.MOVE_STOCK: "book, count and hand out parts",
+    Action.ORDER_PARTS: "order parts from suppliers",
     Action.SEE_MAP: "see the map",
     Action.WORK_IN_FIELD: "work their own visits from the phone",
     Action.CHANGE_SETTINGS: "change the company's settings, people, areas and job types",

@@ -9,7 +9,17 @@ from core.scheduling.evaluation.safety import Lamp, lamp
 from core.scheduling.evaluation.workload import Workload, workload
 from core.scheduling.judgement.judge import Reason, Verdict, first_fit, is_new, judge, judge_crew, reason_of, relief
 from core.scheduling.model.aims import AIMS, Aim
-from core.scheduling.model.day import Actual, Day, Stop, TechnicianSpec, VisitSpec, overdue_at, pressed_by
+from core.scheduling.model.day import (
+    Actual,
+    Arrival,
+    Day,
+    Load,
+    Stop,
+    TechnicianSpec,
+    VisitSpec,
+    overdue_at,
+    pressed_by,
+)
 from core.scheduling.model.limits import LIMITS, Broken, Limit
 from core.scheduling.model.playbook import KEEP_PROMISES, LEAST_DRIVING, MOST_VALUE, READY_MADE, Playbook, Setting
 from core.scheduling.model.problem import Plan, Problem
@@ -24,12 +34,14 @@ __all__ = [
     "READY_MADE",
     "Actual",
     "Aim",
+    "Arrival",
     "Broken",
     "Day",
     "Evaluation",
     "Kind",
     "Lamp",
     "Limit",
+    "Load",
     "Plan",
     "Playbook",
     "Problem",

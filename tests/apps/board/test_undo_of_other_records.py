@@ -6,11 +6,10 @@ import pytest
 
 from apps.board.models import Reminder
 from apps.people.models import Absence, Crew
-from apps.stock.queries import vans
 from foundation import clock
 from foundation.models import AuditEntry, UndoEntry
 from tests.apps.board.test_placing import place
-from tests.apps.conftest import at
+from tests.apps.conftest import at, on_vans
 
 
 def undo(api):
@@ -114,12 +113,12 @@ def test_a_count_goes_back_to_what_lay_there(world, dispatcher):
     count(dispatcher, world.ines, 3)
     count(dispatcher, world.ines, 5, version=1)
     undo(dispatcher)
-    assert vans() == {world.ines.pk: {"door-roller": 3}}
+    assert on_vans() == {world.ines.pk: {"door-roller": 3}}
     undo(dispatcher)
-    assert vans() == {}
+    assert on_vans() == {}
     redo(dispatcher)
     redo(dispatcher)
-    assert vans() == {world.ines.pk: {"door-roller": 5}}
+    assert on_vans() == {world.ines.pk: {"door-roller": 5}}
 
 
 def test_visits_and_other_records_go_back_in_the_order_they_were_done(world, dispatcher):

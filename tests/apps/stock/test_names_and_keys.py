@@ -10,9 +10,9 @@ from django.db import connection
 from apps.catalogue.commands import edition
 from apps.orders.models import SavedView
 from apps.people.models import CertificateKind, Skill
-from apps.stock.models import Part, VanPart
+from apps.stock.models import Part
 from foundation import clock
-from tests.apps.conftest import MONDAY, at
+from tests.apps.conftest import MONDAY, at, lies
 
 
 def renamed(model, code, name):
@@ -27,7 +27,7 @@ def judged(api, visit, technician):
 
 def test_a_new_name_is_said_everywhere_and_breaks_no_limit(world, dispatcher, as_role):
     world.holds(world.ines, "Rope access", date(2027, 1, 1))
-    VanPart.objects.create(technician=world.ines, part=Part.objects.get(code="door-roller"), quantity=1)
+    lies(world.ines, "door-roller", 1)
     world.door_job.certificates = ["rope-access"]
     world.door_job.save()
     visit = world.visit(needs={"doors": 3}, takes={"door-roller": 2})

@@ -6,13 +6,12 @@ import pytest
 
 from apps.orders.models import Visit
 from apps.stock import commands as stock
-from apps.stock.models import Part, VanPart
-from apps.stock.queries import vans
+from apps.stock.models import Movement, Part
 from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
 from tests.apps.board.test_placing import edit, place
-from tests.apps.conftest import MONDAY, at
+from tests.apps.conftest import MONDAY, at, lies, on_vans
 
 TUESDAY = MONDAY + timedelta(days=1)
 ROLLERS = {"door-roller": 2}
@@ -25,8 +24,7 @@ def count(api, technician, part, quantity, version=None):
 
 def carries(technician, **parts):
     for part, quantity in parts.items():
-        row = Part.objects.get(code=part.replace("_", "-"))
-        VanPart.objects.create(technician=technician, part=row, quantity=quantity)
+        lies(technician, part.replace("_", "-"), quantity)
 
 
 def missing(api, technician, day=MONDAY, days=1):
@@ -55,16 +53,16 @@ def test_a_van_is_counted_part_by_part(world, dispatcher):
     rows = count(dispatcher, world.ines, "Door roller", 5, version=1).json()
     assert (rows[1]["quantity"], rows[1]["version"]) == (5, 2)
     assert dispatcher.get(f"/technicians/{world.ivor.pk}/van").json() == []
-    said = AuditEntry.objects.filter(entity="technician", entity_id=world.ines.pk, action="van").order_by("id")
+    said = AuditEntry.objects.filter(entity="stock place", action="move").order_by("id")
     assert said.last().sentence == "counted 5 × Door roller on the van of Ines Falk"
-    assert said.last().changes["quantity"] == [3, 5]
+    assert [row.quantity for row in Movement.objects.order_by("id")] == [3, 2]
 
 
 def test_a_part_goes_by_one_name_however_it_is_typed(world, dispatcher):
     count(dispatcher, world.ines, "Door roller", 3)
     assert count(dispatcher, world.ines, " door ROLLER ", 4, version=1).json()[0]["part"] == "Door roller"
     count(dispatcher, world.ivor, "DOOR roller", 1)
-    assert vans() == {world.ines.pk: {"door-roller": 4}, world.ivor.pk: {"door-roller": 1}}
+    assert on_vans() == {world.ines.pk: {"door-roller": 4}, world.ivor.pk: {"door-roller": 1}}
 
 
 def test_parts_are_named_once_and_keep_their_key(world, dispatcher):
@@ -98,7 +96,7 @@ def test_who_counts_what_somebody_else_just_counted_hears_of_it(world, dispatche
     assert count(dispatcher, world.ines, "Door roller", 9).status_code == 409  # it is on the list already
     gone = count(dispatcher, world.ines, "Car lamp", 1, version=4)
     assert gone.json()["title"] == "Car lamp is not on the list of this van any more."
-    assert vans() == {world.ines.pk: {"door-roller": 2}}
+    assert on_vans() == {world.ines.pk: {"door-roller": 2}}
 
 
 @pytest.mark.parametrize(
@@ -106,7 +104,7 @@ def test_who_counts_what_somebody_else_just_counted_hears_of_it(world, dispatche
 )
 def test_what_cannot_be_counted_is_refused(world, dispatcher, part, quantity, status):
     assert count(dispatcher, world.ines, part, quantity).status_code == status
-    assert vans() == {}
+    assert on_vans() == {}
 
 
 def test_intake_reads_a_van_and_does_not_count_it(world, as_role):
@@ -163,7 +161,7 @@ def test_of_a_crew_the_one_who_leads_takes_the_parts_along(world, dispatcher):
     carries(world.ines, door_roller=2)
     carries(world.ivor, car_lamp=1)
     assert missing(dispatcher, world.ines) == missing(dispatcher, world.ivor) == {}
-    VanPart.objects.filter(technician=world.ines).update(quantity=0)
+    carries(world.ines, door_roller=0)
     assert set(missing(dispatcher, world.ines)) == {visit.pk}
     assert missing(dispatcher, world.ivor) == {}
 
@@ -187,11 +185,11 @@ def test_moving_a_visit_to_another_day_does_not_count_its_parts_twice(world, dis
 
 
 def test_a_board_without_parts_does_not_look_at_vans(world, dispatcher, django_assert_num_queries):
-    from apps.scheduling.vans import vans_before
+    from apps.scheduling.vans import NOT_COUNTED, vans_for
 
     carries(world.ines, door_roller=1)
     with django_assert_num_queries(0):
-        assert vans_before(clock.now(), []) == {}
+        assert vans_for([]) is NOT_COUNTED
 
 
 # --- what visits take, and what they bring ---------------------------------------------------------------
@@ -200,17 +198,18 @@ def test_a_board_without_parts_does_not_look_at_vans(world, dispatcher, django_a
 def test_finishing_a_visit_takes_its_parts_from_the_van(world):
     visit = world.placed(10, state="on_site", takes={"door-roller": 2, "car-lamp": 1}, arrived_at=to_datetime(at(10)))
     carries(world.ines, door_roller=1)
-    stock.take(
-        actor=world.accounts["dispatcher"],
-        now=clock.now(),
-        technician_id=world.ines.pk,
-        parts=visit.takes,
-        visit_id=visit.pk,
+    used = stock.Used(
+        visit_id=visit.pk, technician_id=world.ines.pk, site_id=world.site.pk, asset_id=None, parts=visit.takes
     )
-    assert vans() == {world.ines.pk: {"door-roller": 0}}  # nobody counts lamps there, and no van owes a roller
-    said = AuditEntry.objects.filter(action="van").get()
-    assert said.sentence == "took 1 × Door roller from the van"
-    assert said.changes == {"visit": visit.pk, "parts": {"Door roller": 1}}
+    stock.take(actor=world.accounts["dispatcher"], now=clock.now(), used=used)
+    assert on_vans() == {world.ines.pk: {"door-roller": 0}}  # nobody counts lamps there, and no van owes a roller
+    said = AuditEntry.objects.filter(entity="stock place").order_by("-id")
+    assert said[1].sentence == "took 1 × Door roller from the van"
+    assert said[0].sentence == (
+        "used 1 × Car lamp, 1 × Door roller that Van of Ines Falk did not have on the books: count it"
+    )
+    moved = Movement.objects.get(visit=visit)
+    assert (moved.quantity, moved.reason, moved.target.site) == (1, "use", world.site)
 
 
 def test_the_parts_and_the_worth_of_a_visit_are_edited_and_undone(world, dispatcher):
@@ -255,7 +254,7 @@ def test_a_technician_who_finishes_has_taken_the_parts(world, technician):
     carries(world.ines, door_roller=3)
     body = {"version": 1, "step": "finish", "note": "rollers changed", "where": None}
     assert technician.post(f"/field/visits/{visit.pk}/step", body).status_code == 200
-    assert vans() == {world.ines.pk: {"door-roller": 1}}
+    assert on_vans() == {world.ines.pk: {"door-roller": 1}}
 
 
 def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
@@ -269,7 +268,8 @@ def test_a_run_gives_work_to_whoever_has_the_part(world, dispatcher):
     playbook = playbook_of(ensure_playbooks()[0])
     problem = load_problem(first=TUESDAY, days=1, playbook=playbook, now=clock.now()).problem
     # What Monday takes is not there on Tuesday; Ivor's van is not counted.
-    assert {day.technician.name: day.technician.parts for day in problem.days} == {
+    loads = {day.technician.name: day.technician.load for day in problem.days}
+    assert {name: load and load.van for name, load in loads.items()} == {
         "Ines Falk": {"Door roller": 3}, "Ivor Larkin": None,
     }  # fmt: skip
     asked = {spec.id: (dict(spec.parts), spec.value) for spec in problem.backlog}

@@ -9,7 +9,7 @@ from core.basics import Interval, Place
 from core.orders.links import Link, LinkKind
 from core.roads import PeriodClock, TravelMatrix
 from core.roads.travel import TimedTravel
-from core.scheduling import Aim, Day, Limit, Playbook, Problem, Setting, Stop, TechnicianSpec, VisitSpec
+from core.scheduling import Aim, Day, Limit, Load, Playbook, Problem, Setting, Stop, TechnicianSpec, VisitSpec
 from core.scheduling.model.reasons import Code, why
 from tests.core.worlds import HOUR, MINUTE, PLACES, TZ, at, shift, visit
 
@@ -47,7 +47,7 @@ def a_technician(dice: random.Random, number: int) -> Day:
             skills={"Rigging": dice.randint(1, 5)},
             areas=dice.choice([frozenset(), frozenset({"Millrace"})]),
             certificates={"Rescue": at(dice.choice([0, 23]))},
-            parts={"spring": 2},
+            load=Load(van={"spring": 2}),
         ),
         tz=TZ,
         shift=shift(

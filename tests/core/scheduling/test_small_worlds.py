@@ -6,7 +6,18 @@ import pytest
 
 from core.basics import Interval
 from core.orders.links import Link, LinkKind
-from core.scheduling import KEEP_PROMISES, Actual, Aim, Limit, Playbook, Problem, Setting, TechnicianSpec, evaluate
+from core.scheduling import (
+    KEEP_PROMISES,
+    Actual,
+    Aim,
+    Limit,
+    Load,
+    Playbook,
+    Problem,
+    Setting,
+    TechnicianSpec,
+    evaluate,
+)
 from core.scheduling.engine import Budget, OpeningFinder, fill, improve, plan, repair, sequence
 from core.scheduling.judgement.explaining import Hindrance
 from core.scheduling.model.links import PART, check_links, over_days
@@ -56,7 +67,10 @@ DAYS = (day(technician=someone(1)), day(technician=someone(2, skills={"Door driv
                 day(technician=someone(2, certificates={"Rigging": at(9)})),
             ),
         ),
-        ({"parts": {"spring": 2}}, (day(technician=someone(1, parts={"spring": 1})), day(technician=someone(2)))),
+        (
+            {"parts": {"spring": 2}},
+            (day(technician=someone(1, load=Load(van={"spring": 1}))), day(technician=someone(2))),
+        ),
         ({"minutes": 400}, (day(technician=someone(1), shift_=shift(8, 14)), day(technician=someone(2)))),
         (
             {"minutes": 300},
@@ -122,7 +136,7 @@ def test_no_more_visits_than_the_limit_and_no_more_parts_than_the_van_has():
     two = replace(DRIVING_ONLY, limits={Limit.CAPACITY: Setting(number=2)})
     assert len(plan(problem(day(), visits=visits, playbook=two), budget=BRIEF).plan.where) == 2
     taking = [visit(number, minutes=20, parts={"spring": 1}) for number in (1, 2, 3)]
-    van = day(technician=someone(1, parts={"spring": 1}))
+    van = day(technician=someone(1, load=Load(van={"spring": 1})))
     assert len(plan(problem(van, visits=taking), budget=BRIEF).plan.where) == 1
 
 

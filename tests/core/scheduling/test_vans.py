@@ -4,7 +4,18 @@ from dataclasses import replace
 
 import pytest
 
-from core.scheduling import Actual, Limit, Playbook, Problem, Setting, TechnicianSpec, evaluate, evaluate_day, judge
+from core.scheduling import (
+    Actual,
+    Limit,
+    Load,
+    Playbook,
+    Problem,
+    Setting,
+    TechnicianSpec,
+    evaluate,
+    evaluate_day,
+    judge,
+)
 from core.scheduling.model.aims import Aim
 from core.scheduling.model.problem import Plan
 from tests.core.worlds import HOUR, TableTravel, at, day, shift, stop
@@ -13,7 +24,7 @@ TWO = {"roller": 2}
 
 
 def with_van(**van):
-    return TechnicianSpec(id=1, name="Ines Falk", skills={}, parts=van)
+    return TechnicianSpec(id=1, name="Ines Falk", skills={}, load=None if van is None else Load(van=van))
 
 
 def missing(of_day):
@@ -42,7 +53,7 @@ def test_a_part_that_is_not_on_the_list_is_not_there():
 
 
 def test_a_van_that_nobody_counts_is_trusted():
-    nobody = replace(with_van(), parts=None)
+    nobody = replace(with_van(), load=None)
     assert missing(day(stop(7, at(10), parts=TWO), technician=nobody)) == {}
 
 
@@ -50,7 +61,7 @@ def test_those_before_take_theirs_first_and_only_who_falls_short_says_so():
     stops = (stop(7, at(9), parts=TWO), stop(8, at(11), parts=TWO), stop(9, at(13), parts={"roller": 1}))
     assert missing(day(*stops, technician=with_van(roller=3))) == {
         8: "2 × roller needed, 3 on the van of Ines Falk, 2 of them for visits before it",
-        9: "1 × roller needed, 3 on the van of Ines Falk, 4 of them for visits before it",
+        9: "1 × roller needed, 3 on the van of Ines Falk, 3 of them for visits before it",
     }
     assert missing(day(*stops, technician=with_van(roller=5))) == {}
 
@@ -102,7 +113,9 @@ def broken_parts(problem):
 
 def test_a_van_is_not_filled_up_between_days():
     assert broken_parts(two_days(with_van(roller=4))) == []
-    assert broken_parts(two_days(with_van(roller=3))) == [(None, 8, "Ines Falk would use 4 × roller, 3 on the van")]
+    assert broken_parts(two_days(with_van(roller=3))) == [
+        (None, 8, "Ines Falk would use 4 × roller, 3 there to take along")
+    ]
 
 
 def test_what_one_day_lacks_by_itself_is_said_once():

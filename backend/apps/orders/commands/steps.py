@@ -116,7 +116,11 @@ def take_step(
     follow(visit.order_id)
     note_of_lead(visit, step, at)
     if step is Step.FINISH and visit.takes and visit.technician_id is not None:
-        stock.take(actor=actor, now=now, technician_id=visit.technician_id, parts=visit.takes, visit_id=visit.pk)
+        used = stock.Used(
+            visit_id=visit.pk, technician_id=visit.technician_id, parts=visit.takes, site_id=visit.order.site_id,
+            asset_id=visit.order.asset_id,
+        )  # fmt: skip
+        stock.take(actor=actor, now=now, used=used, at=at)
     record(actor, now, visit, step, at=at, note=note, deed=deed, before=before, technician_id=before["technician_id"])
     audit.record(
         actor=actor, now=now, action=step, entity="visit", entity_id=visit.pk, version=visit.version,

@@ -225,6 +225,6 @@ class Rows:
             technician = shift.day.technician
             if technician.id not in van_of:
                 van_of[technician.id] = len(sizes)
-                sizes.append(f.FAR if technician.parts is None else technician.parts.get(part, 0))
+                sizes.append(f.FAR if technician.load is None else technician.load.has(part))
             sizes[van_of[technician.id]] -= sum(stop.takes(part) for stop in shift.day.running)
         return [van_of[shift.day.technician.id] for shift in self.made.shifts]

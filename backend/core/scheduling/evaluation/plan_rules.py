@@ -65,14 +65,14 @@ def _parts_rules(problem: Problem, plan: Plan) -> Iterator[Broken]:
     taken: dict[int, Counter[str]] = {}
     for index, stops in enumerate(plan.stops):
         technician = problem.days[index].technician
-        van, before = technician.parts, taken.setdefault(technician.id, Counter())
-        if van is None:
+        load, before = technician.load, taken.setdefault(technician.id, Counter())
+        if load is None:
             continue
         today: Counter[str] = Counter()
         for stop in stops:
             for part in stop.visit.parts:
                 today[part] += stop.takes(part)
-                used, has = before[part] + today[part], van.get(part, 0)
+                used, has = before[part] + today[part], load.has(part)
                 if stop.takes(part) and today[part] <= has < used:
                     given = {"technician": technician.name, "used": used, "part": part, "has": has}
                     yield _broken(Limit.PARTS, stop.visit.id, why(Code.PARTS_USED_UP, **given))

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from core.basics import Interval
 from core.calendars import Shift, local_day
-from core.scheduling.model.day import Day, Stop
+from core.scheduling.model.day import Day, Stop, TechnicianSpec
 from core.scheduling.model.limits import Broken, Limit
 from core.scheduling.model.reasons import Code, Why, why
 from core.scheduling.model.timetable import Kind, StopTimes, Stretch
@@ -48,11 +48,10 @@ def fit_rules(day: Day, stop: Stop) -> Iterator[Broken]:
         yield _broken(Limit.FORBIDDEN, stop, why(Code.REFUSED_THERE, technician=technician.name))
     if visit.required and technician.id not in visit.required:
         yield _broken(Limit.REQUIRED, stop, why(Code.OTHER_REQUIRED, technician=technician.name))
-    if technician.parts is not None:
+    if technician.load is not None:
         for part, wanted in visit.parts.items():
-            has = technician.parts.get(part, 0)
-            if has < wanted:
-                reason = why(Code.PARTS_MISSING, wanted=wanted, part=part, has=has, technician=technician.name)
+            if technician.load.has(part) < wanted:
+                reason = why(Code.PARTS_MISSING, wanted=wanted, **_where(technician, part))
                 yield _broken(Limit.PARTS, stop, reason, about=f"{wanted} × {part}")
     if visit.duration is None:
         yield _broken(Limit.DURATION, stop, why(Code.NO_LENGTH))
@@ -64,17 +63,46 @@ def fit_broken(day: Day, stop: Stop) -> Iterator[Broken]:
 
 
 def _parts_rules(day: Day, position: int, stop: Stop) -> Iterator[Broken]:
-    """The visits before it take their parts first. Whether the van has enough for it alone is asked in `fit_rules`."""
-    van = day.technician.parts
-    if van is None:
+    """The visits before it take their parts first, and what is still to come is not there yet. Whether there is enough
+    for it alone is asked in `fit_rules`."""
+    load = day.technician.load
+    if load is None:
         return
     for part, wanted in stop.visit.parts.items():
-        has = van.get(part, 0)
-        spoken = sum(before.takes(part) for before in day.stops[:position])
-        if wanted <= has < wanted + spoken:
-            name = day.technician.name
-            given = {"wanted": wanted, "part": part, "has": has, "spoken": spoken, "technician": name}
+        if load.has(part) < wanted:
+            continue
+        there, left = load.by(part, stop.start), _left_for(day, position, stop, part)
+        if left >= wanted:
+            continue
+        if there < wanted:
+            comes = min(row.at for row in load.arrivals if row.part == part and row.at > stop.start)
+            given = {"wanted": wanted, "part": part, "there": left, "at": comes}
+            yield _broken(Limit.PARTS, stop, why(Code.PARTS_LATER, day.tz, **given))
+        else:
+            given = {"wanted": wanted, "spoken": there - left, **_where(day.technician, part)}
             yield _broken(Limit.PARTS, stop, why(Code.PARTS_TAKEN_BEFORE, **given))
+
+
+def _left_for(day: Day, position: int, stop: Stop, part: str) -> int:
+    """How many are there when a stop begins, after those before it took theirs: who found too few took what there
+    was, as core.stock.reserve has it."""
+    load = day.technician.load
+    assert load is not None
+    taken = 0
+    for before in day.stops[:position]:
+        taken += min(before.takes(part), max(0, load.by(part, before.start) - taken))
+    return load.by(part, stop.start) - taken
+
+
+def _where(technician: TechnicianSpec, part: str) -> dict[str, object]:
+    """How many there are, and where, as the reasons say it."""
+    load = technician.load
+    assert load is not None
+    on_van = load.van.get(part, 0) + sum(row.quantity for row in load.arrivals if row.part == part)
+    where = f"{max(0, on_van)} on the van of {technician.name}"
+    if load.depot:
+        where += f" and {max(0, load.free.get(part, 0))} free at {load.depot}"
+    return {"part": part, "has": load.has(part), "where": where}
 
 
 def _certificate_rules(day: Day, stop: Stop) -> Iterator[Broken]:

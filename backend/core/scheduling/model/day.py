@@ -139,11 +139,45 @@ class Stop:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Arrival:
+    """So many of a part that are brought or fetched, there from a moment on (epoch seconds)."""
+
+    at: int
+    part: str
+    quantity: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Load:
+    """Where somebody's parts of a day come from.
+
+    van : what is left on it when the day begins, once others have theirs; below zero where more of it is spoken for.
+    depot : where the shift starts; empty: nothing can be taken along from there. `free` is what of it nobody else
+        takes.
+    arrivals : what is brought or fetched in the course of the day.
+    """
+
+    van: Mapping[str, int]
+    depot: str = ""
+    free: Mapping[str, int] = field(default_factory=dict)
+    arrivals: tuple[Arrival, ...] = ()
+
+    def has(self, part: str) -> int:
+        """How many of a part there are in the course of the day."""
+        return self.by(part, None)
+
+    def by(self, part: str, moment: int | None) -> int:
+        """How many there are at a moment; None: at the end."""
+        brought = (row.quantity for row in self.arrivals if row.part == part and (moment is None or row.at <= moment))
+        return max(0, self.van.get(part, 0) + self.free.get(part, 0) + sum(brought))
+
+
+@dataclass(frozen=True, kw_only=True)
 class TechnicianSpec:
     """Who does the work: level by skill, and the areas worked in (none named: everywhere).
 
-    `certificates`: last second of validity by name. `parts`: what lies on the van; None: not counted. `likes` and
-    `avoids`: kinds of work, by the names of skills they need, and areas.
+    `certificates`: last second of validity by name. `load`: what parts can be taken from; None: nobody counts the van.
+    `likes` and `avoids`: kinds of work, by the names of skills they need, and areas.
     """
 
     id: int
@@ -151,7 +185,7 @@ class TechnicianSpec:
     skills: Mapping[str, int]
     areas: frozenset[str] = frozenset()
     certificates: Mapping[str, int] = field(default_factory=dict)
-    parts: Mapping[str, int] | None = None
+    load: Load | None = None
     likes: frozenset[str] = frozenset()
     avoids: frozenset[str] = frozenset()
 

@@ -94,7 +94,7 @@ _RULES = (
     LimitRule(limit=Limit.LINK, refuses=False, asks=True, name="Link", physical=True,
               words="Linked visits keep their order, their gaps, and the technician where it must be the same."),
     LimitRule(limit=Limit.PARTS, refuses=False, name="Parts on the van",
-              words="The parts a visit needs are on the van."),
+              words="The parts a visit needs are on the van, or free at the depot where the shift starts."),
     LimitRule(limit=Limit.CAPACITY, refuses=False, name="Visits a day", parameter="at most this many visits",
               words="A technician is not given too many visits on one day."),
 )  # fmt: skip
