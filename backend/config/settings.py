@@ -67,6 +67,7 @@ INSTALLED_APPS = [
     "apps.scheduling",
     "apps.appointments",
     "apps.board",
+    "apps.supply",
     "apps.quotes",
     "apps.field",
     "apps.messages",

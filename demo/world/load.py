@@ -18,7 +18,6 @@ from apps.orders.models import Visit, WorkOrder
 from apps.orders.queries import learned_lengths
 from apps.people.models import CertificateKind
 from apps.roads.queries import map_layer
-from apps.stock.models import Part
 from core.calendars import epoch, zone
 from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
 from demo.world.charging import make_charging, price_orders
@@ -29,10 +28,10 @@ from demo.world.people import People, make_people
 from demo.world.pricing import make_prices
 from demo.world.quotes import make_quotes
 from demo.world.standing import PAPERS, make_standing
-from demo.world.stock import make_vans
+from demo.world.stock import make_parts, make_stock
 from demo.world.told import make_messages
 from demo.world.week import Week, make_week
-from demo.world.work import JOBS, PARTS
+from demo.world.work import JOBS
 from foundation import clock
 from foundation.models import AuditEntry
 from foundation.moments import to_datetime
@@ -62,7 +61,6 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     found_company(name="Hallam & Reyne Lift and Door", time_zone=TIME_ZONE, areas=map_layer("areas"))
     Company.objects.update(**COMPANY)
     RecordFields.objects.bulk_create(RecordFields(record=name, questions=rows) for name, rows in OWN_FIELDS.items())
-    Part.objects.bulk_create(Part(code=code, name=name) for code, name in PARTS.items())
     CertificateKind.objects.bulk_create(CertificateKind(code=code, name=name) for code, name in PAPERS.items())
     jobs = {
         job.code: row
@@ -87,6 +85,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     people = make_people(random)
     sites = make_customers(random, people.areas)
     make_prices(np.random.default_rng(seed + 15))
+    make_parts(np.random.default_rng(seed + 17))
     make_charging(jobs, today)
     editions = {code: edition(job, now=to_datetime(now), by="Ivo Brandt") for code, job in jobs.items()}
     week = Week(
@@ -98,7 +97,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     week.learned = learned_lengths(job.pk for job in jobs.values())
     make_week(week)
     make_standing(week)
-    make_vans(week)
+    make_stock(week)
     make_requests(random, sites, jobs, now)
     make_messages()
     price_orders()

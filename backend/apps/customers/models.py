@@ -29,6 +29,8 @@ class Customer(Versioned):
     tags = ArrayField(models.CharField(max_length=40), default=list, blank=True)
     extra = models.JSONField(default=dict)
     merged_into = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="merged")
+    # Stands for ourselves: stops to fetch parts are orders of it, and nobody is told of them but our own people.
+    is_us = models.BooleanField(default=False)
 
     class Meta:
         indexes: ClassVar = [
@@ -38,7 +40,8 @@ class Customer(Versioned):
         constraints: ClassVar = [
             models.CheckConstraint(
                 condition=models.Q(payer__isnull=True) | models.Q(payer_address=""), name="one_payer_only"
-            )
+            ),
+            models.UniqueConstraint(fields=["is_us"], condition=models.Q(is_us=True), name="we_are_one_customer"),
         ]
 
 

@@ -15,6 +15,7 @@ from apps.orders.events import ChangeTakenBack, CustomerToCall, PutOnStandby, Ti
 from apps.orders.models import Visit
 from apps.people.queries import technician, technicians_named
 from apps.quotes.events import QuoteAnswered, QuoteAsked, QuoteSent
+from apps.supply.events import HandOverPlanned, LoanDue, PartsArrived
 from core.basics import Interval
 from core.calendars import day_words, local_day, local_time
 from core.company import fill_in
@@ -33,11 +34,39 @@ def connect() -> None:
     events.listen(QuoteSent, quotes.on_sent)
     events.listen(QuoteAnswered, quotes.on_answered)
     events.listen(QuoteAsked, quotes.on_asked)
+    events.listen(HandOverPlanned, on_hand_over)
+    events.listen(PartsArrived, on_arrived)
+    events.listen(LoanDue, on_loan_due)
 
 
 def on_to_call(event: CustomerToCall) -> None:
     """Somebody has to talk to the customer: it stands in the outbox until somebody has."""
     to_be_called(event.visit, now=event.at, why=event.why)
+
+
+def on_hand_over(event: HandOverPlanned) -> None:
+    """Whoever is to bring a part along is told so."""
+    write(to_technician(event.technician_id, event.visit, f"{event.words}."), now=event.at)
+
+
+def on_arrived(event: PartsArrived) -> None:
+    """What a visit waited for is there: somebody offers the customer a time."""
+    to_be_called(event.visit, now=event.at, why=event.words)
+
+
+def on_loan_due(event: LoanDue) -> None:
+    """Whoever has it is asked for it, as far as they can be reached."""
+    loan = event.loan
+    if loan.technician is not None:
+        name = loan.technician.name
+        draft = Draft(kind="technician", channel="push", name=name, address=f"phone of {name}", text=f"{event.words}.")
+        write(draft, now=event.at)
+    elif loan.site is not None:
+        customer, text = loan.site.customer, f"{company().name}: {event.words}, from {loan.site.name}."
+        channel, address = ("text", customer.phone) if customer.phone else ("e-mail", customer.email)
+        if address:
+            draft = Draft(kind="customer", channel=channel, name=customer.name, address=address, text=text)
+            write(draft, now=event.at)
 
 
 def on_taken_back(event: ChangeTakenBack) -> None:
@@ -84,6 +113,8 @@ def letterhead(visits: Iterable[Visit]) -> Letterhead:
 def sending(visit: Visit, head: Letterhead) -> list[Draft]:
     """What is written when a placed visit is sent: to those who go, and to the customer."""
     drafts = [to_hand(head.names[technician], visit, _sent_text(visit)) for technician in technicians_of(visit)]
+    if visit.order.customer.is_us:
+        return drafts
     lead = head.names.get(visit.technician_id or 0, "")
     text = fill_in(head.template, _words(visit, company_name=head.company, technician_name=lead))
     return [*drafts, to_customer(visit, text)]
@@ -117,6 +148,8 @@ def _to_sender(request: Request, text: str) -> Draft | None:
 
 def _tell(visit: Visit, setting: str, at: datetime, *, wait: int = 0) -> None:
     """Write one of the company's messages to the customer."""
+    if visit.order.customer.is_us:
+        return
     write(to_customer(visit, customer_text(visit, getattr(settings(), setting))), now=at, wait=wait)
 
 

@@ -78,7 +78,8 @@ class NewOrder:
     """An order to be made. `promise` is that of its first visit; `request` is given where it came from one.
 
     `lines` are kept ones that were agreed already; None: those of the job type, the journey, what the clock adds.
-    `earliest` is that of its first visit.
+    `earliest` is that of its first visit. `ours`: nobody but ourselves is served by it, so nothing is asked of it that
+    is asked of customers' orders.
     """
 
     origin: Origin
@@ -92,6 +93,7 @@ class NewOrder:
     request: Request | None = None
     lines: Sequence[Mapping[str, Any]] | None = None
     discounts: Sequence[Mapping[str, Any]] = ()
+    ours: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -2,12 +2,13 @@
 
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
+from uuid import UUID
 
 from django.db.models import Exists, OuterRef, Q, Sum
 
 from apps.company.queries import time_zone
 from apps.people.models import Technician
-from apps.stock.models import Level, Part, Piece, StockPlace, Supplier, Transfer
+from apps.stock.models import Level, Movement, Part, Piece, StockPlace, Supplier, Transfer
 from core.calendars import local_day
 from core.stock import COUNTED, Coming, Driver, PlaceKind, Supplies
 from foundation.errors import NotFound, Rejected
@@ -155,6 +156,11 @@ def _coming(codes: Collection[str]) -> tuple[Coming, ...]:
         )
         for row in rows.order_by("at", "id")
     )  # fmt: skip
+
+
+def is_booked(key: UUID) -> bool:
+    """Whether movements were booked under this key."""
+    return Movement.objects.filter(key=key).exists()
 
 
 def held_of(part_ids: Collection[int]) -> dict[int, int]:

@@ -97,7 +97,8 @@ TABLE: tuple[Transition, ...] = (
     _row(Step.REVIEW, {_S.DONE}, _S.REVIEWED, REVIEW),
     _row(Step.MISS, _NOT_STARTED | {_S.EN_ROUTE}, _S.MISSED, OFFICE, needs_note=True),
     _row(Step.CANCEL, _NOT_STARTED | {_S.OPEN}, _S.CANCELLED, OFFICE, needs_note=True),
-    _row(Step.REOPEN, {_S.CANCELLED, _S.MISSED}, _S.OPEN, OFFICE),
+    # What is on hold may have to wait for a part, and is planned anew when that is there.
+    _row(Step.REOPEN, {_S.CANCELLED, _S.MISSED, _S.ON_HOLD}, _S.OPEN, OFFICE),
 )
 _BY_STEP = {row.step: row for row in TABLE}
 

@@ -108,7 +108,8 @@ def checked(new: NewOrder, kept: JobTypeEdition | None, asked: Required) -> Work
         origin=new.origin, promise_start=new.promise[0], promise_end=new.promise[1], due=new.work.due,
     )  # fmt: skip
     write(order, new.fields)
-    check_complete(order, asked)
+    if not new.ours:
+        check_complete(order, asked)
     return order
 
 

@@ -240,6 +240,8 @@ def _apply(
         visit.mates = [mate for mate in mates if mate != placement.technician_id][: visit.crew - 1]
     elif target is VisitState.OPEN:
         visit.technician, visit.start, visit.mates = None, None, []
+        # What has happened stays with its events; whoever goes next has not set out yet.
+        visit.departed_at, visit.arrived_at = None, None
     elif step is Step.DEPART:
         visit.departed_at = at
     elif step is Step.ARRIVE:

@@ -1,0 +1,59 @@
+"""Writing supply: one function per intention."""
+
+from apps.supply.commands.claims import CameOut, Settled, send_back, settle, take_back
+from apps.supply.commands.errands import follow_errand
+from apps.supply.commands.loans import LoanFields, bring_back, extend, fetch_back, lend, remind_borrowers
+from apps.supply.commands.picking import Picked, leave_at_depot, pick
+from apps.supply.commands.purchasing import (
+    SEND_PAPER,
+    Came,
+    LineWanted,
+    add_to_proposal,
+    cancel_order,
+    expect_on,
+    new_proposal,
+    propose,
+    put_lines,
+    receive,
+    send_order,
+)
+from apps.supply.commands.requests import Asked, ask, hand_over, on_received, order_for, promise, refuse
+from apps.supply.commands.taking import Taken, take_way
+
+__all__ = [
+    "SEND_PAPER",
+    "Asked",
+    "Came",
+    "CameOut",
+    "LineWanted",
+    "LoanFields",
+    "Picked",
+    "Settled",
+    "Taken",
+    "add_to_proposal",
+    "ask",
+    "bring_back",
+    "cancel_order",
+    "expect_on",
+    "extend",
+    "fetch_back",
+    "follow_errand",
+    "hand_over",
+    "leave_at_depot",
+    "lend",
+    "new_proposal",
+    "on_received",
+    "order_for",
+    "pick",
+    "promise",
+    "propose",
+    "put_lines",
+    "receive",
+    "refuse",
+    "remind_borrowers",
+    "send_back",
+    "send_order",
+    "settle",
+    "take_back",
+    "take_way",
+]
