@@ -160,11 +160,11 @@ def refuse(*, actor: Actor, now: datetime, request_id: int, version: int, becaus
 
 
 def on_received(event: PurchaseReceived) -> None:
-    """Whoever waits for what has come is served in the order in which they asked, must before nice; a visit on hold is
-    back in the backlog, and its customer is to be offered a time."""
-    for line_id, quantity in sorted(event.came.items()):
+    """Whoever waits is served in the order in which they asked, must before nice, once all they asked for has come, in
+    however many parts; a visit on hold is back in the backlog, and its customer is to be offered a time."""
+    for line_id in sorted(event.came):
+        left = _unclaimed(line_id)
         rows = PartRequest.objects.select_for_update(of=("self",)).filter(line=line_id, state="ordered")
-        left = quantity
         for row in rows.select_related("part", "technician", "visit__order").order_by("-must", "asked_at", "id"):
             if row.quantity > left:
                 break
@@ -173,6 +173,13 @@ def on_received(event: PurchaseReceived) -> None:
             _kept(event.actor, event.at, row, f"{row.quantity} × {row.part.name} has come for {row.technician.name}")
             if row.visit is not None and row.must:
                 _wake(event, row, row.visit)
+
+
+def _unclaimed(line_id: int) -> int:
+    """How many of a line have come and are nobody's yet."""
+    came = PurchaseLine.objects.values_list("received", flat=True).get(pk=line_id)
+    served = PartRequest.objects.filter(line=line_id, state__in=["arrived", "handed over"])
+    return came - sum(served.values_list("quantity", flat=True))
 
 
 def _wake(event: PurchaseReceived, row: PartRequest, visit: Visit) -> None:
