@@ -28,6 +28,9 @@ from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
 from apps.set_up.api import router as set_up
 from apps.stock.api import router as stock
+from apps.stock.count_api import router as stock_counts
+from apps.supply.api import router as supply
+from apps.supply.purchase_api import router as purchases
 from foundation.api import router as foundation
 from foundation.document import DocumentedAPI
 from foundation.file_api import router as files
@@ -52,6 +55,9 @@ api.add_router("", customers, tags=["customers"])
 api.add_router("", customer_files, tags=["customers"])
 api.add_router("", catalogue, tags=["catalogue"])
 api.add_router("", stock, tags=["stock"])
+api.add_router("", stock_counts, tags=["stock"])
+api.add_router("", supply, tags=["supply"])
+api.add_router("", purchases, tags=["supply"])
 api.add_router("", pricing, tags=["pricing"])
 api.add_router("", intake, tags=["intake"])
 api.add_router("", orders, tags=["orders"])

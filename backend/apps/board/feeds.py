@@ -16,7 +16,7 @@ from apps.company.queries import company, time_zone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
-from apps.orders.printing import font, work_orders_pdf
+from apps.orders.printing import work_orders_pdf
 from apps.people import queries as people
 from apps.people.working_days import working_days
 from apps.scheduling.assembling import days_of
@@ -28,6 +28,7 @@ from core.calendars import local_time
 from core.orders import VisitState
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_datetime
+from foundation.papers import font
 
 _SALT = "calendar feed"
 DAYS_BACK, DAYS_AHEAD = 7, 42

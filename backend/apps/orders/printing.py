@@ -3,8 +3,6 @@
 import base64
 from collections.abc import Callable, Sequence
 from datetime import datetime
-from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -19,6 +17,7 @@ from apps.stock.queries import with_names
 from core.basics import minutes_in_words
 from core.calendars import day_words, time_words
 from core.forms import questions_from
+from foundation.papers import font
 
 
 def work_order_pdf(order_id: int) -> tuple[str, bytes]:
@@ -98,13 +97,3 @@ def _moment(at: datetime | None) -> str:
 def _stamp(at: datetime) -> str:
     local = at.astimezone(time_zone())
     return f"{day_words(local)} {time_words(local)}"
-
-
-@lru_cache(maxsize=1)
-def font() -> str:
-    """The interface's own typeface, as it was built; without it the machine's sans serif is used."""
-    for folder in (settings.FRONTEND_FOLDER / "assets", settings.ROOT / "frontend" / "node_modules"):
-        found = sorted(Path(folder).glob("**/atkinson-hyperlegible-next-latin-wght-normal*.woff2"))
-        if found:
-            return found[0].as_uri()
-    return ""

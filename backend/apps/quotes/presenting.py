@@ -11,7 +11,6 @@ from django.conf import settings
 from django.template.loader import render_to_string
 
 from apps.company.queries import logo, logo_mark, time_zone
-from apps.orders.printing import font
 from apps.pricing.documents import Buyer
 from apps.quotes.content import deposit_of, options_of
 from apps.quotes.models import Answer, QuoteVersion
@@ -21,6 +20,7 @@ from core.quotes import CannotBeChosen, Option, chosen
 from foundation import files
 from foundation.errors import NotFound
 from foundation.models import StoredFile
+from foundation.papers import font
 
 
 @dataclass(frozen=True, kw_only=True)

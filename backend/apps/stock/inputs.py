@@ -81,4 +81,24 @@ class LevelFields:
     target: int | None = None
 
 
+@dataclass(frozen=True, kw_only=True)
+class ByHand:
+    """So many of a part, by its code; `cost` of one, for what comes in."""
+
+    code: str
+    quantity: int
+    serials: Sequence[str] = ()
+    batch: str = ""
+    cost: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Found:
+    """How many of a part lay there; of one with serial numbers which ones; of one kept by batch how many of each."""
+
+    code: str
+    quantity: int
+    serials: Sequence[str] = ()
+
+
 PLAINLY = Circumstances()

@@ -310,6 +310,8 @@ class CountLine(models.Model):
     on_books = models.IntegerField()
     moved = models.IntegerField(default=0)
     found = models.PositiveIntegerField(null=True)
+    serials = ArrayField(models.CharField(max_length=60), default=list, blank=True)
+    counted_at = models.DateTimeField(null=True)
     explanation = models.CharField(max_length=200, blank=True)
 
     class Meta:

@@ -2,18 +2,33 @@
 
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass
 from uuid import UUID
 
-from django.db.models import Exists, OuterRef, Q, Sum
+from django.db.models import Case, Count, Exists, F, OuterRef, Q, Sum, When
 
 from apps.company.queries import time_zone
 from apps.people.models import Technician
-from apps.stock.models import Level, Movement, Part, Piece, StockPlace, Supplier, Transfer
+from apps.stock.models import (
+    CountLine,
+    CountSheet,
+    Fitted,
+    Level,
+    LevelAlarm,
+    Lot,
+    Movement,
+    Part,
+    Piece,
+    StockPlace,
+    Supplier,
+    Transfer,
+)
 from core.calendars import local_day
 from core.stock import COUNTED, Coming, Driver, PlaceKind, Supplies
 from foundation.errors import NotFound, Rejected
 from foundation.moments import to_moment
 from foundation.named import names
+from foundation.pages import Page, newest_first
 
 OWNERS = ("depot", "vehicle", "technician", "site", "supplier")
 
@@ -110,7 +125,7 @@ def check_parts(codes: Iterable[str], *, field: str) -> None:
 
 def suppliers(*, retired: bool = False) -> list[Supplier]:
     rows = Supplier.objects.all() if retired else Supplier.objects.filter(retired=False)
-    return list(rows.order_by("name"))
+    return list(rows.annotate(part_count=Count("parts")).order_by("name"))
 
 
 def supplies(codes: Collection[str]) -> Supplies:
@@ -189,3 +204,160 @@ def by_place(levels: Iterable[Level]) -> dict[int, list[Level]]:
     for level in levels:
         found[level.place_id].append(level)
     return dict(found)
+
+
+def has_moved(part: Part) -> bool:
+    return Movement.objects.filter(part=part).exists()
+
+
+_AROUND = tuple(f"{end}__{owner}" for end in ("source", "target") for owner in OWNERS)
+
+
+def movements(*, code: str = "", place_id: int | None = None, cursor: str = "") -> Page[Movement]:
+    """Movements of a part, at a place, or all, in pages, the newest first."""
+    rows = Movement.objects.select_related("part", "visit__order", *_AROUND)
+    if code:
+        rows = rows.filter(part__code=code)
+    if place_id is not None:
+        rows = rows.filter(Q(source=place_id) | Q(target=place_id))
+    return newest_first(rows, cursor)
+
+
+def movements_named(ids: Collection[int]) -> list[Movement]:
+    rows = Movement.objects.select_related("part", "visit__order", *_AROUND)
+    return list(rows.filter(pk__in=ids).order_by("position"))
+
+
+def fitted(*, asset_id: int | None = None, site_id: int | None = None, limit: int = 200) -> list[Fitted]:
+    """What is built in, the newest first, and what came out again after it."""
+    rows = Fitted.objects.select_related("part", "site", "asset", "visit__order")
+    rows = rows.filter(asset=asset_id) if asset_id is not None else rows.filter(site=site_id)
+    return list(rows.order_by(F("removed_at").desc(nulls_first=True), "-since", "-id")[:limit])
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lying:
+    """Pieces or a batch that lie somewhere of ours."""
+
+    place_id: int
+    place: str
+    batch: str
+    serial: str
+    quantity: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Whereabouts:
+    """Where all of a part are: with us, and built in; and which batches of it are known."""
+
+    lying: list[Lying]
+    fitted: list[Fitted]
+    batches: list[str]
+
+
+def whereabouts(part: Part, *, batch: str = "", removed: bool = False) -> Whereabouts:
+    """Where all of a part are, or of one batch of it; with what came out again, if that is asked for."""
+    counted = [kind.value for kind in COUNTED]
+    owners = [f"place__{owner}" for owner in OWNERS]
+    pieces = Piece.objects.select_related("place", *owners).filter(part=part, place__kind__in=counted)
+    lots = Lot.objects.select_related("place", *owners).filter(part=part, quantity__gt=0, place__kind__in=counted)
+    built = Fitted.objects.select_related("part", "site", "asset", "visit__order").filter(part=part)
+    known = {
+        *Piece.objects.filter(part=part).values_list("batch", flat=True).distinct(),
+        *Lot.objects.filter(part=part).values_list("batch", flat=True).distinct(),
+        *Fitted.objects.filter(part=part).values_list("batch", flat=True).distinct(),
+    }
+    if batch:
+        pieces, lots, built = pieces.filter(batch=batch), lots.filter(batch=batch), built.filter(batch=batch)
+    if not removed:
+        built = built.filter(removed_at=None)
+    lying = [
+        Lying(place_id=row.place_id, place=row.place.name, batch=row.batch, serial=row.serial, quantity=1)
+        for row in pieces.order_by("serial")[:500]
+    ] + [
+        Lying(place_id=row.place_id, place=row.place.name, batch=row.batch, serial="", quantity=row.quantity)
+        for row in lots.order_by("batch", "place_id")[:500]
+    ]
+    return Whereabouts(lying=lying, fitted=list(built.order_by("-since", "-id")[:500]), batches=sorted(known - {""}))
+
+
+def drivers() -> dict[int, tuple[int, str]]:
+    """Who drives each van, by its place: id and name; of several the first by name."""
+    people = Technician.objects.order_by("-name").values_list("pk", "name", "vehicle_id")
+    by_vehicle = {vehicle: (key, name) for key, name, vehicle in people if vehicle is not None}
+    by_person = {key: (key, name) for key, name, _vehicle in people}
+    rows = StockPlace.objects.filter(kind=PlaceKind.VAN).values_list("pk", "vehicle_id", "technician_id")
+    found = {}
+    for key, vehicle, technician in rows:
+        who = by_vehicle.get(vehicle) if vehicle is not None else by_person.get(technician or 0)
+        if who is not None:
+            found[key] = who
+    return found
+
+
+def counts(*, limit: int = 30) -> list[CountSheet]:
+    """The last counts, those that are going on first."""
+    going_on = Case(When(state__in=["open", "counted"], then=0), default=1)
+    rows = CountSheet.objects.select_related(*(f"place__{owner}" for owner in OWNERS))
+    return list(rows.order_by(going_on, "-id")[:limit])
+
+
+def count_sheet(sheet_id: int) -> CountSheet:
+    """
+    Raises
+    ------
+    NotFound
+    """
+    rows = CountSheet.objects.select_related(*(f"place__{owner}" for owner in OWNERS))
+    found = rows.filter(pk=sheet_id).first()
+    if found is None:
+        raise NotFound("There is no such count.", code="no_count")
+    return found
+
+
+def count_lines(sheet: CountSheet) -> list[CountLine]:
+    """By shelf and name, as one walks along."""
+    return list(sheet.lines.select_related("part").order_by("shelf", "part__name"))
+
+
+@dataclass(frozen=True, kw_only=True)
+class StockMatter:
+    """Something about stock that somebody should look at."""
+
+    kind: str
+    place_id: int
+    place: str
+    code: str
+    part: str
+    sentence: str
+
+
+def matters() -> list[StockMatter]:
+    """Levels that are not the sum of their movements, levels below zero, parts that were named in a hurry."""
+    owners = [f"place__{owner}" for owner in OWNERS]
+    alarms = LevelAlarm.objects.select_related("part", "place", *owners).order_by("id")[:50]
+    low = Level.objects.select_related("part", "place", *owners).filter(quantity__lt=0).order_by("id")[:50]
+    untidy = Part.objects.filter(untidy=True, merged_into="", retired=False).order_by("name")[:50]
+    return [
+        *(
+            StockMatter(
+                kind="wrong level", place_id=row.place_id, place=row.place.name, code=row.part.code,
+                part=row.part.name, sentence=f"{row.kept} by the level, {row.summed} by its movements: count it",
+            )
+            for row in alarms
+        ),
+        *(
+            StockMatter(
+                kind="below zero", place_id=row.place_id, place=row.place.name, code=row.part.code,
+                part=row.part.name, sentence=f"{row.quantity} on the books: count it",
+            )
+            for row in low
+        ),
+        *(
+            StockMatter(
+                kind="untidy", place_id=0, place="", code=row.code, part=row.name,
+                sentence="named in a hurry: say what it is, or merge it",
+            )
+            for row in untidy
+        ),
+    ]  # fmt: skip

@@ -21,6 +21,8 @@ class PurchaseOrder(Versioned):
     made_by = models.CharField(max_length=120)
     ordered_at = models.DateTimeField(null=True)
     ordered_by = models.CharField(max_length=120, blank=True)
+    # When the supplier was written to: once, however often the job runs.
+    mailed_at = models.DateTimeField(null=True)
     expected_on = models.DateField(null=True)
     ended_at = models.DateTimeField(null=True)
 

@@ -84,6 +84,21 @@ def in_levels(what: str, model: type[models.Model], field: str) -> Use:
     return Use(what, count, replace)
 
 
+def in_amounts(what: str, model: type[models.Model], field: str) -> Use:
+    """Keys of a JSON object whose values are quantities; of two that become one, they are added up."""
+
+    def count(code: str) -> int:
+        return model._default_manager.filter(**{f"{field}__has_key": code}).count()
+
+    def replace(old: str, new: str) -> None:
+        table, column = _quoted(model, field)
+        both = f"coalesce(({column}->>%(old)s)::int, 0) + coalesce(({column}->>%(new)s)::int, 0)"
+        kept = f"({column} - %(old)s) || jsonb_build_object(%(new)s::text, {both})"
+        _run(f"UPDATE {table} SET {column} = {kept} WHERE {column} ? %(old)s", old=old, new=new)
+
+    return Use(what, count, replace)
+
+
 def _quoted(model: type[models.Model], field: str) -> tuple[str, str]:
     column = cast("models.Field[Any, Any]", model._meta.get_field(field)).column
     return connection.ops.quote_name(model._meta.db_table), connection.ops.quote_name(str(column))

@@ -8,7 +8,7 @@ from apps.messages.models import Message
 from apps.stock import commands as stock
 from apps.stock.models import Fitted, Movement, Part
 from apps.supply import commands
-from apps.supply.commands import CameOut, LoanFields, Settled
+from apps.supply.inputs import CameOut, LoanFields, Settled
 from apps.supply.models import Loan
 from core.stock import PlaceKind
 from foundation import clock

@@ -14,7 +14,7 @@ from apps.stock import commands as stock
 from apps.stock.inputs import LevelFields
 from apps.stock.models import Part, Transfer
 from apps.supply import commands, levels
-from apps.supply.commands import Asked, Came, LineWanted
+from apps.supply.inputs import Asked, Came, LineWanted
 from apps.supply.models import PartRequest, PurchaseOrder
 from core.orders import VisitState
 from foundation import clock

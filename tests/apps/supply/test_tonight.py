@@ -8,7 +8,7 @@ import pytest
 from apps.stock import commands as stock
 from apps.stock.models import Movement
 from apps.supply import commands
-from apps.supply.commands import Picked
+from apps.supply.inputs import Picked
 from apps.supply.tonight import on_van, tonight
 from core.stock import MoveReason
 from foundation import clock

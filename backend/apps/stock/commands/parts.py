@@ -15,6 +15,7 @@ from core.stock import gtin
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
+from foundation.models import StoredFile
 from foundation.named import called
 from foundation.named.rows import key_for
 
@@ -79,6 +80,28 @@ def put_part(
     if row.item is not None and row.cost is not None and row.item.cost != row.cost:
         Item.objects.filter(pk=row.item.pk).update(cost=row.cost)
     _tell(actor, now, row, "make" if new else "change", f"{'added' if new else 'changed'} the part {row.name}")
+    return row
+
+
+@transaction.atomic
+def set_photo(*, actor: Actor, now: datetime, code: str, version: int, file_id: int | None) -> Part:
+    """Its picture, from the files that were uploaded to it; None: no picture.
+
+    Raises
+    ------
+    Rejected
+        When that file is not the part's, or no picture.
+    """
+    require(actor, Action.MOVE_STOCK)
+    row = _locked(code, version)
+    photo = None
+    if file_id is not None:
+        photo = StoredFile.objects.filter(pk=file_id, record="part", record_id=row.pk).first()
+        if photo is None or not photo.media_type.startswith("image/"):
+            raise Rejected("That is no picture of this part.", field="file_id")
+    row.photo, row.version = photo, row.version + 1
+    row.save(update_fields=["photo", "version"])
+    _tell(actor, now, row, "change", f"{'gave' if photo else 'took'} {row.name} {'a' if photo else 'its'} picture")
     return row
 
 

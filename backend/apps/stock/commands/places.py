@@ -1,10 +1,17 @@
 """Places of stock, made when something first comes to lie there."""
 
+from datetime import datetime
 from typing import Any
 
-from apps.people.models import Technician
+from django.db import transaction
+
+from apps.company.models import Depot
+from apps.people.models import Technician, Vehicle
 from apps.stock.models import StockPlace
+from core.roles import Action
 from core.stock import PlaceKind
+from foundation import audit, live
+from foundation.actors import Actor, require
 
 _ALL = ("depot", "vehicle", "technician", "site", "supplier")
 
@@ -40,3 +47,21 @@ def nobodys(kind: PlaceKind) -> StockPlace:
 def _made(**of: Any) -> StockPlace:
     place, _made_now = StockPlace.objects.select_related(*_ALL).get_or_create(**of)
     return place
+
+
+@transaction.atomic
+def open_places(*, actor: Actor, now: datetime) -> int:
+    """Let every depot and vehicle that is in use be a place of stock; how many were not one before."""
+    require(actor, Action.MOVE_STOCK)
+    depots = Depot.objects.filter(retired=False, stock=None).values_list("pk", flat=True)
+    vehicles = Vehicle.objects.filter(retired=False, merged_into="", stock=None).values_list("pk", flat=True)
+    rows = [StockPlace(kind=PlaceKind.DEPOT, depot_id=key) for key in depots]
+    rows += [StockPlace(kind=PlaceKind.VAN, vehicle_id=key) for key in vehicles]
+    if rows:
+        StockPlace.objects.bulk_create(rows, ignore_conflicts=True)
+        audit.record(
+            actor=actor, now=now, action="open", entity="stock place", entity_id=0,
+            sentence=f"opened {len(rows)} places for stock",
+        )  # fmt: skip
+        live.announce("stock")
+    return len(rows)

@@ -133,6 +133,8 @@ class Migration(migrations.Migration):
                 ('on_books', models.IntegerField()),
                 ('moved', models.IntegerField(default=0)),
                 ('found', models.PositiveIntegerField(null=True)),
+                ('serials', django.contrib.postgres.fields.ArrayField(base_field=models.CharField(max_length=60), blank=True, default=list, size=None)),
+                ('counted_at', models.DateTimeField(null=True)),
                 ('explanation', models.CharField(blank=True, max_length=200)),
                 ('part', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='stock.part')),
                 ('sheet', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='lines', to='stock.countsheet')),

@@ -1,35 +1,29 @@
 """Writing supply: one function per intention."""
 
-from apps.supply.commands.claims import CameOut, Settled, send_back, settle, take_back
+from apps.supply.commands.claims import send_back, settle, take_back
 from apps.supply.commands.errands import follow_errand
-from apps.supply.commands.loans import LoanFields, bring_back, extend, fetch_back, lend, remind_borrowers
-from apps.supply.commands.picking import Picked, leave_at_depot, pick
+from apps.supply.commands.loans import bring_back, extend, fetch_back, lend, remind_borrowers
+from apps.supply.commands.picking import leave_at_depot, pick
 from apps.supply.commands.purchasing import (
     SEND_PAPER,
-    Came,
-    LineWanted,
     add_to_proposal,
     cancel_order,
     expect_on,
+    mail_order,
     new_proposal,
     propose,
     put_lines,
     receive,
     send_order,
 )
-from apps.supply.commands.requests import Asked, ask, hand_over, on_received, order_for, promise, refuse
+from apps.supply.commands.requests import ask, hand_over, on_received, order_for, promise, refuse
 from apps.supply.commands.taking import Taken, take_way
+from apps.supply.commands.thresholds import accept_thresholds
 
 __all__ = [
     "SEND_PAPER",
-    "Asked",
-    "Came",
-    "CameOut",
-    "LineWanted",
-    "LoanFields",
-    "Picked",
-    "Settled",
     "Taken",
+    "accept_thresholds",
     "add_to_proposal",
     "ask",
     "bring_back",
@@ -41,6 +35,7 @@ __all__ = [
     "hand_over",
     "leave_at_depot",
     "lend",
+    "mail_order",
     "new_proposal",
     "on_received",
     "order_for",

@@ -1,6 +1,5 @@
 """Parts that come out again: back on the shelf, thrown away, or under warranty back to the supplier."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -10,6 +9,7 @@ from apps.stock import commands as stock
 from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import Fitted, Part, StockPlace
+from apps.supply.inputs import CameOut, Settled
 from apps.supply.models import Claim
 from core.roles import Action
 from core.stock import Move, MoveReason, PlaceKind
@@ -19,35 +19,6 @@ from foundation.errors import Conflict, NotFound, Rejected
 
 # What becomes of a part that came out.
 KEPT, DEFECTIVE, THROWN_AWAY = "kept", "defective", "thrown away"
-
-
-@dataclass(frozen=True, kw_only=True)
-class CameOut:
-    """A part that was removed at a site (and from which equipment), or that turned out defective on a van or in a
-    depot: `place_id`. `to_place_id`: the van or depot where it is kept."""
-
-    code: str
-    quantity: int
-    because: str
-    what: str
-    site_id: int | None = None
-    asset_id: int | None = None
-    place_id: int | None = None
-    to_place_id: int | None = None
-    visit_id: int | None = None
-    serial: str = ""
-    batch: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class Settled:
-    """How a claim ended: credited (with how much), replaced (where the new one was put), or refused."""
-
-    state: str
-    says: str = ""
-    credit: int | None = None
-    place_id: int | None = None
-    serials: tuple[str, ...] = ()
 
 
 @transaction.atomic

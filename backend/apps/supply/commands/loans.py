@@ -1,6 +1,5 @@
 """Things lent: to whom, until when, reminded of, fetched back."""
 
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from django.db import transaction
@@ -17,6 +16,7 @@ from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import StockPlace
 from apps.supply.events import LoanDue
+from apps.supply.inputs import LoanFields
 from apps.supply.models import Loan
 from core.calendars import local_day
 from core.orders import VisitState
@@ -25,23 +25,6 @@ from core.stock import Move, MoveReason
 from foundation import audit, events, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class LoanFields:
-    """What is lent, from where, to whom, until when. A part comes from a depot or van; equipment is a record of its
-    own. To a site, or to a technician."""
-
-    due: date
-    code: str = ""
-    asset_id: int | None = None
-    quantity: int = 1
-    serial: str = ""
-    source_id: int | None = None
-    site_id: int | None = None
-    technician_id: int | None = None
-    calibrated_until: date | None = None
-    note: str = ""
 
 
 @transaction.atomic

@@ -1,7 +1,6 @@
 """What is picked at the depot for somebody's day, and what is left there."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, datetime
 from uuid import UUID
 
@@ -12,22 +11,12 @@ from apps.stock import commands as stock
 from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import Part, StockPlace
+from apps.supply.inputs import Picked
 from apps.supply.tonight import tonight
 from core.roles import Action
 from core.stock import Move, MoveReason
 from foundation.actors import Actor, require
 from foundation.errors import NotFound, Rejected
-
-
-@dataclass(frozen=True, kw_only=True)
-class Picked:
-    """So many of a part that were picked, with the numbers of the pieces or their batch."""
-
-    code: str
-    quantity: int
-    serials: Sequence[str] = ()
-    batch: str = ""
-    transfer_id: int | None = None
 
 
 @transaction.atomic

@@ -1,21 +1,22 @@
 """Purchase orders: from a proposal to what has come, in part or whole."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from uuid import UUID
 
+from django.core.mail import EmailMessage
 from django.db import transaction
 
 from apps.company.numbers import take_number
-from apps.company.queries import time_zone
+from apps.company.queries import company, time_zone
 from apps.orders.models import Visit
 from apps.stock import commands as stock
 from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import Part, StockPlace, Supplier
-from apps.supply import levels
+from apps.supply import levels, papers
 from apps.supply.events import PurchaseReceived
+from apps.supply.inputs import Came, LineWanted
 from apps.supply.models import PurchaseLine, PurchaseOrder
 from core.calendars import local_day
 from core.roles import Action
@@ -25,26 +26,6 @@ from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, Rejected
 
 SEND_PAPER = "supply.send_purchase_order"
-
-
-@dataclass(frozen=True, kw_only=True)
-class LineWanted:
-    """So many of a part, at what price each (None: as it cost last)."""
-
-    code: str
-    quantity: int
-    price: int | None = None
-
-
-@dataclass(frozen=True, kw_only=True)
-class Came:
-    """What has come of a line: how many, what each cost (None: as ordered), numbers of the pieces or their batch."""
-
-    line_id: int
-    quantity: int
-    price: int | None = None
-    serials: Sequence[str] = ()
-    batch: str = ""
 
 
 def add_to_proposal(
@@ -171,6 +152,24 @@ def send_order(
         raise Rejected("It cannot be expected before today.", field="expected_on")
     jobs.after_commit(SEND_PAPER, order_id=order.pk)
     return _stepped(actor, now, order, f"ordered from {order.supplier.name}")
+
+
+def mail_order(*, now: datetime, order_id: int) -> bool:
+    """Write to the supplier, with the order as PDF and as a table; whether it was written. Safe to run twice: who was
+    written to is not written to again."""
+    with transaction.atomic():
+        rows = PurchaseOrder.objects.select_for_update(of=("self",)).select_related("supplier", "target__depot")
+        order = rows.filter(pk=order_id, state="ordered", mailed_at=None).first()
+        if order is None or not order.supplier.email:
+            return False
+        text = f"Please deliver what is on the order {order.number} that is attached.\n\n{company().name}"
+        letter = EmailMessage(f"Purchase order {order.number}", text, to=[order.supplier.email])
+        letter.attach(f"{order.number}.pdf", papers.purchase_pdf(order), "application/pdf")
+        letter.attach(f"{order.number}.csv", papers.purchase_csv(order), "text/csv")
+        order.mailed_at = now
+        order.save(update_fields=["mailed_at"])
+        letter.send()
+    return True
 
 
 @transaction.atomic

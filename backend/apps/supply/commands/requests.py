@@ -1,6 +1,5 @@
 """Parts that somebody asks for: answered, ordered, handed over; and what becomes of the visit that waits for them."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -13,6 +12,7 @@ from apps.stock import queries as stock_queries
 from apps.stock.models import Part
 from apps.supply.commands.purchasing import add_to_proposal
 from apps.supply.events import PartsArrived, PurchaseReceived
+from apps.supply.inputs import Asked
 from apps.supply.models import PartRequest, PurchaseLine
 from core.orders import Step, VisitState
 from core.roles import Action, Role
@@ -23,20 +23,6 @@ from foundation.errors import Conflict, NotFound, NotPermitted, Rejected
 from foundation.outside import SystemActor
 
 ENDED = frozenset({"handed over", "refused"})
-
-
-@dataclass(frozen=True, kw_only=True)
-class Asked:
-    """What somebody asks for; see apps.supply.models.PartRequest."""
-
-    code: str
-    quantity: int
-    technician_id: int
-    visit_id: int | None = None
-    needed_by: datetime | None = None
-    must: bool = True
-    substitute_allowed: bool = False
-    words: str = ""
 
 
 @transaction.atomic

@@ -54,6 +54,7 @@ class Migration(migrations.Migration):
                 ('made_by', models.CharField(max_length=120)),
                 ('ordered_at', models.DateTimeField(null=True)),
                 ('ordered_by', models.CharField(blank=True, max_length=120)),
+                ('mailed_at', models.DateTimeField(null=True)),
                 ('expected_on', models.DateField(null=True)),
                 ('ended_at', models.DateTimeField(null=True)),
                 ('supplier', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='orders', to='stock.supplier')),

@@ -5293,6 +5293,1206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stock/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Counts
+         * @description The last counts, those that are going on first.
+         */
+        get: operations["apps_stock_count_api_counts"];
+        put?: never;
+        /**
+         * Begin Count
+         * @description Begin to count a place.
+         */
+        post: operations["apps_stock_count_api_begin_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Count
+         * @description One count.
+         */
+        get: operations["apps_stock_count_api_one_count"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Book Count
+         * @description Let the books say what was found.
+         */
+        post: operations["apps_stock_count_api_book_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Count
+         * @description Book nothing of it.
+         */
+        post: operations["apps_stock_count_api_drop_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Explain Count
+         * @description Why parts differ.
+         */
+        post: operations["apps_stock_count_api_explain_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish Count
+         * @description All is counted: the differences are seen.
+         */
+        post: operations["apps_stock_count_api_finish_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/counts/{sheet_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Enter Found
+         * @description What was counted so far.
+         */
+        put: operations["apps_stock_count_api_enter_found"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/fitted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fitted
+         * @description What is built into a piece of equipment, or at a site, the newest first; and what came out again.
+         */
+        get: operations["apps_stock_api_fitted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels
+         * @description Labels of parts, by their codes with commas between, as PDF.
+         */
+        get: operations["apps_stock_api_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/matters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Matters
+         * @description Levels below zero, levels that are not the sum of their movements, parts named in a hurry.
+         */
+        get: operations["apps_stock_api_matters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Movements
+         * @description Movements of a part or at a place, the newest first.
+         */
+        get: operations["apps_stock_api_movements"];
+        put?: never;
+        /**
+         * Book
+         * @description Book what was moved, thrown away or taken in.
+         */
+        post: operations["apps_stock_api_book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Part
+         * @description A new part.
+         */
+        post: operations["apps_stock_api_add_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part
+         * @description One part.
+         */
+        get: operations["apps_stock_api_part"];
+        /**
+         * Change Part
+         * @description Another name, supplier, barcode.
+         */
+        put: operations["apps_stock_api_change_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Part
+         * @description Two that are one; the one that is kept.
+         */
+        post: operations["apps_stock_api_merge_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{code}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Photo
+         * @description Its picture.
+         */
+        put: operations["apps_stock_api_set_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/parts/{code}/whereabouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whereabouts
+         * @description Where all of a part are, or of one batch: what lies with us, and what is built in.
+         */
+        get: operations["apps_stock_api_whereabouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description Depots and vans where something lies, or was counted.
+         */
+        get: operations["apps_stock_api_places"];
+        put?: never;
+        /**
+         * Open Places
+         * @description Let every depot and vehicle be a place of stock; those that are one stay as they are.
+         */
+        post: operations["apps_stock_api_open_places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/places/{place_id}/count/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Count At
+         * @description Say how many of a part lie at a place.
+         */
+        put: operations["apps_stock_api_count_at"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/places/{place_id}/levels/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Level
+         * @description Where at a place a part lies, and between which levels it is kept.
+         */
+        put: operations["apps_stock_api_set_level"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scan
+         * @description What a scanned code may mean; nothing: it is not known.
+         */
+        get: operations["apps_stock_api_scan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suppliers
+         * @description Whom parts are bought from.
+         */
+        get: operations["apps_stock_api_suppliers"];
+        put?: never;
+        /**
+         * Add Supplier
+         * @description A new supplier.
+         */
+        post: operations["apps_stock_api_add_supplier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock/suppliers/{supplier_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Supplier
+         * @description Another address or delivery time.
+         */
+        put: operations["apps_stock_api_change_supplier"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Claims
+         * @description Defective parts on their way to their suppliers and back.
+         */
+        get: operations["apps_supply_api_claims"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/claims/{claim_id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Claim
+         * @description It is on its way to the supplier.
+         */
+        post: operations["apps_supply_api_send_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/claims/{claim_id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Claim
+         * @description The supplier has answered.
+         */
+        post: operations["apps_supply_api_settle_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Counts
+         * @description What waits in each part of supply.
+         */
+        get: operations["apps_supply_api_counts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/loans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Loans
+         * @description What is lent, what is due first first.
+         */
+        get: operations["apps_supply_api_loans"];
+        put?: never;
+        /**
+         * Lend
+         * @description Lend something; its number.
+         */
+        post: operations["apps_supply_api_lend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/loans/{loan_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description It is back.
+         */
+        post: operations["apps_supply_api_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/loans/{loan_id}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Extend
+         * @description Another day on which it is due.
+         */
+        post: operations["apps_supply_api_extend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/loans/{loan_id}/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Back
+         * @description Make a visit that brings it back.
+         */
+        post: operations["apps_supply_api_fetch_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Parts with what is on hand, spoken for, free and coming.
+         */
+        get: operations["apps_supply_api_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Csv
+         * @description The list as it is filtered, as a table.
+         */
+        get: operations["apps_supply_api_parts_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/parts/{code}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Levels
+         * @description A part in every place.
+         */
+        get: operations["apps_supply_api_levels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pick
+         * @description What was picked goes onto the van; how many kinds of parts.
+         */
+        post: operations["apps_supply_api_pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/pick-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pick List
+         * @description What is picked for a day, as PDF: a page for each van.
+         */
+        get: operations["apps_supply_api_pick_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Place
+         * @description A depot or a van: what lies there against what the next days take.
+         */
+        get: operations["apps_supply_api_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/places/{place_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Bring what a van does not use to its depot.
+         */
+        post: operations["apps_supply_api_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/places/{place_id}/thresholds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thresholds
+         * @description Least and target of every part at a place, as a year's use proposes them.
+         */
+        get: operations["apps_supply_api_thresholds"];
+        put?: never;
+        /**
+         * Accept Thresholds
+         * @description Take proposals over; how many levels changed.
+         */
+        post: operations["apps_supply_api_accept_thresholds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Purchases
+         * @description Purchase orders, the newest first.
+         */
+        get: operations["apps_supply_purchase_api_purchases"];
+        put?: never;
+        /**
+         * New Proposal
+         * @description A proposal by hand.
+         */
+        post: operations["apps_supply_purchase_api_new_proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Put all that has fallen below its least level on proposals.
+         */
+        post: operations["apps_supply_purchase_api_propose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Purchase
+         * @description One purchase order.
+         */
+        get: operations["apps_supply_purchase_api_purchase"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/call-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Call Off
+         * @description Nothing (more) of it is to come.
+         */
+        post: operations["apps_supply_purchase_api_call_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description The same as a table.
+         */
+        get: operations["apps_supply_purchase_api_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/expect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect
+         * @description The supplier has said another day.
+         */
+        post: operations["apps_supply_purchase_api_expect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Lines
+         * @description What a proposal asks for.
+         */
+        put: operations["apps_supply_purchase_api_put_lines"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper
+         * @description The order as its supplier reads it.
+         */
+        get: operations["apps_supply_purchase_api_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive
+         * @description Put away what has come, in part or whole.
+         */
+        post: operations["apps_supply_purchase_api_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/purchases/{order_id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Order it: the supplier is written to.
+         */
+        post: operations["apps_supply_purchase_api_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Requests
+         * @description Parts that are asked for, what must be there first.
+         */
+        get: operations["apps_supply_api_requests"];
+        put?: never;
+        /**
+         * Ask
+         * @description Ask for a part for somebody; its number.
+         */
+        post: operations["apps_supply_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests/{request_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description The technician has it.
+         */
+        post: operations["apps_supply_api_hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests/{request_id}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Near
+         * @description Who has it free at the moment, the nearest first.
+         */
+        get: operations["apps_supply_api_near"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests/{request_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order For
+         * @description It is put on the proposal to its supplier.
+         */
+        post: operations["apps_supply_api_order_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests/{request_id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promise
+         * @description It comes from there.
+         */
+        post: operations["apps_supply_api_promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/requests/{request_id}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refuse
+         * @description It will not come.
+         */
+        post: operations["apps_supply_api_refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Book a part that came out.
+         */
+        post: operations["apps_supply_api_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/tonight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tonight For
+         * @description A day's work held against the vans.
+         */
+        get: operations["apps_supply_api_tonight_for"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/transfers/{transfer_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Transfer
+         * @description Call off what was promised.
+         */
+        post: operations["apps_supply_api_drop_transfer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/supply/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways
+         * @description The ways to get a part that a visit lacks, the best first.
+         */
+        get: operations["apps_supply_api_ways"];
+        put?: never;
+        /**
+         * Take Way
+         * @description Take one of the ways.
+         */
+        post: operations["apps_supply_api_take_way"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/technicians": {
         parameters: {
             query?: never;
@@ -6047,6 +7247,14 @@ export interface components {
             /** Start */
             start: number;
         };
+        /**
+         * AcceptThresholdsIn
+         * @description Which proposals are taken, by code of the part.
+         */
+        AcceptThresholdsIn: {
+            /** Codes */
+            codes: string[];
+        };
         /** AcceptedOut */
         AcceptedOut: {
             /** Made */
@@ -6111,7 +7319,7 @@ export interface components {
          * Action
          * @enum {string}
          */
-        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "review" | "work_in_field" | "see_messages" | "import" | "offer_times" | "make_quotes" | "send_quotes" | "allow_discounts" | "see_margin" | "change_settings" | "manage_accounts";
+        Action: "use" | "see_map" | "see_customers" | "change_customers" | "take_requests" | "make_orders" | "see_orders" | "change_visits" | "see_board" | "plan" | "edit_playbooks" | "review" | "work_in_field" | "see_messages" | "import" | "offer_times" | "make_quotes" | "send_quotes" | "allow_discounts" | "see_margin" | "see_stock" | "move_stock" | "order_parts" | "change_settings" | "manage_accounts";
         /**
          * ActionOut
          * @description Something the reader may do to a visit now; `needs_note`: only with a few words.
@@ -6527,6 +7735,16 @@ export interface components {
             name: string;
             /** Size */
             size: number;
+        };
+        /**
+         * BackIn
+         * @description Where it was put; left out: where it came from.
+         */
+        BackIn: {
+            /** Place Id */
+            place_id?: number | null;
+            /** Version */
+            version: number;
         };
         /**
          * BacklogIn
@@ -6964,6 +8182,25 @@ export interface components {
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeOut"][];
         };
+        /**
+         * ByHandIn
+         * @description So many of a part; `cost` of one, for what comes in.
+         */
+        ByHandIn: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Code */
+            code: string;
+            /** Cost */
+            cost?: number | null;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials?: string[];
+        };
         /** ByTagIn */
         ByTagIn: {
             filters?: components["schemas"]["FiltersIn"];
@@ -7018,6 +8255,16 @@ export interface components {
             /** Sure */
             sure: boolean;
         };
+        /** CallOffIn */
+        CallOffIn: {
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /** Version */
+            version: number;
+        };
         /**
          * CallOut
          * @description Somebody who has to be called by a person, and why.
@@ -7039,6 +8286,65 @@ export interface components {
             visit_id: number;
             /** Why */
             why: string;
+        };
+        /**
+         * CameIn
+         * @description What has come of a line: how many, what each cost (left out: as ordered).
+         */
+        CameIn: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Line Id */
+            line_id: number;
+            /** Price */
+            price?: number | null;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials?: string[];
+        };
+        /**
+         * CameOutIn
+         * @description A part that was removed at a site, or turned out defective on a van or in a depot.
+         */
+        CameOutIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Because */
+            because: string;
+            /** Code */
+            code: string;
+            /** Place Id */
+            place_id?: number | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /** Site Id */
+            site_id?: number | null;
+            /** To Place Id */
+            to_place_id?: number | null;
+            /** Visit Id */
+            visit_id?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "kept" | "defective" | "thrown away";
         };
         /**
          * CapacityOut
@@ -7241,6 +8547,46 @@ export interface components {
             deposit: number;
             totals: components["schemas"]["TotalsOut"];
         };
+        /**
+         * ClaimOut
+         * @description A defective part on its way to the supplier and back.
+         */
+        ClaimOut: {
+            /** Asset */
+            asset: string;
+            /** Because */
+            because: string;
+            /** Code */
+            code: string;
+            /** Credit */
+            credit: number | null;
+            /** Ended At */
+            ended_at: number | null;
+            /** Id */
+            id: number;
+            /** Made At */
+            made_at: number;
+            /** Made By */
+            made_by: string;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Sent At */
+            sent_at: number | null;
+            /** Serial */
+            serial: string;
+            /** State */
+            state: string;
+            /** Supplier */
+            supplier: string;
+            /** Supplier Says */
+            supplier_says: string;
+            /** Version */
+            version: number;
+            /** Warranty Until */
+            warranty_until: string | null;
+        };
         /** CloseIn */
         CloseIn: {
             /** Reason */
@@ -7253,13 +8599,33 @@ export interface components {
          * @description What a reason is. Each asks for its own parameters, by the names in its template.
          * @enum {string}
          */
-        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_used_up" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "out_of_reach" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
+        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_later" | "parts_used_up" | "parts_near" | "parts_at_depot" | "parts_nowhere" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "out_of_reach" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
+        /**
+         * CodeKind
+         * @description How the code on a label is drawn: Code 128 (ISO/IEC 15417) or QR (ISO/IEC 18004).
+         * @enum {string}
+         */
+        CodeKind: "code 128" | "qr";
         /** ColumnsIn */
         ColumnsIn: {
             /** Columns */
             columns: {
                 [key: string]: string;
             };
+        };
+        /**
+         * ComingOut
+         * @description So many that are ordered, expected on a day (None: nobody knows).
+         */
+        ComingOut: {
+            /** Expected On */
+            expected_on: string | null;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Quantity */
+            quantity: number;
         };
         /** CompanyChangeIn */
         CompanyChangeIn: {
@@ -7537,6 +8903,25 @@ export interface components {
             name: string;
         };
         /**
+         * CountBeginIn
+         * @description What of a place is to be counted.
+         */
+        CountBeginIn: {
+            /** Place Id */
+            place_id: number;
+            scope: components["schemas"]["CountScope"];
+            /**
+             * Shelf
+             * @default
+             */
+            shelf: string;
+            /**
+             * Size
+             * @default 10
+             */
+            size: number;
+        };
+        /**
          * CountIn
          * @description `quantity` left out: the van does not carry it any more. `version` of the row seen; left out: a new part.
          */
@@ -7547,6 +8932,81 @@ export interface components {
             quantity?: number | null;
             /** Version */
             version?: number | null;
+        };
+        /**
+         * CountLineOut
+         * @description A part of a count. While it is counted, what the books say is not told: `on_books` and what follows are None.
+         */
+        CountLineOut: {
+            /** Code */
+            code: string;
+            /** Difference */
+            difference: number | null;
+            /** Explanation */
+            explanation: string;
+            /** Found */
+            found: number | null;
+            /** Moved */
+            moved: number | null;
+            /** Number */
+            number: string;
+            /** On Books */
+            on_books: number | null;
+            /** Part */
+            part: string;
+            /** Serials */
+            serials: string[];
+            /** Shelf */
+            shelf: string;
+            tracking: components["schemas"]["Tracking"];
+            /** Worth */
+            worth: number | null;
+        };
+        /**
+         * CountScope
+         * @description What of a place is counted.
+         * @enum {string}
+         */
+        CountScope: "everything" | "one shelf" | "a sample";
+        /**
+         * CountSheetOut
+         * @description A count of a place. `second`: somebody else than who counted has to book it.
+         */
+        CountSheetOut: {
+            /** Begun At */
+            begun_at: number;
+            /** Begun By */
+            begun_by: string;
+            /** Booked By */
+            booked_by: string;
+            /** Counted */
+            counted: number;
+            /** Counted By */
+            counted_by: string;
+            /** Counted By Me */
+            counted_by_me: boolean;
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: components["schemas"]["CountLineOut"][];
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: number;
+            scope: components["schemas"]["CountScope"];
+            /** Second */
+            second: boolean;
+            /** Shelf */
+            shelf: string;
+            /** State */
+            state: string;
+            /** Version */
+            version: number;
+        };
+        /** CountStepIn */
+        CountStepIn: {
+            /** Version */
+            version: number;
         };
         /**
          * CountryOut
@@ -8186,6 +9646,16 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["WayOut"][];
         };
+        /** DueIn */
+        DueIn: {
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Version */
+            version: number;
+        };
         /** EditionOut */
         EditionOut: {
             /** Content */
@@ -8419,6 +9889,28 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /** ExpectIn */
+        ExpectIn: {
+            /**
+             * Expected On
+             * Format: date
+             */
+            expected_on: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ExplainIn
+         * @description Why parts differ, by code.
+         */
+        ExplainIn: {
+            /** Version */
+            version: number;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
         /** ExportIn */
         ExportIn: {
             /** Columns */
@@ -8485,6 +9977,20 @@ export interface components {
             job_type_id?: number | null;
             /** Sets */
             sets: components["schemas"]["LineSetIn"][];
+        };
+        /**
+         * FiguresOut
+         * @description On hand, spoken for, free, coming.
+         */
+        FiguresOut: {
+            /** Coming */
+            coming: components["schemas"]["ComingOut"][];
+            /** Free */
+            free: number;
+            /** On Hand */
+            on_hand: number;
+            /** Reserved */
+            reserved: number;
         };
         /** FileOut */
         FileOut: {
@@ -8631,6 +10137,46 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /**
+         * FittedOut
+         * @description A part that is built in, or was.
+         */
+        FittedOut: {
+            /** Asset */
+            asset: string;
+            /** Asset Id */
+            asset_id: number | null;
+            /** Batch */
+            batch: string;
+            /** Code */
+            code: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Id */
+            id: number;
+            /** Order Id */
+            order_id: number | null;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Removed At */
+            removed_at: number | null;
+            /** Removed Because */
+            removed_because: string;
+            /** Serial */
+            serial: string;
+            /** Since */
+            since: number;
+            /** Site */
+            site: string;
+            /** Site Id */
+            site_id: number;
+            /** Visit */
+            visit: string;
+            /** Warranty Until */
+            warranty_until: string | null;
+        };
         /** ForeseenOut */
         ForeseenOut: {
             /** Crew */
@@ -8701,6 +10247,20 @@ export interface components {
             technician_id: number;
             /** Version */
             version: number;
+        };
+        /** FoundIn */
+        FoundIn: {
+            /** Code */
+            code: string;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials?: string[];
+        };
+        /** FoundRowsIn */
+        FoundRowsIn: {
+            /** Found */
+            found: components["schemas"]["FoundIn"][];
         };
         /** GapOut */
         GapOut: {
@@ -8804,6 +10364,24 @@ export interface components {
             because: string;
             customer: components["schemas"]["CustomerOut"];
             site: components["schemas"]["SiteOut"] | null;
+        };
+        /**
+         * HolderOut
+         * @description Who has a part free: how many, and how far away by road at the moment (None: nobody knows where they are).
+         */
+        HolderOut: {
+            /** Free */
+            free: number;
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Substitute */
+            substitute: string;
+            /** Technician */
+            technician: string;
         };
         /** HolidayIn */
         HolidayIn: {
@@ -9300,6 +10878,11 @@ export interface components {
             /** Type */
             type: string;
         };
+        /** LeaveIn */
+        LeaveIn: {
+            /** Codes */
+            codes: string[];
+        };
         /**
          * LegOut
          * @description A drive along the road; `visit_id` is where it leads, null is home. Points are longitude, latitude.
@@ -9318,6 +10901,47 @@ export interface components {
             visit_id: number | null;
         };
         /**
+         * LendIn
+         * @description What is lent, from where, to whom, until when.
+         */
+        LendIn: {
+            /** Asset Id */
+            asset_id?: number | null;
+            /** Calibrated Until */
+            calibrated_until?: string | null;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /** Site Id */
+            site_id?: number | null;
+            /** Source Id */
+            source_id?: number | null;
+            /** Technician Id */
+            technician_id?: number | null;
+        };
+        /**
          * LetterIn
          * @description A few words about a visit, to its customer or its technician.
          */
@@ -9329,6 +10953,52 @@ export interface components {
              * @enum {string}
              */
             to: "customer" | "technician";
+        };
+        /**
+         * LevelIn
+         * @description Where at a place a part lies, and between which levels it is kept; both, or neither.
+         */
+        LevelIn: {
+            /** Least */
+            least?: number | null;
+            /**
+             * Shelf
+             * @default
+             */
+            shelf: string;
+            /** Target */
+            target?: number | null;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * LevelOut
+         * @description A part at a place. `by_hand`: somebody set least and target, so nothing proposes others.
+         */
+        LevelOut: {
+            /** By Hand */
+            by_hand: boolean;
+            /** Code */
+            code: string;
+            figures: components["schemas"]["FiguresOut"];
+            kind: components["schemas"]["PlaceKind"];
+            /** Least */
+            least: number | null;
+            /** Number */
+            number: string;
+            /** Part */
+            part: string;
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: number;
+            /** Shelf */
+            shelf: string;
+            /** Target */
+            target: number | null;
+            tracking: components["schemas"]["Tracking"];
+            /** Version */
+            version: number;
         };
         /**
          * Limit
@@ -9369,6 +11039,15 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** LineIn */
+        LineIn: {
+            /** Code */
+            code: string;
+            /** Price */
+            price?: number | null;
+            /** Quantity */
+            quantity: number;
+        };
         /**
          * LineSetIn
          * @description Lines and discounts on the whole, that are counted together.
@@ -9393,6 +11072,21 @@ export interface components {
             price: number | null;
             /** Source */
             source: string;
+        };
+        /**
+         * LinesIn
+         * @description What a proposal asks for: all of its lines.
+         */
+        LinesIn: {
+            /** Lines */
+            lines: components["schemas"]["LineIn"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Version */
+            version: number;
         };
         /** LinkIn */
         LinkIn: {
@@ -9454,6 +11148,53 @@ export interface components {
             technician_id: number;
         };
         /**
+         * LoanOut
+         * @description Something lent, to whom, until when. `overdue`: it was due before today.
+         */
+        LoanOut: {
+            /** Asset Id */
+            asset_id: number | null;
+            /** Calibrated Until */
+            calibrated_until: string | null;
+            /** Code */
+            code: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Fetch */
+            fetch: string;
+            /** Fetch Order Id */
+            fetch_order_id: number | null;
+            /** Id */
+            id: number;
+            /** Lent At */
+            lent_at: number;
+            /** Lent By */
+            lent_by: string;
+            /** Note */
+            note: string;
+            /** Overdue */
+            overdue: boolean;
+            /** Reminded At */
+            reminded_at: number | null;
+            /** Returned At */
+            returned_at: number | null;
+            /** Site Id */
+            site_id: number | null;
+            /** Source */
+            source: string;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Version */
+            version: number;
+            /** What */
+            what: string;
+            /** Whom */
+            whom: string;
+        };
+        /**
          * LockDaysIn
          * @description Days from `day` on, of everybody or of one technician.
          */
@@ -9482,6 +11223,22 @@ export interface components {
         LockedOut: {
             /** Changed */
             changed: number;
+        };
+        /**
+         * LyingOut
+         * @description Pieces or a batch that lie somewhere of ours.
+         */
+        LyingOut: {
+            /** Batch */
+            batch: string;
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: number;
+            /** Quantity */
+            quantity: number;
+            /** Serial */
+            serial: string;
         };
         /**
          * MailAgainOut
@@ -9642,6 +11399,61 @@ export interface components {
             /** Visit Id */
             visit_id: number;
         };
+        /**
+         * MoveReason
+         * @description Why parts move.
+         * @enum {string}
+         */
+        MoveReason: "receipt" | "transfer" | "use" | "return" | "count" | "scrap" | "loan" | "defect";
+        /**
+         * MovementOut
+         * @description So many of a part from one place to another, and why.
+         */
+        MovementOut: {
+            /** At */
+            at: number;
+            /** Batch */
+            batch: string;
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Order Id */
+            order_id: number | null;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            reason: components["schemas"]["MoveReason"];
+            /** Serials */
+            serials: string[];
+            /** Source */
+            source: string;
+            /** Source Id */
+            source_id: number;
+            /** Target */
+            target: string;
+            /** Target Id */
+            target_id: number;
+            /** Visit */
+            visit: string;
+            /** Visit Id */
+            visit_id: number | null;
+        };
+        /**
+         * MovementsOut
+         * @description A page of movements, the newest first; `next`: where the following ones begin.
+         */
+        MovementsOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["MovementOut"][];
+        };
         /** NamedAmountOut */
         NamedAmountOut: {
             /** Amount */
@@ -9752,6 +11564,32 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * NeedOut
+         * @description What a visit takes of a part.
+         */
+        NeedOut: {
+            /** Depot */
+            depot: number;
+            /** Label */
+            label: string;
+            /** Missing */
+            missing: number;
+            /** Order Id */
+            order_id: number;
+            /** Quantity */
+            quantity: number;
+            /** Site */
+            site: string;
+            /** Start */
+            start: number | null;
+            /** Van */
+            van: number;
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: number;
         };
         /** NoteIn */
         NoteIn: {
@@ -9941,6 +11779,22 @@ export interface components {
             ticked?: string[];
             /** Version */
             version: number;
+        };
+        /**
+         * OnVanOut
+         * @description A part on a van or in a depot against the next days: `by_day` counts what is taken on each. `leave`: it is
+         *     proposed to be left at the depot.
+         */
+        OnVanOut: {
+            /** By Day */
+            by_day: {
+                [key: string]: number;
+            };
+            /** Last Used */
+            last_used: number | null;
+            /** Leave */
+            leave: boolean;
+            level: components["schemas"]["LevelOut"];
         };
         /**
          * OneOffIn
@@ -10658,26 +12512,197 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** PartChangeIn */
+        PartChangeIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Fits */
+            fits?: string[];
+            /**
+             * Gtin
+             * @default
+             */
+            gtin: string;
+            /**
+             * Hazardous
+             * @default false
+             */
+            hazardous: boolean;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Oversized
+             * @default false
+             */
+            oversized: boolean;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Substitutes */
+            substitutes?: components["schemas"]["SubstituteIn"][] | null;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /**
+             * Supplier Number
+             * @default
+             */
+            supplier_number: string;
+            /** @default plain */
+            tracking: components["schemas"]["Tracking"];
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Version */
+            version: number;
+            /** Warranty Months */
+            warranty_months?: number | null;
+        };
         /**
          * PartIn
-         * @description A further visit of the job type.
+         * @description A part. `substitutes` left out: as they are.
          */
         PartIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Fits */
+            fits?: string[];
             /**
-             * Crew
-             * @default 1
+             * Gtin
+             * @default
              */
-            crew: number;
-            /** Needs */
-            needs?: {
-                [key: string]: number;
-            } | null;
-            /** Seconds */
-            seconds?: number | null;
-            /** Ties */
-            ties?: components["schemas"]["TieIn"][];
-            /** Title */
-            title: string;
+            gtin: string;
+            /**
+             * Hazardous
+             * @default false
+             */
+            hazardous: boolean;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Oversized
+             * @default false
+             */
+            oversized: boolean;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Substitutes */
+            substitutes?: components["schemas"]["SubstituteIn"][] | null;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /**
+             * Supplier Number
+             * @default
+             */
+            supplier_number: string;
+            /** @default plain */
+            tracking: components["schemas"]["Tracking"];
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Warranty Months */
+            warranty_months?: number | null;
+        };
+        /**
+         * PartLineOut
+         * @description A part of the list with its figures over all depots and vans; `below`: at how many places it is below its least
+         *     level. `cost` only for who may see what things cost us.
+         */
+        PartLineOut: {
+            /** Below */
+            below: number;
+            /** Code */
+            code: string;
+            /** Cost */
+            cost: number | null;
+            figures: components["schemas"]["FiguresOut"];
+            /** Hazardous */
+            hazardous: boolean;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Oversized */
+            oversized: boolean;
+            /** Photo Id */
+            photo_id: number | null;
+            /** Price */
+            price: number | null;
+            /** Retired */
+            retired: boolean;
+            /** Supplier */
+            supplier: string;
+            /** Supplier Id */
+            supplier_id: number | null;
+            tracking: components["schemas"]["Tracking"];
+            /** Unit */
+            unit: string;
+            /** Untidy */
+            untidy: boolean;
+        };
+        /**
+         * PartListOut
+         * @description A page of the list; `total`: how many there are altogether.
+         */
+        PartListOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["PartLineOut"][];
+            /** Total */
+            total: number;
+        };
+        /** PartMergeIn */
+        PartMergeIn: {
+            /** Into */
+            into: string;
+            /** Version */
+            version: number;
+        };
+        /** PartOfDayOut */
+        PartOfDayOut: {
+            /** Code */
+            code: string;
+            /** Depot */
+            depot: number;
+            /** Missing */
+            missing: number;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Van */
+            van: number;
+            /** Visits */
+            visits: components["schemas"]["NeedOut"][];
         };
         /**
          * PartOut
@@ -10690,6 +12715,135 @@ export interface components {
             name: string;
             /** Retired */
             retired: boolean;
+        };
+        /**
+         * PartRecordOut
+         * @description A part as it is; `cost` and `price` only for who may see what things cost us, and the price list's. `instead_of`:
+         *     for which parts it does as well. `moved`: it was moved already, so how its pieces are told apart stays.
+         */
+        PartRecordOut: {
+            /** Barcode */
+            barcode: string;
+            /** Code */
+            code: string;
+            /** Cost */
+            cost?: number | null;
+            /** Fits */
+            fits?: string[];
+            /**
+             * Gtin
+             * @default
+             */
+            gtin: string;
+            /**
+             * Hazardous
+             * @default false
+             */
+            hazardous: boolean;
+            /** Instead Of */
+            instead_of: components["schemas"]["SubstituteOut"][];
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Item Wording */
+            item_wording: string;
+            /** Moved */
+            moved: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Oversized
+             * @default false
+             */
+            oversized: boolean;
+            /** Photo Id */
+            photo_id: number | null;
+            /** Price */
+            price: number | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Substitutes */
+            substitutes: components["schemas"]["SubstituteOut"][];
+            /** Supplier */
+            supplier: string;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /**
+             * Supplier Number
+             * @default
+             */
+            supplier_number: string;
+            /** @default plain */
+            tracking: components["schemas"]["Tracking"];
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Untidy */
+            untidy: boolean;
+            /** Version */
+            version: number;
+            /** Warranty Months */
+            warranty_months?: number | null;
+        };
+        /**
+         * PartRequestOut
+         * @description A part that somebody asks for, and what became of it.
+         */
+        PartRequestOut: {
+            /** Answer */
+            answer: string;
+            /** Asked At */
+            asked_at: number;
+            /** Asked By */
+            asked_by: string;
+            /** Code */
+            code: string;
+            /** Expected On */
+            expected_on: string | null;
+            /** Id */
+            id: number;
+            /** Must */
+            must: boolean;
+            /** Needed By */
+            needed_by: number | null;
+            /** Order Id */
+            order_id: number | null;
+            /** Part */
+            part: string;
+            /** Purchase Id */
+            purchase_id: number | null;
+            /** Quantity */
+            quantity: number;
+            /** Source */
+            source: string;
+            /** State */
+            state: string;
+            /** Substitute Allowed */
+            substitute_allowed: boolean;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Version */
+            version: number;
+            /** Visit */
+            visit: string;
+            /** Visit Id */
+            visit_id: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Parts
@@ -10716,12 +12870,90 @@ export interface components {
                 number
             ][];
         };
+        /**
+         * PhotoIn
+         * @description `file_id` of a picture that was uploaded to the part; left out: none.
+         */
+        PhotoIn: {
+            /** File Id */
+            file_id?: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PickIn
+         * @description What was picked for somebody's day. `key`: sent again, nothing is booked twice.
+         */
+        PickIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Key */
+            key?: string | null;
+            /** Picked */
+            picked: components["schemas"]["PickedIn"][];
+            /** Technician Id */
+            technician_id: number;
+        };
+        /**
+         * PickOut
+         * @description So many of a part to be taken from a shelf; `lies`: how many lie there.
+         */
+        PickOut: {
+            /** Barcode */
+            barcode: string;
+            /** Code */
+            code: string;
+            /** Lies */
+            lies: number;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Shelf */
+            shelf: string;
+            tracking: components["schemas"]["Tracking"];
+            /** Transfer Id */
+            transfer_id: number | null;
+        };
+        /** PickedIn */
+        PickedIn: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Code */
+            code: string;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials?: string[];
+            /** Transfer Id */
+            transfer_id?: number | null;
+        };
         /** PictureOut */
         PictureOut: {
             /** Name */
             name: string;
             /** Source */
             source: string;
+        };
+        /**
+         * PlaceCountIn
+         * @description The same at any place, of a part by its code.
+         */
+        PlaceCountIn: {
+            /** Quantity */
+            quantity?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /**
          * PlaceIn
@@ -10744,6 +12976,32 @@ export interface components {
             technician_id: number;
             /** Version */
             version: number;
+        };
+        /**
+         * PlaceKind
+         * @description What a stock place is. `ASIDE` holds what is defective until its supplier takes it back; `DIFFERENCE` is where a
+         *     count finds what is too many, and puts what is missing.
+         * @enum {string}
+         */
+        PlaceKind: "depot" | "van" | "customer site" | "in transit" | "set aside" | "supplier" | "scrap" | "count difference";
+        /**
+         * PlaceOut
+         * @description A place with what lies there, and what it is worth (None: for who may not see costs).
+         */
+        PlaceOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["PlaceKind"];
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: components["schemas"]["OnVanOut"][];
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Value */
+            value: number | null;
         };
         /** PlacedOut */
         PlacedOut: {
@@ -11094,6 +13352,18 @@ export interface components {
             changed: number[];
         };
         /**
+         * ProposalIn
+         * @description A proposal by hand: added to the one there is for this supplier and depot.
+         */
+        ProposalIn: {
+            /** Lines */
+            lines?: components["schemas"]["LineIn"][];
+            /** Place Id */
+            place_id?: number | null;
+            /** Supplier Id */
+            supplier_id: number;
+        };
+        /**
          * ProposalOut
          * @description `before` and `after`: the plan as it was and as it would be; runs from before there were measures have none.
          */
@@ -11149,6 +13419,87 @@ export interface components {
             region: string;
             /** Year */
             year: number;
+        };
+        /**
+         * PurchaseLineOut
+         * @description A part of a purchase order. `difference`: what one cost more than ordered, where it has come at another price.
+         */
+        PurchaseLineOut: {
+            /** By Itself */
+            by_itself: boolean;
+            /** Code */
+            code: string;
+            /** Difference */
+            difference: number | null;
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Paid */
+            paid: number | null;
+            /** Part */
+            part: string;
+            /** Price */
+            price: number | null;
+            /** Quantity */
+            quantity: number;
+            /** Received */
+            received: number;
+            /** Their Number */
+            their_number: string;
+            tracking: components["schemas"]["Tracking"];
+        };
+        /**
+         * PurchaseOrderOut
+         * @description Parts ordered from a supplier. `late`: it was expected before today and has not all come. `total`: None where a
+         *     price is not known.
+         */
+        PurchaseOrderOut: {
+            /** Email */
+            email: string;
+            /** Expected On */
+            expected_on: string | null;
+            /** Id */
+            id: number;
+            /** Late */
+            late: boolean;
+            /** Lines */
+            lines: components["schemas"]["PurchaseLineOut"][];
+            /** Made At */
+            made_at: number;
+            /** Made By */
+            made_by: string;
+            /** Mailed */
+            mailed: boolean;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /** Ordered At */
+            ordered_at: number | null;
+            /** Ordered By */
+            ordered_by: string;
+            /** State */
+            state: string;
+            /** Supplier */
+            supplier: string;
+            /** Supplier Id */
+            supplier_id: number;
+            /** Target */
+            target: string;
+            /** Target Id */
+            target_id: number;
+            /** Total */
+            total: number | null;
+            /** Version */
+            version: number;
+        };
+        /** PurchasesOut */
+        PurchasesOut: {
+            /** Next */
+            next: string | null;
+            /** Rows */
+            rows: components["schemas"]["PurchaseOrderOut"][];
         };
         /** QuestionAnswerIn */
         QuestionAnswerIn: {
@@ -11700,6 +14051,18 @@ export interface components {
              */
             weight: "good" | "note" | "warns" | "asks" | "refuses";
             why: components["schemas"]["WhyOut"];
+        };
+        /**
+         * ReceiveIn
+         * @description `key`: sent again, nothing is booked twice.
+         */
+        ReceiveIn: {
+            /** Came */
+            came: components["schemas"]["CameIn"][];
+            /** Key */
+            key?: string | null;
+            /** Version */
+            version: number;
         };
         /** RecordFieldsIn */
         RecordFieldsIn: {
@@ -12309,6 +14672,21 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * ScannedOut
+         * @description What a code may mean: a part, and the serial number where a piece was scanned.
+         */
+        ScannedOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Serial */
+            serial: string;
+            tracking: components["schemas"]["Tracking"];
+        };
         /** SeatOut */
         SeatOut: {
             /** Added Drive */
@@ -12511,6 +14889,30 @@ export interface components {
         SettingsOut: {
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * SettleIn
+         * @description What the supplier answered.
+         */
+        SettleIn: {
+            /** Credit */
+            credit?: number | null;
+            /** Place Id */
+            place_id?: number | null;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Serials */
+            serials?: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "credited" | "replaced" | "refused";
             /** Version */
             version: number;
         };
@@ -12894,6 +15296,42 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * StockMatterOut
+         * @description Something about stock that somebody should look at.
+         */
+        StockMatterOut: {
+            /** Code */
+            code: string;
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Place */
+            place: string;
+            /** Place Id */
+            place_id: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * StockPlaceOut
+         * @description A place where parts lie; of a van also who drives it (None: nobody).
+         */
+        StockPlaceOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["PlaceKind"];
+            /** Name */
+            name: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician: string;
+            /** Technician Id */
+            technician_id?: number | null;
+        };
         /** StretchIn */
         StretchIn: {
             /** Seconds */
@@ -12927,6 +15365,46 @@ export interface components {
             /** Week Begins */
             week_begins: string;
         };
+        /**
+         * SubstituteIn
+         * @description `code` of the other part; of several the lower rank first.
+         */
+        SubstituteIn: {
+            /**
+             * Both Ways
+             * @default false
+             */
+            both_ways: boolean;
+            /** Code */
+            code: string;
+            /**
+             * Rank
+             * @default 1
+             */
+            rank: number;
+        };
+        /**
+         * SubstituteOut
+         * @description Another part that does instead.
+         */
+        SubstituteOut: {
+            /**
+             * Both Ways
+             * @default false
+             */
+            both_ways: boolean;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /**
+             * Rank
+             * @default 1
+             */
+            rank: number;
+        };
         /** SumsOfSetsOut */
         SumsOfSetsOut: {
             /** Sets */
@@ -12946,6 +15424,148 @@ export interface components {
             totals: components["schemas"]["TotalsOut"];
             /** Unpriced */
             unpriced: number;
+        };
+        /** SupplierChangeIn */
+        SupplierChangeIn: {
+            /**
+             * Days
+             * @default 3
+             */
+            days: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Our Number
+             * @default
+             */
+            our_number: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SupplierIn
+         * @description Whom parts are bought from; `days` from ordering to having it.
+         */
+        SupplierIn: {
+            /**
+             * Days
+             * @default 3
+             */
+            days: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Our Number
+             * @default
+             */
+            our_number: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+        };
+        /** SupplierOut */
+        SupplierOut: {
+            /**
+             * Days
+             * @default 3
+             */
+            days: number;
+            /**
+             * Email
+             * @default
+             */
+            email: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Our Number
+             * @default
+             */
+            our_number: string;
+            /** Parts */
+            parts: number;
+            /**
+             * Phone
+             * @default
+             */
+            phone: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SupplyCountsOut
+         * @description What waits in each part of supply: missing parts of the next working day, requests without an answer, orders
+         *     that are late, proposals, loans overdue, claims at hand, levels below their least.
+         */
+        SupplyCountsOut: {
+            /** Aside */
+            aside: number;
+            /** Asked */
+            asked: number;
+            /** Below */
+            below: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Late */
+            late: number;
+            /** Missing */
+            missing: number;
+            /** Overdue */
+            overdue: number;
+            /** Proposals */
+            proposals: number;
         };
         /**
          * SurchargeIn
@@ -13022,6 +15642,20 @@ export interface components {
             /** Version */
             version: number;
             window: components["schemas"]["PromiseIn"];
+        };
+        /**
+         * TakeWayIn
+         * @description The way to take, by its key, for a part that a visit lacks.
+         */
+        TakeWayIn: {
+            /** Key */
+            key: string;
+            /** Part */
+            part: string;
+            /** Version */
+            version: number;
+            /** Visit Id */
+            visit_id: number;
         };
         /**
          * TakenOut
@@ -13332,6 +15966,28 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * ThresholdOut
+         * @description Least and target as a year's use proposes them, and what they are now.
+         */
+        ThresholdOut: {
+            /** By Hand */
+            by_hand: boolean;
+            /** Code */
+            code: string;
+            /** Least */
+            least: number | null;
+            /** Part */
+            part: string;
+            /** Proposed Least */
+            proposed_least: number;
+            /** Proposed Target */
+            proposed_target: number;
+            /** Target */
+            target: number | null;
+            /** Used */
+            used: number;
+        };
         /** TieIn */
         TieIn: {
             /** Greatest */
@@ -13440,6 +16096,12 @@ export interface components {
             tours: components["schemas"]["TourIn"][];
         };
         /**
+         * Tracking
+         * @description How single pieces of a part are told apart.
+         * @enum {string}
+         */
+        Tracking: "plain" | "batch" | "serial number";
+        /**
          * TradeOut
          * @description A trade with the job types that its companies begin with.
          */
@@ -13462,6 +16124,30 @@ export interface components {
             shares: {
                 [key: string]: number;
             };
+        };
+        /**
+         * TransferOut
+         * @description Parts promised from one place to another, there at a moment.
+         */
+        TransferOut: {
+            /** At */
+            at: number;
+            /** Code */
+            code: string;
+            /** Errand Id */
+            errand_id: number | null;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Source */
+            source: string;
+            /** Version */
+            version: number;
         };
         /**
          * TravelIn
@@ -13570,6 +16256,37 @@ export interface components {
             count: number;
             /** What */
             what: string;
+        };
+        /**
+         * VanOfDayOut
+         * @description Somebody's van on a day. Not `counted`: nobody counts it, and it is trusted. `depot`: where parts are picked
+         *     before the shift; empty: nowhere.
+         */
+        VanOfDayOut: {
+            /** Coming */
+            coming: components["schemas"]["TransferOut"][];
+            /** Counted */
+            counted: boolean;
+            /** Depot */
+            depot: string;
+            /** Depot Id */
+            depot_id: number | null;
+            /** Missing */
+            missing: number;
+            /** Parts */
+            parts: components["schemas"]["PartOfDayOut"][];
+            /** Picks */
+            picks: components["schemas"]["PickOut"][];
+            /** Starts */
+            starts: number | null;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Van */
+            van: string;
+            /** Van Id */
+            van_id: number | null;
         };
         /**
          * VanPartOut
@@ -13959,6 +16676,13 @@ export interface components {
          */
         VisitState: "open" | "placed" | "sent" | "accepted" | "en_route" | "on_site" | "on_hold" | "done" | "reviewed" | "missed" | "cancelled";
         /**
+         * WayKind
+         * @description How a part comes: a stop at a depot, from a colleague on the way, another part instead, somebody else goes, the
+         *     supplier brings it.
+         * @enum {string}
+         */
+        WayKind: "depot" | "colleague" | "substitute" | "give" | "supplier";
+        /**
          * WayOut
          * @description A stretch of one street; without a name where the map has none.
          */
@@ -14018,6 +16742,18 @@ export interface components {
             lat: number;
             /** Lon */
             lon: number;
+        };
+        /**
+         * WhereaboutsOut
+         * @description Where all of a part are, or of one batch of it: what lies with us, and what is built in.
+         */
+        WhereaboutsOut: {
+            /** Batches */
+            batches: string[];
+            /** Fitted */
+            fitted: components["schemas"]["FittedOut"][];
+            /** Lying */
+            lying: components["schemas"]["LyingOut"][];
         };
         /**
          * WhyHereOut
@@ -14164,6 +16900,7 @@ export interface components {
 }
 export type SchemaAbsenceIn = components['schemas']['AbsenceIn'];
 export type SchemaAbsenceOut = components['schemas']['AbsenceOut'];
+export type SchemaAcceptThresholdsIn = components['schemas']['AcceptThresholdsIn'];
 export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
 export type SchemaAccountChangeIn = components['schemas']['AccountChangeIn'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
@@ -14195,6 +16932,7 @@ export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
 export type SchemaAssignmentOut = components['schemas']['AssignmentOut'];
 export type SchemaAttachmentOut = components['schemas']['AttachmentOut'];
+export type SchemaBackIn = components['schemas']['BackIn'];
 export type SchemaBacklogIn = components['schemas']['BacklogIn'];
 export type SchemaBacklogOut = components['schemas']['BacklogOut'];
 export type SchemaBacklogVisitOut = components['schemas']['BacklogVisitOut'];
@@ -14212,12 +16950,16 @@ export type SchemaBrokenOut = components['schemas']['BrokenOut'];
 export type SchemaBroughtOut = components['schemas']['BroughtOut'];
 export type SchemaBulkIn = components['schemas']['BulkIn'];
 export type SchemaBulkOut = components['schemas']['BulkOut'];
+export type SchemaByHandIn = components['schemas']['ByHandIn'];
 export type SchemaByTagIn = components['schemas']['ByTagIn'];
 export type SchemaByTagOut = components['schemas']['ByTagOut'];
 export type SchemaCalendarEventOut = components['schemas']['CalendarEventOut'];
 export type SchemaCalendarLinkOut = components['schemas']['CalendarLinkOut'];
 export type SchemaCalendarOut = components['schemas']['CalendarOut'];
+export type SchemaCallOffIn = components['schemas']['CallOffIn'];
 export type SchemaCallOut = components['schemas']['CallOut'];
+export type SchemaCameIn = components['schemas']['CameIn'];
+export type SchemaCameOutIn = components['schemas']['CameOutIn'];
 export type SchemaCapacityOut = components['schemas']['CapacityOut'];
 export type SchemaCategory = components['schemas']['Category'];
 export type SchemaCertificateIn = components['schemas']['CertificateIn'];
@@ -14230,9 +16972,12 @@ export type SchemaChargingIn = components['schemas']['ChargingIn'];
 export type SchemaChargingOut = components['schemas']['ChargingOut'];
 export type SchemaChoiceIn = components['schemas']['ChoiceIn'];
 export type SchemaChoiceOut = components['schemas']['ChoiceOut'];
+export type SchemaClaimOut = components['schemas']['ClaimOut'];
 export type SchemaCloseIn = components['schemas']['CloseIn'];
 export type SchemaCode = components['schemas']['Code'];
+export type SchemaCodeKind = components['schemas']['CodeKind'];
 export type SchemaColumnsIn = components['schemas']['ColumnsIn'];
+export type SchemaComingOut = components['schemas']['ComingOut'];
 export type SchemaCompanyChangeIn = components['schemas']['CompanyChangeIn'];
 export type SchemaCompanyOut = components['schemas']['CompanyOut'];
 export type SchemaCompleteIn = components['schemas']['CompleteIn'];
@@ -14241,7 +16986,12 @@ export type SchemaContactOut = components['schemas']['ContactOut'];
 export type SchemaContentIn = components['schemas']['ContentIn'];
 export type SchemaContentOut = components['schemas']['ContentOut'];
 export type SchemaCostOut = components['schemas']['CostOut'];
+export type SchemaCountBeginIn = components['schemas']['CountBeginIn'];
 export type SchemaCountIn = components['schemas']['CountIn'];
+export type SchemaCountLineOut = components['schemas']['CountLineOut'];
+export type SchemaCountScope = components['schemas']['CountScope'];
+export type SchemaCountSheetOut = components['schemas']['CountSheetOut'];
+export type SchemaCountStepIn = components['schemas']['CountStepIn'];
 export type SchemaCountryOut = components['schemas']['CountryOut'];
 export type SchemaCrewChangeIn = components['schemas']['CrewChangeIn'];
 export type SchemaCrewIn = components['schemas']['CrewIn'];
@@ -14272,6 +17022,7 @@ export type SchemaDocumentLineIn = components['schemas']['DocumentLineIn'];
 export type SchemaDocumentLineOut = components['schemas']['DocumentLineOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
+export type SchemaDueIn = components['schemas']['DueIn'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaEffectOut = components['schemas']['EffectOut'];
 export type SchemaEffortOut = components['schemas']['EffortOut'];
@@ -14285,11 +17036,14 @@ export type SchemaEstimateOut = components['schemas']['EstimateOut'];
 export type SchemaExampleIn = components['schemas']['ExampleIn'];
 export type SchemaExampleOut = components['schemas']['ExampleOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
+export type SchemaExpectIn = components['schemas']['ExpectIn'];
+export type SchemaExplainIn = components['schemas']['ExplainIn'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldMergeIn = components['schemas']['FieldMergeIn'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
 export type SchemaFiguresIn = components['schemas']['FiguresIn'];
+export type SchemaFiguresOut = components['schemas']['FiguresOut'];
 export type SchemaFileOut = components['schemas']['FileOut'];
 export type SchemaFillerOut = components['schemas']['FillerOut'];
 export type SchemaFiltersIn = components['schemas']['FiltersIn'];
@@ -14297,11 +17051,14 @@ export type SchemaFindingOut = components['schemas']['FindingOut'];
 export type SchemaFirstIn = components['schemas']['FirstIn'];
 export type SchemaFirstOut = components['schemas']['FirstOut'];
 export type SchemaFitOut = components['schemas']['FitOut'];
+export type SchemaFittedOut = components['schemas']['FittedOut'];
 export type SchemaForeseenOut = components['schemas']['ForeseenOut'];
 export type SchemaFormIn = components['schemas']['FormIn'];
 export type SchemaFormOut = components['schemas']['FormOut'];
 export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
 export type SchemaForwardIn = components['schemas']['ForwardIn'];
+export type SchemaFoundIn = components['schemas']['FoundIn'];
+export type SchemaFoundRowsIn = components['schemas']['FoundRowsIn'];
 export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
@@ -14310,6 +17067,7 @@ export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHelpIn = components['schemas']['HelpIn'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
+export type SchemaHolderOut = components['schemas']['HolderOut'];
 export type SchemaHolidayIn = components['schemas']['HolidayIn'];
 export type SchemaHolidayOut = components['schemas']['HolidayOut'];
 export type SchemaHoursOut = components['schemas']['HoursOut'];
@@ -14335,22 +17093,30 @@ export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
 export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
+export type SchemaLeaveIn = components['schemas']['LeaveIn'];
 export type SchemaLegOut = components['schemas']['LegOut'];
+export type SchemaLendIn = components['schemas']['LendIn'];
 export type SchemaLetterIn = components['schemas']['LetterIn'];
+export type SchemaLevelIn = components['schemas']['LevelIn'];
+export type SchemaLevelOut = components['schemas']['LevelOut'];
 export type SchemaLimit = components['schemas']['Limit'];
 export type SchemaLimitRuleOut = components['schemas']['LimitRuleOut'];
 export type SchemaLimitSettingIn = components['schemas']['LimitSettingIn'];
 export type SchemaLimitSettingOut = components['schemas']['LimitSettingOut'];
+export type SchemaLineIn = components['schemas']['LineIn'];
 export type SchemaLineSetIn = components['schemas']['LineSetIn'];
 export type SchemaLineSumOut = components['schemas']['LineSumOut'];
+export type SchemaLinesIn = components['schemas']['LinesIn'];
 export type SchemaLinkIn = components['schemas']['LinkIn'];
 export type SchemaLinkKind = components['schemas']['LinkKind'];
 export type SchemaLinkOut = components['schemas']['LinkOut'];
 export type SchemaListIn = components['schemas']['ListIn'];
 export type SchemaLoadOut = components['schemas']['LoadOut'];
+export type SchemaLoanOut = components['schemas']['LoanOut'];
 export type SchemaLockDaysIn = components['schemas']['LockDaysIn'];
 export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
+export type SchemaLyingOut = components['schemas']['LyingOut'];
 export type SchemaMailAgainOut = components['schemas']['MailAgainOut'];
 export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
 export type SchemaMarginOut = components['schemas']['MarginOut'];
@@ -14362,12 +17128,16 @@ export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
 export type SchemaMoveIn = components['schemas']['MoveIn'];
 export type SchemaMoveOut = components['schemas']['MoveOut'];
+export type SchemaMoveReason = components['schemas']['MoveReason'];
+export type SchemaMovementOut = components['schemas']['MovementOut'];
+export type SchemaMovementsOut = components['schemas']['MovementsOut'];
 export type SchemaNamedAmountOut = components['schemas']['NamedAmountOut'];
 export type SchemaNamedDiscountChangeIn = components['schemas']['NamedDiscountChangeIn'];
 export type SchemaNamedDiscountIn = components['schemas']['NamedDiscountIn'];
 export type SchemaNamedDiscountOut = components['schemas']['NamedDiscountOut'];
 export type SchemaNamedOut = components['schemas']['NamedOut'];
 export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
+export type SchemaNeedOut = components['schemas']['NeedOut'];
 export type SchemaNoteIn = components['schemas']['NoteIn'];
 export type SchemaOffTheMapOut = components['schemas']['OffTheMapOut'];
 export type SchemaOfferOut = components['schemas']['OfferOut'];
@@ -14377,6 +17147,7 @@ export type SchemaOfficeReminderChangeIn = components['schemas']['OfficeReminder
 export type SchemaOfficeReminderIn = components['schemas']['OfficeReminderIn'];
 export type SchemaOfficeReminderOut = components['schemas']['OfficeReminderOut'];
 export type SchemaOnPaperIn = components['schemas']['OnPaperIn'];
+export type SchemaOnVanOut = components['schemas']['OnVanOut'];
 export type SchemaOneOffIn = components['schemas']['OneOffIn'];
 export type SchemaOneOffOut = components['schemas']['OneOffOut'];
 export type SchemaOpenThereOut = components['schemas']['OpenThereOut'];
@@ -14403,13 +17174,27 @@ export type SchemaOwnReminderIn = components['schemas']['OwnReminderIn'];
 export type SchemaOwnRoleChangeIn = components['schemas']['OwnRoleChangeIn'];
 export type SchemaOwnRoleIn = components['schemas']['OwnRoleIn'];
 export type SchemaOwnRoleOut = components['schemas']['OwnRoleOut'];
+export type SchemaPartChangeIn = components['schemas']['PartChangeIn'];
 export type SchemaPartIn = components['schemas']['PartIn'];
+export type SchemaPartLineOut = components['schemas']['PartLineOut'];
+export type SchemaPartListOut = components['schemas']['PartListOut'];
+export type SchemaPartMergeIn = components['schemas']['PartMergeIn'];
+export type SchemaPartOfDayOut = components['schemas']['PartOfDayOut'];
 export type SchemaPartOut = components['schemas']['PartOut'];
+export type SchemaPartRecordOut = components['schemas']['PartRecordOut'];
+export type SchemaPartRequestOut = components['schemas']['PartRequestOut'];
 export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
+export type SchemaPhotoIn = components['schemas']['PhotoIn'];
+export type SchemaPickIn = components['schemas']['PickIn'];
+export type SchemaPickOut = components['schemas']['PickOut'];
+export type SchemaPickedIn = components['schemas']['PickedIn'];
 export type SchemaPictureOut = components['schemas']['PictureOut'];
+export type SchemaPlaceCountIn = components['schemas']['PlaceCountIn'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
+export type SchemaPlaceKind = components['schemas']['PlaceKind'];
+export type SchemaPlaceOut = components['schemas']['PlaceOut'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
 export type SchemaPlacingOut = components['schemas']['PlacingOut'];
 export type SchemaPlannedOut = components['schemas']['PlannedOut'];
@@ -14433,9 +17218,13 @@ export type SchemaPromiseOut = components['schemas']['PromiseOut'];
 export type SchemaPromisedOut = components['schemas']['PromisedOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
 export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
+export type SchemaProposalIn = components['schemas']['ProposalIn'];
 export type SchemaProposalOut = components['schemas']['ProposalOut'];
 export type SchemaPublicHolidayOut = components['schemas']['PublicHolidayOut'];
 export type SchemaPublicHolidaysIn = components['schemas']['PublicHolidaysIn'];
+export type SchemaPurchaseLineOut = components['schemas']['PurchaseLineOut'];
+export type SchemaPurchaseOrderOut = components['schemas']['PurchaseOrderOut'];
+export type SchemaPurchasesOut = components['schemas']['PurchasesOut'];
 export type SchemaQuestionAnswerIn = components['schemas']['QuestionAnswerIn'];
 export type SchemaQuestionIn = components['schemas']['QuestionIn'];
 export type SchemaQuestionOut = components['schemas']['QuestionOut'];
@@ -14459,6 +17248,7 @@ export type SchemaReachedLineOut = components['schemas']['ReachedLineOut'];
 export type SchemaReadLineOut = components['schemas']['ReadLineOut'];
 export type SchemaReadOptionOut = components['schemas']['ReadOptionOut'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
+export type SchemaReceiveIn = components['schemas']['ReceiveIn'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
 export type SchemaRefuseIn = components['schemas']['RefuseIn'];
@@ -14487,6 +17277,7 @@ export type SchemaRunningOutOut = components['schemas']['RunningOutOut'];
 export type SchemaRunsOut = components['schemas']['RunsOut'];
 export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
 export type SchemaSaidOut = components['schemas']['SaidOut'];
+export type SchemaScannedOut = components['schemas']['ScannedOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
@@ -14500,6 +17291,7 @@ export type SchemaSetUpRowOut = components['schemas']['SetUpRowOut'];
 export type SchemaSettingOut = components['schemas']['SettingOut'];
 export type SchemaSettingsIn = components['schemas']['SettingsIn'];
 export type SchemaSettingsOut = components['schemas']['SettingsOut'];
+export type SchemaSettleIn = components['schemas']['SettleIn'];
 export type SchemaSettledIn = components['schemas']['SettledIn'];
 export type SchemaShiftIn = components['schemas']['ShiftIn'];
 export type SchemaShiftOut = components['schemas']['ShiftOut'];
@@ -14520,16 +17312,25 @@ export type SchemaStartersIn = components['schemas']['StartersIn'];
 export type SchemaStateSumOut = components['schemas']['StateSumOut'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
+export type SchemaStockMatterOut = components['schemas']['StockMatterOut'];
+export type SchemaStockPlaceOut = components['schemas']['StockPlaceOut'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
 export type SchemaStyleOut = components['schemas']['StyleOut'];
+export type SchemaSubstituteIn = components['schemas']['SubstituteIn'];
+export type SchemaSubstituteOut = components['schemas']['SubstituteOut'];
 export type SchemaSumsOfSetsOut = components['schemas']['SumsOfSetsOut'];
 export type SchemaSumsOut = components['schemas']['SumsOut'];
+export type SchemaSupplierChangeIn = components['schemas']['SupplierChangeIn'];
+export type SchemaSupplierIn = components['schemas']['SupplierIn'];
+export type SchemaSupplierOut = components['schemas']['SupplierOut'];
+export type SchemaSupplyCountsOut = components['schemas']['SupplyCountsOut'];
 export type SchemaSurchargeIn = components['schemas']['SurchargeIn'];
 export type SchemaSurveyIn = components['schemas']['SurveyIn'];
 export type SchemaSurveyOut = components['schemas']['SurveyOut'];
 export type SchemaTagSumOut = components['schemas']['TagSumOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
+export type SchemaTakeWayIn = components['schemas']['TakeWayIn'];
 export type SchemaTakenOut = components['schemas']['TakenOut'];
 export type SchemaTaxCodeChangeIn = components['schemas']['TaxCodeChangeIn'];
 export type SchemaTaxCodeIn = components['schemas']['TaxCodeIn'];
@@ -14541,6 +17342,7 @@ export type SchemaTechnicianOut = components['schemas']['TechnicianOut'];
 export type SchemaTechnicianRecordOut = components['schemas']['TechnicianRecordOut'];
 export type SchemaTermsIn = components['schemas']['TermsIn'];
 export type SchemaTermsOut = components['schemas']['TermsOut'];
+export type SchemaThresholdOut = components['schemas']['ThresholdOut'];
 export type SchemaTieIn = components['schemas']['TieIn'];
 export type SchemaTimetableOut = components['schemas']['TimetableOut'];
 export type SchemaToCallOut = components['schemas']['ToCallOut'];
@@ -14549,8 +17351,10 @@ export type SchemaTotalsOut = components['schemas']['TotalsOut'];
 export type SchemaTourIn = components['schemas']['TourIn'];
 export type SchemaTourOut = components['schemas']['TourOut'];
 export type SchemaToursIn = components['schemas']['ToursIn'];
+export type SchemaTracking = components['schemas']['Tracking'];
 export type SchemaTradeOut = components['schemas']['TradeOut'];
 export type SchemaTrafficOut = components['schemas']['TrafficOut'];
+export type SchemaTransferOut = components['schemas']['TransferOut'];
 export type SchemaTravelIn = components['schemas']['TravelIn'];
 export type SchemaTravelWay = components['schemas']['TravelWay'];
 export type SchemaTwinOut = components['schemas']['TwinOut'];
@@ -14561,6 +17365,7 @@ export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaUploadedOut = components['schemas']['UploadedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
 export type SchemaUseOut = components['schemas']['UseOut'];
+export type SchemaVanOfDayOut = components['schemas']['VanOfDayOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVehicleIn = components['schemas']['VehicleIn'];
 export type SchemaVehicleOut = components['schemas']['VehicleOut'];
@@ -14576,10 +17381,12 @@ export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
 export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
+export type SchemaWayKind = components['schemas']['WayKind'];
 export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWeekIn = components['schemas']['WeekIn'];
 export type SchemaWeekOut = components['schemas']['WeekOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
+export type SchemaWhereaboutsOut = components['schemas']['WhereaboutsOut'];
 export type SchemaWhyHereOut = components['schemas']['WhyHereOut'];
 export type SchemaWhyOut = components['schemas']['WhyOut'];
 export type SchemaWindowOut = components['schemas']['WindowOut'];
@@ -27665,6 +30472,2939 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_counts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_begin_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountBeginIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_one_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_book_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_drop_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_explain_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExplainIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_finish_count: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_count_api_enter_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundRowsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_fitted: {
+        parameters: {
+            query?: {
+                asset_id?: number | null;
+                site_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittedOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_labels: {
+        parameters: {
+            query: {
+                codes: string;
+                kind?: "code 128" | "qr";
+                copies?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_matters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockMatterOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_movements: {
+        parameters: {
+            query?: {
+                part?: string;
+                place_id?: number | null;
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_book: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_add_part: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_change_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_merge_part: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_set_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_whereabouts: {
+        parameters: {
+            query?: {
+                batch?: string;
+                removed?: boolean;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhereaboutsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPlaceOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_open_places: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPlaceOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_count_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceCountIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_set_level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_scan: {
+        parameters: {
+            query: {
+                code: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScannedOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_suppliers: {
+        parameters: {
+            query?: {
+                retired?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_add_supplier: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplierIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_change_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplierChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_claims: {
+        parameters: {
+            query?: {
+                ended?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_send_claim: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                claim_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_settle_claim: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                claim_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_counts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyCountsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_loans: {
+        parameters: {
+            query?: {
+                returned?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoanOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_lend: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LendIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_bring_back: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                loan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_extend: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                loan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DueIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_fetch_back: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                loan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_parts: {
+        parameters: {
+            query?: {
+                text?: string;
+                supplier_id?: number | null;
+                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
+                sort?: "name" | "number" | "supplier";
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartListOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_parts_csv: {
+        parameters: {
+            query?: {
+                text?: string;
+                supplier_id?: number | null;
+                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
+                sort?: "name" | "number" | "supplier";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_levels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_pick: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_pick_list: {
+        parameters: {
+            query: {
+                day: string;
+                technician_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_leave: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_thresholds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThresholdOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_accept_thresholds: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptThresholdsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_purchases: {
+        parameters: {
+            query?: {
+                state?: "" | "proposal" | "going" | "ended";
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchasesOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_new_proposal: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_propose: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_purchase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_call_off: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallOffIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_expect: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_put_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_receive: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_purchase_api_send: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOrderOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_requests: {
+        parameters: {
+            query?: {
+                ended?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRequestOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_ask: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_hand_over: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_near: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_order_for: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_promise: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromiseIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_refuse: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefuseIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameOutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_tonight_for: {
+        parameters: {
+            query: {
+                day: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VanOfDayOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_drop_transfer: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                transfer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_ways: {
+        parameters: {
+            query: {
+                visit_id: number;
+                part: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_take_way: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeWayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description Not done; see Problem. */
