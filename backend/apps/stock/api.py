@@ -59,34 +59,34 @@ def _part(request: HttpRequest, code: str) -> shapes.PartRecordOut:
     return shapes.PartRecordOut.of(row, sees_costs=sees, moved=queries.has_moved(row))
 
 
-@router.get("/stock/parts/{code}", response=shapes.PartRecordOut, auth=Needs(Action.SEE_STOCK))
+@router.get("/parts/{code}", response=shapes.PartRecordOut, auth=Needs(Action.SEE_STOCK))
 def part(request: HttpRequest, code: CodeInPath) -> shapes.PartRecordOut:
     """One part."""
     return _part(request, code)
 
 
-@router.post("/stock/parts", response={201: shapes.PartRecordOut}, auth=Needs(Action.MOVE_STOCK))
-def add_part(request: HttpRequest, body: shapes.PartIn) -> Status[shapes.PartRecordOut]:
+@router.post("/part-records", response={201: shapes.PartRecordOut}, auth=Needs(Action.MOVE_STOCK))
+def add_part(request: HttpRequest, body: shapes.StockPartIn) -> Status[shapes.PartRecordOut]:
     """A new part."""
     row = commands.put_part(actor=actor_of(request), now=clock.now(), fields=body.fields())
     return Status(201, _part(request, row.code))
 
 
-@router.put("/stock/parts/{code}", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
-def change_part(request: HttpRequest, code: CodeInPath, body: shapes.PartChangeIn) -> shapes.PartRecordOut:
+@router.put("/parts/{code}", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
+def change_part(request: HttpRequest, code: CodeInPath, body: shapes.StockPartChangeIn) -> shapes.PartRecordOut:
     """Another name, supplier, barcode."""
     commands.put_part(actor=actor_of(request), now=clock.now(), fields=body.fields(), code=code, version=body.version)
     return _part(request, code)
 
 
-@router.put("/stock/parts/{code}/photo", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
+@router.put("/parts/{code}/photo", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
 def set_photo(request: HttpRequest, code: CodeInPath, body: shapes.PhotoIn) -> shapes.PartRecordOut:
     """Its picture."""
     commands.set_photo(actor=actor_of(request), now=clock.now(), code=code, version=body.version, file_id=body.file_id)
     return _part(request, code)
 
 
-@router.post("/stock/parts/{code}/merge", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
+@router.post("/parts/{code}/merge", response=shapes.PartRecordOut, auth=Needs(Action.MOVE_STOCK))
 def merge_part(request: HttpRequest, code: CodeInPath, body: shapes.PartMergeIn) -> shapes.PartRecordOut:
     """Two that are one; the one that is kept."""
     kept = commands.merge_parts(
@@ -95,7 +95,7 @@ def merge_part(request: HttpRequest, code: CodeInPath, body: shapes.PartMergeIn)
     return _part(request, kept.code)
 
 
-@router.get("/stock/parts/{code}/whereabouts", response=shapes.WhereaboutsOut, auth=Needs(Action.SEE_STOCK))
+@router.get("/parts/{code}/whereabouts", response=shapes.WhereaboutsOut, auth=Needs(Action.SEE_STOCK))
 def whereabouts(
     request: HttpRequest, code: CodeInPath, batch: Typed = "", removed: bool = False
 ) -> shapes.WhereaboutsOut:
@@ -206,7 +206,7 @@ def movements(
 
 
 @router.post("/stock/movements", response={201: list[shapes.MovementOut]}, auth=Needs(Action.MOVE_STOCK))
-def book(request: HttpRequest, body: shapes.BookIn) -> Status[list[shapes.MovementOut]]:
+def book(request: HttpRequest, body: shapes.BookPartsIn) -> Status[list[shapes.MovementOut]]:
     """Book what was moved, thrown away or taken in."""
     made = commands.book_by_hand(
         actor=actor_of(request), now=clock.now(), reason=body.reason, rows=[one.row() for one in body.rows],

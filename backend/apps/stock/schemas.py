@@ -92,7 +92,7 @@ class PartFacts(Schema):
     retired: bool = False
 
 
-class PartIn(PartFacts):
+class StockPartIn(PartFacts):
     """A part. `substitutes` left out: as they are."""
 
     substitutes: list[SubstituteIn] | None = Field(None, max_length=20)
@@ -105,7 +105,7 @@ class PartIn(PartFacts):
         return PartFields(**values, substitutes=instead)
 
 
-class PartChangeIn(PartIn):
+class StockPartChangeIn(StockPartIn):
     version: Version
 
 
@@ -289,7 +289,7 @@ class ByHandIn(Schema):
         return ByHand(**self.dict())
 
 
-class BookIn(Schema):
+class BookPartsIn(Schema):
     """Parts moved, thrown away (no target) or taken in (no source). `key`: sent again, nothing is booked twice."""
 
     reason: MoveReason

@@ -26,6 +26,7 @@ from core.stock import value
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.actors import may
+from foundation.moments import to_datetime
 from foundation.named.api import Code, CodeInPath
 from foundation.pages import Cursor
 from foundation.schemas import AskedKey, Key, Typed
@@ -45,7 +46,7 @@ def counts(request: HttpRequest) -> shapes.SupplyCountsOut:
     return shapes.SupplyCountsOut(**vars(queries.counts(now=clock.now())))
 
 
-@router.get("/supply/parts", response=shapes.PartListOut, auth=Needs(Action.SEE_STOCK))
+@router.get("/part-list", response=shapes.PartListOut, auth=Needs(Action.SEE_STOCK))
 def parts(
     request: HttpRequest, text: Typed = "", supplier_id: AskedKey | None = None, only: Only = "", sort: Sort = "name",
     cursor: Cursor = "",
@@ -59,7 +60,7 @@ def parts(
     )
 
 
-@router.get("/supply/parts.csv", auth=Needs(Action.SEE_STOCK), response={200: bytes})
+@router.get("/part-list.csv", auth=Needs(Action.SEE_STOCK), response={200: bytes})
 def parts_csv(
     request: HttpRequest, text: Typed = "", supplier_id: AskedKey | None = None, only: Only = "", sort: Sort = "name"
 ) -> HttpResponse:
@@ -86,7 +87,7 @@ def parts_csv(
     return answer
 
 
-@router.get("/supply/parts/{code}/levels", response=list[shapes.LevelOut], auth=Needs(Action.SEE_STOCK))
+@router.get("/parts/{code}/levels", response=list[shapes.LevelOut], auth=Needs(Action.SEE_STOCK))
 def levels(request: HttpRequest, code: CodeInPath) -> list[shapes.LevelOut]:
     """A part in every place."""
     return [shapes.LevelOut.of(row, own) for row, own in queries.levels_of(stock_queries.part(code))]
@@ -145,22 +146,22 @@ def tonight_for(request: HttpRequest, day: date) -> list[shapes.VanOfDayOut]:
     return [shapes.VanOfDayOut.of(row) for row in tonight(day)]
 
 
-@router.get("/supply/ways", response=list[shapes.WayOut], auth=Needs(Action.SEE_STOCK))
-def ways(request: HttpRequest, visit_id: AskedKey, part: Annotated[Code, Query()]) -> list[shapes.WayOut]:
+@router.get("/supply/ways", response=list[shapes.PartWayOut], auth=Needs(Action.SEE_STOCK))
+def ways(request: HttpRequest, visit_id: AskedKey, part: Annotated[Code, Query()]) -> list[shapes.PartWayOut]:
     """The ways to get a part that a visit lacks, the best first."""
     found = ways_for(missing_of(visit_id, part), now=clock.now())
     sees = _sees_costs(request)
-    return [shapes.WayOut.of(row, sees_costs=sees) for row in found]
+    return [shapes.PartWayOut.of(row, sees_costs=sees) for row in found]
 
 
-@router.post("/supply/ways", response=shapes.TakenOut, auth=Needs(Action.PLAN))
-def take_way(request: HttpRequest, body: shapes.TakeWayIn) -> shapes.TakenOut:
+@router.post("/supply/ways", response=shapes.WayTakenOut, auth=Needs(Action.PLAN))
+def take_way(request: HttpRequest, body: shapes.TakeWayIn) -> shapes.WayTakenOut:
     """Take one of the ways."""
     taken = commands.take_way(
         actor=actor_of(request), now=clock.now(), visit_id=body.visit_id, version=body.version, code=body.part,
         key=body.key,
     )  # fmt: skip
-    return shapes.TakenOut(words=taken.way.words, errand_id=taken.errand.pk if taken.errand else None)
+    return shapes.WayTakenOut(words=taken.way.words, errand_id=taken.errand.pk if taken.errand else None)
 
 
 @router.get("/supply/pick-list", auth=Needs(Action.SEE_STOCK), response={200: bytes})
@@ -181,7 +182,7 @@ def pick(request: HttpRequest, body: shapes.PickIn) -> int:
 
 
 @router.post("/supply/transfers/{int:transfer_id}/drop", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def drop_transfer(request: HttpRequest, transfer_id: Key, body: shapes.VersionIn) -> Status[None]:
+def drop_transfer(request: HttpRequest, transfer_id: Key, body: shapes.SeenIn) -> Status[None]:
     """Call off what was promised."""
     stock.drop_transfer(actor=actor_of(request), now=clock.now(), transfer_id=transfer_id, version=body.version)
     return Status(204, None)
@@ -190,20 +191,20 @@ def drop_transfer(request: HttpRequest, transfer_id: Key, body: shapes.VersionIn
 # --- requests -----------------------------------------------------------------------------------------------
 
 
-@router.get("/supply/requests", response=list[shapes.PartRequestOut], auth=Needs(Action.SEE_STOCK))
+@router.get("/part-requests", response=list[shapes.PartRequestOut], auth=Needs(Action.SEE_STOCK))
 def requests(request: HttpRequest, ended: bool = False) -> list[shapes.PartRequestOut]:
     """Parts that are asked for, what must be there first."""
     return [shapes.PartRequestOut.of(row) for row in queries.part_requests(ended=ended)]
 
 
-@router.post("/supply/requests", response={201: int}, auth=Needs(Action.MOVE_STOCK))
-def ask(request: HttpRequest, body: shapes.AskIn) -> Status[int]:
+@router.post("/part-requests", response={201: int}, auth=Needs(Action.MOVE_STOCK))
+def ask(request: HttpRequest, body: shapes.AskPartIn) -> Status[int]:
     """Ask for a part for somebody; its number."""
     row = commands.ask(actor=actor_of(request), now=clock.now(), asked=body.asked())
     return Status(201, row.pk)
 
 
-@router.get("/supply/requests/{int:request_id}/near", response=list[shapes.HolderOut], auth=Needs(Action.SEE_STOCK))
+@router.get("/part-requests/{int:request_id}/near", response=list[shapes.HolderOut], auth=Needs(Action.SEE_STOCK))
 def near(request: HttpRequest, request_id: Key) -> list[shapes.HolderOut]:
     """Who has it free at the moment, the nearest first."""
     row = queries.part_request(request_id)
@@ -220,32 +221,32 @@ def near(request: HttpRequest, request_id: Key) -> list[shapes.HolderOut]:
     ]  # fmt: skip
 
 
-@router.post("/supply/requests/{int:request_id}/promise", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def promise(request: HttpRequest, request_id: Key, body: shapes.PromiseIn) -> Status[None]:
+@router.post("/part-requests/{int:request_id}/promise", response={204: None}, auth=Needs(Action.MOVE_STOCK))
+def promise(request: HttpRequest, request_id: Key, body: shapes.PromisePartIn) -> Status[None]:
     """It comes from there."""
     commands.promise(
         actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, place_id=body.place_id,
-        at=shapes.to_datetime(body.at),
+        at=to_datetime(body.at),
     )  # fmt: skip
     return Status(204, None)
 
 
-@router.post("/supply/requests/{int:request_id}/order", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def order_for(request: HttpRequest, request_id: Key, body: shapes.VersionIn) -> Status[None]:
+@router.post("/part-requests/{int:request_id}/order", response={204: None}, auth=Needs(Action.MOVE_STOCK))
+def order_for(request: HttpRequest, request_id: Key, body: shapes.SeenIn) -> Status[None]:
     """It is put on the proposal to its supplier."""
     commands.order_for(actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version)
     return Status(204, None)
 
 
-@router.post("/supply/requests/{int:request_id}/hand-over", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def hand_over(request: HttpRequest, request_id: Key, body: shapes.VersionIn) -> Status[None]:
+@router.post("/part-requests/{int:request_id}/hand-over", response={204: None}, auth=Needs(Action.MOVE_STOCK))
+def hand_over(request: HttpRequest, request_id: Key, body: shapes.SeenIn) -> Status[None]:
     """The technician has it."""
     commands.hand_over(actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version)
     return Status(204, None)
 
 
-@router.post("/supply/requests/{int:request_id}/refuse", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def refuse(request: HttpRequest, request_id: Key, body: shapes.RefuseIn) -> Status[None]:
+@router.post("/part-requests/{int:request_id}/refuse", response={204: None}, auth=Needs(Action.MOVE_STOCK))
+def refuse(request: HttpRequest, request_id: Key, body: shapes.RefusePartIn) -> Status[None]:
     """It will not come."""
     commands.refuse(
         actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version, because=body.because
@@ -270,7 +271,7 @@ def take_back(request: HttpRequest, body: shapes.CameOutIn) -> Status[None]:
 
 
 @router.post("/supply/claims/{int:claim_id}/send", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def send_claim(request: HttpRequest, claim_id: Key, body: shapes.VersionIn) -> Status[None]:
+def send_claim(request: HttpRequest, claim_id: Key, body: shapes.SeenIn) -> Status[None]:
     """It is on its way to the supplier."""
     commands.send_back(actor=actor_of(request), now=clock.now(), claim_id=claim_id, version=body.version)
     return Status(204, None)
@@ -316,7 +317,7 @@ def extend(request: HttpRequest, loan_id: Key, body: shapes.DueIn) -> Status[Non
 
 
 @router.post("/supply/loans/{int:loan_id}/fetch", response={204: None}, auth=Needs(Action.MAKE_ORDERS))
-def fetch_back(request: HttpRequest, loan_id: Key, body: shapes.VersionIn) -> Status[None]:
+def fetch_back(request: HttpRequest, loan_id: Key, body: shapes.SeenIn) -> Status[None]:
     """Make a visit that brings it back."""
     commands.fetch_back(actor=actor_of(request), now=clock.now(), loan_id=loan_id, version=body.version)
     return Status(204, None)

@@ -69,7 +69,7 @@ def put_lines(request: HttpRequest, order_id: Key, body: shapes.LinesIn) -> shap
 
 
 @router.post("/supply/purchases/{int:order_id}/send", response=shapes.PurchaseOrderOut, auth=Needs(Action.ORDER_PARTS))
-def send(request: HttpRequest, order_id: Key, body: shapes.SendIn) -> shapes.PurchaseOrderOut:
+def send(request: HttpRequest, order_id: Key, body: shapes.SendPurchaseIn) -> shapes.PurchaseOrderOut:
     """Order it: the supplier is written to."""
     commands.send_order(
         actor=actor_of(request), now=clock.now(), order_id=order_id, version=body.version,

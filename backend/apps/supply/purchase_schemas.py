@@ -112,7 +112,7 @@ class LinesIn(Schema):
     note: Text = Field("", max_length=300)
 
 
-class SendIn(Schema):
+class SendPurchaseIn(Schema):
     """`expected_on` left out: as the supplier usually delivers."""
 
     version: Version

@@ -273,7 +273,7 @@ class VanOfDayOut(Schema):
         )  # fmt: skip
 
 
-class WayOut(Schema):
+class PartWayOut(Schema):
     """A way to get a missing part; see core.supply.Way. `money` in smallest units, only for who may see costs."""
 
     kind: WayKind
@@ -305,7 +305,7 @@ class TakeWayIn(Schema):
     key: Text = Field(max_length=80)
 
 
-class TakenOut(Schema):
+class WayTakenOut(Schema):
     """What was done, and the stop at which it is fetched, if there is one."""
 
     words: str
@@ -382,7 +382,7 @@ class PartRequestOut(Schema):
         )  # fmt: skip
 
 
-class AskIn(Schema):
+class AskPartIn(Schema):
     """A part that is asked for: by when, whether the work cannot be done without it, for which visit."""
 
     code: Code
@@ -399,18 +399,18 @@ class AskIn(Schema):
         return Asked(**values, needed_by=to_datetime(self.needed_by) if self.needed_by else None)
 
 
-class VersionIn(Schema):
+class SeenIn(Schema):
     version: Version
 
 
-class PromiseIn(VersionIn):
+class PromisePartIn(SeenIn):
     """From where, and when it is there."""
 
     place_id: Id
     at: Moment
 
 
-class RefuseIn(VersionIn):
+class RefusePartIn(SeenIn):
     because: Text = Field(max_length=300)
 
 
@@ -477,7 +477,7 @@ class CameOutIn(Schema):
         return CameOut(**self.dict())
 
 
-class SettleIn(VersionIn):
+class SettleIn(SeenIn):
     """What the supplier answered."""
 
     state: Literal["credited", "replaced", "refused"]
@@ -546,13 +546,13 @@ class LendIn(Schema):
         return LoanFields(**self.dict())
 
 
-class BackIn(VersionIn):
+class BackIn(SeenIn):
     """Where it was put; left out: where it came from."""
 
     place_id: OptionalId = None
 
 
-class DueIn(VersionIn):
+class DueIn(SeenIn):
     due: date
 
 

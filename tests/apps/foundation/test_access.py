@@ -40,6 +40,8 @@ KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technic
         "account_id": 10**9, "role_id": 10**9, "code_id": 10**9, "item_id": 10**9, "list_id": 10**9,
         "price_id": 10**9, "discount_id": 10**9, "quote_id": 10**9, "version_id": 10**9, "question_id": 10**9,
         "address": "x" * 32, "call_id": 1, "unread_id": 1, "printout_id": 1,
+        "place_id": 10**9, "supplier_id": 10**9, "sheet_id": 10**9, "transfer_id": 10**9,
+        "claim_id": 10**9, "loan_id": 10**9,
         "day": "2026-11-25"}  # fmt: skip
 
 

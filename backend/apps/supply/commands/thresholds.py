@@ -6,6 +6,7 @@ from datetime import datetime
 from django.db import transaction
 
 from apps.stock import queries as stock_queries
+from apps.stock.models import Level
 from apps.supply.queries import thresholds
 from core.roles import Action
 from foundation import audit, live
@@ -18,6 +19,7 @@ def accept_thresholds(*, actor: Actor, now: datetime, place_id: int, codes: Sequ
     the computation: another year proposes others."""
     require(actor, Action.MOVE_STOCK)
     place, wanted, changed = stock_queries.place(place_id), set(codes), 0
+    list(Level.objects.select_for_update().filter(place=place).order_by("place_id", "part_id"))
     for row in thresholds(place, now=now):
         level, found = row.level, row.threshold
         if level.part.code not in wanted or (level.least, level.target) == (found.least, found.target):

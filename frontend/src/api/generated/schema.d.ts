@@ -3106,6 +3106,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/part-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Parts with what is on hand, spoken for, free and coming.
+         */
+        get: operations["apps_supply_api_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Csv
+         * @description The list as it is filtered, as a table.
+         */
+        get: operations["apps_supply_api_parts_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Part
+         * @description A new part.
+         */
+        post: operations["apps_stock_api_add_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Requests
+         * @description Parts that are asked for, what must be there first.
+         */
+        get: operations["apps_supply_api_requests"];
+        put?: never;
+        /**
+         * Ask
+         * @description Ask for a part for somebody; its number.
+         */
+        post: operations["apps_supply_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests/{request_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description The technician has it.
+         */
+        post: operations["apps_supply_api_hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests/{request_id}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Near
+         * @description Who has it free at the moment, the nearest first.
+         */
+        get: operations["apps_supply_api_near"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests/{request_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order For
+         * @description It is put on the proposal to its supplier.
+         */
+        post: operations["apps_supply_api_order_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests/{request_id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promise
+         * @description It comes from there.
+         */
+        post: operations["apps_supply_api_promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/part-requests/{request_id}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refuse
+         * @description It will not come.
+         */
+        post: operations["apps_supply_api_refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/parts": {
         parameters: {
             query?: never;
@@ -3124,6 +3308,110 @@ export interface paths {
          * @description The parts of these names, in order; those that are not known yet are made.
          */
         post: operations["apps_stock_api_name_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part
+         * @description One part.
+         */
+        get: operations["apps_stock_api_part"];
+        /**
+         * Change Part
+         * @description Another name, supplier, barcode.
+         */
+        put: operations["apps_stock_api_change_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{code}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Levels
+         * @description A part in every place.
+         */
+        get: operations["apps_supply_api_levels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{code}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Part
+         * @description Two that are one; the one that is kept.
+         */
+        post: operations["apps_stock_api_merge_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{code}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Photo
+         * @description Its picture.
+         */
+        put: operations["apps_stock_api_set_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{code}/whereabouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whereabouts
+         * @description Where all of a part are, or of one batch: what lies with us, and what is built in.
+         */
+        get: operations["apps_stock_api_whereabouts"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5521,110 +5809,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/stock/parts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Part
-         * @description A new part.
-         */
-        post: operations["apps_stock_api_add_part"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/stock/parts/{code}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Part
-         * @description One part.
-         */
-        get: operations["apps_stock_api_part"];
-        /**
-         * Change Part
-         * @description Another name, supplier, barcode.
-         */
-        put: operations["apps_stock_api_change_part"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/stock/parts/{code}/merge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Merge Part
-         * @description Two that are one; the one that is kept.
-         */
-        post: operations["apps_stock_api_merge_part"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/stock/parts/{code}/photo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Photo
-         * @description Its picture.
-         */
-        put: operations["apps_stock_api_set_photo"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/stock/parts/{code}/whereabouts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Whereabouts
-         * @description Where all of a part are, or of one batch: what lies with us, and what is built in.
-         */
-        get: operations["apps_stock_api_whereabouts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/stock/places": {
         parameters: {
             query?: never;
@@ -5911,66 +6095,6 @@ export interface paths {
          * @description Make a visit that brings it back.
          */
         post: operations["apps_supply_api_fetch_back"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/parts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Parts
-         * @description Parts with what is on hand, spoken for, free and coming.
-         */
-        get: operations["apps_supply_api_parts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/parts.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Parts Csv
-         * @description The list as it is filtered, as a table.
-         */
-        get: operations["apps_supply_api_parts_csv"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/parts/{code}/levels": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Levels
-         * @description A part in every place.
-         */
-        get: operations["apps_supply_api_levels"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6279,130 +6403,6 @@ export interface paths {
          * @description Order it: the supplier is written to.
          */
         post: operations["apps_supply_purchase_api_send"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Requests
-         * @description Parts that are asked for, what must be there first.
-         */
-        get: operations["apps_supply_api_requests"];
-        put?: never;
-        /**
-         * Ask
-         * @description Ask for a part for somebody; its number.
-         */
-        post: operations["apps_supply_api_ask"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests/{request_id}/hand-over": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Hand Over
-         * @description The technician has it.
-         */
-        post: operations["apps_supply_api_hand_over"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests/{request_id}/near": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Near
-         * @description Who has it free at the moment, the nearest first.
-         */
-        get: operations["apps_supply_api_near"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests/{request_id}/order": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Order For
-         * @description It is put on the proposal to its supplier.
-         */
-        post: operations["apps_supply_api_order_for"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests/{request_id}/promise": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Promise
-         * @description It comes from there.
-         */
-        post: operations["apps_supply_api_promise"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/supply/requests/{request_id}/refuse": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Refuse
-         * @description It will not come.
-         */
-        post: operations["apps_supply_api_refuse"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7603,6 +7603,40 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * AskPartIn
+         * @description A part that is asked for: by when, whether the work cannot be done without it, for which visit.
+         */
+        AskPartIn: {
+            /** Code */
+            code: string;
+            /**
+             * Must
+             * @default true
+             */
+            must: boolean;
+            /** Needed By */
+            needed_by?: number | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * Substitute Allowed
+             * @default false
+             */
+            substitute_allowed: boolean;
+            /** Technician Id */
+            technician_id: number;
+            /** Visit Id */
+            visit_id?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
         /** AssetChangeIn */
         AssetChangeIn: {
             /** Extra */
@@ -8070,6 +8104,26 @@ export interface components {
             /** What Is Wrong */
             what_is_wrong: string;
             window?: components["schemas"]["PromiseIn"] | null;
+        };
+        /**
+         * BookPartsIn
+         * @description Parts moved, thrown away (no target) or taken in (no source). `key`: sent again, nothing is booked twice.
+         */
+        BookPartsIn: {
+            /** Key */
+            key?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            reason: components["schemas"]["MoveReason"];
+            /** Rows */
+            rows: components["schemas"]["ByHandIn"][];
+            /** Source Id */
+            source_id?: number | null;
+            /** Target Id */
+            target_id?: number | null;
         };
         /** BookedOut */
         BookedOut: {
@@ -12512,124 +12566,26 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** PartChangeIn */
-        PartChangeIn: {
-            /** Cost */
-            cost?: number | null;
-            /** Fits */
-            fits?: string[];
-            /**
-             * Gtin
-             * @default
-             */
-            gtin: string;
-            /**
-             * Hazardous
-             * @default false
-             */
-            hazardous: boolean;
-            /**
-             * Item
-             * @default
-             */
-            item: string;
-            /** Name */
-            name: string;
-            /**
-             * Number
-             * @default
-             */
-            number: string;
-            /**
-             * Oversized
-             * @default false
-             */
-            oversized: boolean;
-            /**
-             * Retired
-             * @default false
-             */
-            retired: boolean;
-            /** Substitutes */
-            substitutes?: components["schemas"]["SubstituteIn"][] | null;
-            /** Supplier Id */
-            supplier_id?: number | null;
-            /**
-             * Supplier Number
-             * @default
-             */
-            supplier_number: string;
-            /** @default plain */
-            tracking: components["schemas"]["Tracking"];
-            /**
-             * Unit
-             * @default C62
-             */
-            unit: string;
-            /** Version */
-            version: number;
-            /** Warranty Months */
-            warranty_months?: number | null;
-        };
         /**
          * PartIn
-         * @description A part. `substitutes` left out: as they are.
+         * @description A further visit of the job type.
          */
         PartIn: {
-            /** Cost */
-            cost?: number | null;
-            /** Fits */
-            fits?: string[];
             /**
-             * Gtin
-             * @default
+             * Crew
+             * @default 1
              */
-            gtin: string;
-            /**
-             * Hazardous
-             * @default false
-             */
-            hazardous: boolean;
-            /**
-             * Item
-             * @default
-             */
-            item: string;
-            /** Name */
-            name: string;
-            /**
-             * Number
-             * @default
-             */
-            number: string;
-            /**
-             * Oversized
-             * @default false
-             */
-            oversized: boolean;
-            /**
-             * Retired
-             * @default false
-             */
-            retired: boolean;
-            /** Substitutes */
-            substitutes?: components["schemas"]["SubstituteIn"][] | null;
-            /** Supplier Id */
-            supplier_id?: number | null;
-            /**
-             * Supplier Number
-             * @default
-             */
-            supplier_number: string;
-            /** @default plain */
-            tracking: components["schemas"]["Tracking"];
-            /**
-             * Unit
-             * @default C62
-             */
-            unit: string;
-            /** Warranty Months */
-            warranty_months?: number | null;
+            crew: number;
+            /** Needs */
+            needs?: {
+                [key: string]: number;
+            } | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Ties */
+            ties?: components["schemas"]["TieIn"][];
+            /** Title */
+            title: string;
         };
         /**
          * PartLineOut
@@ -12842,6 +12798,31 @@ export interface components {
             visit: string;
             /** Visit Id */
             visit_id: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PartWayOut
+         * @description A way to get a missing part; see core.supply.Way. `money` in smallest units, only for who may see costs.
+         */
+        PartWayOut: {
+            /** In Time */
+            in_time: boolean;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["WayKind"];
+            /** Money */
+            money: number | null;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Reasons */
+            reasons: string[];
+            /** Seconds */
+            seconds: number;
+            /** Start */
+            start: number | null;
             /** Words */
             words: string;
         };
@@ -13321,6 +13302,21 @@ export interface components {
             end: number;
             /** Start */
             start: number;
+        };
+        /**
+         * PromisePartIn
+         * @description From where, and when it is there.
+         */
+        PromisePartIn: {
+            /**
+             * At
+             * @description Seconds since the epoch, UTC
+             */
+            at: number;
+            /** Place Id */
+            place_id: number;
+            /** Version */
+            version: number;
         };
         /** PromisedOut */
         PromisedOut: {
@@ -14095,6 +14091,13 @@ export interface components {
              */
             why: string;
         };
+        /** RefusePartIn */
+        RefusePartIn: {
+            /** Because */
+            because: string;
+            /** Version */
+            version: number;
+        };
         /**
          * RegionFileOut
          * @description `step` says what is being done, `share` how far it is; `report` is what was read.
@@ -14703,6 +14706,11 @@ export interface components {
             /** Technician Id */
             technician_id: number;
         };
+        /** SeenIn */
+        SeenIn: {
+            /** Version */
+            version: number;
+        };
         /** SeenOut */
         SeenOut: {
             /** At */
@@ -14745,6 +14753,16 @@ export interface components {
         SendIn: {
             /** How */
             how?: ("keep" | "changed" | "ask") | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SendPurchaseIn
+         * @description `expected_on` left out: as the supplier usually delivers.
+         */
+        SendPurchaseIn: {
+            /** Expected On */
+            expected_on?: string | null;
             /** Version */
             version: number;
         };
@@ -15313,6 +15331,125 @@ export interface components {
             place_id: number;
             /** Sentence */
             sentence: string;
+        };
+        /** StockPartChangeIn */
+        StockPartChangeIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Fits */
+            fits?: string[];
+            /**
+             * Gtin
+             * @default
+             */
+            gtin: string;
+            /**
+             * Hazardous
+             * @default false
+             */
+            hazardous: boolean;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Oversized
+             * @default false
+             */
+            oversized: boolean;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Substitutes */
+            substitutes?: components["schemas"]["SubstituteIn"][] | null;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /**
+             * Supplier Number
+             * @default
+             */
+            supplier_number: string;
+            /** @default plain */
+            tracking: components["schemas"]["Tracking"];
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Version */
+            version: number;
+            /** Warranty Months */
+            warranty_months?: number | null;
+        };
+        /**
+         * StockPartIn
+         * @description A part. `substitutes` left out: as they are.
+         */
+        StockPartIn: {
+            /** Cost */
+            cost?: number | null;
+            /** Fits */
+            fits?: string[];
+            /**
+             * Gtin
+             * @default
+             */
+            gtin: string;
+            /**
+             * Hazardous
+             * @default false
+             */
+            hazardous: boolean;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Oversized
+             * @default false
+             */
+            oversized: boolean;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Substitutes */
+            substitutes?: components["schemas"]["SubstituteIn"][] | null;
+            /** Supplier Id */
+            supplier_id?: number | null;
+            /**
+             * Supplier Number
+             * @default
+             */
+            supplier_number: string;
+            /** @default plain */
+            tracking: components["schemas"]["Tracking"];
+            /**
+             * Unit
+             * @default C62
+             */
+            unit: string;
+            /** Warranty Months */
+            warranty_months?: number | null;
         };
         /**
          * StockPlaceOut
@@ -16695,6 +16832,16 @@ export interface components {
             turn: string;
         };
         /**
+         * WayTakenOut
+         * @description What was done, and the stop at which it is fetched, if there is one.
+         */
+        WayTakenOut: {
+            /** Errand Id */
+            errand_id: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * WeekIn
          * @description All shifts from a day on, of one week or of several in turn.
          */
@@ -16927,6 +17074,7 @@ export type SchemaAreaIn = components['schemas']['AreaIn'];
 export type SchemaAreaOut = components['schemas']['AreaOut'];
 export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
 export type SchemaAskIn = components['schemas']['AskIn'];
+export type SchemaAskPartIn = components['schemas']['AskPartIn'];
 export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
@@ -16942,6 +17090,7 @@ export type SchemaBehindOut = components['schemas']['BehindOut'];
 export type SchemaBoardOut = components['schemas']['BoardOut'];
 export type SchemaBoardVisitOut = components['schemas']['BoardVisitOut'];
 export type SchemaBookIn = components['schemas']['BookIn'];
+export type SchemaBookPartsIn = components['schemas']['BookPartsIn'];
 export type SchemaBookedOut = components['schemas']['BookedOut'];
 export type SchemaBoundariesIn = components['schemas']['BoundariesIn'];
 export type SchemaBoundaryOut = components['schemas']['BoundaryOut'];
@@ -17174,7 +17323,6 @@ export type SchemaOwnReminderIn = components['schemas']['OwnReminderIn'];
 export type SchemaOwnRoleChangeIn = components['schemas']['OwnRoleChangeIn'];
 export type SchemaOwnRoleIn = components['schemas']['OwnRoleIn'];
 export type SchemaOwnRoleOut = components['schemas']['OwnRoleOut'];
-export type SchemaPartChangeIn = components['schemas']['PartChangeIn'];
 export type SchemaPartIn = components['schemas']['PartIn'];
 export type SchemaPartLineOut = components['schemas']['PartLineOut'];
 export type SchemaPartListOut = components['schemas']['PartListOut'];
@@ -17183,6 +17331,7 @@ export type SchemaPartOfDayOut = components['schemas']['PartOfDayOut'];
 export type SchemaPartOut = components['schemas']['PartOut'];
 export type SchemaPartRecordOut = components['schemas']['PartRecordOut'];
 export type SchemaPartRequestOut = components['schemas']['PartRequestOut'];
+export type SchemaPartWayOut = components['schemas']['PartWayOut'];
 export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
@@ -17215,6 +17364,7 @@ export type SchemaPrintoutOut = components['schemas']['PrintoutOut'];
 export type SchemaProblem = components['schemas']['Problem'];
 export type SchemaPromiseIn = components['schemas']['PromiseIn'];
 export type SchemaPromiseOut = components['schemas']['PromiseOut'];
+export type SchemaPromisePartIn = components['schemas']['PromisePartIn'];
 export type SchemaPromisedOut = components['schemas']['PromisedOut'];
 export type SchemaProposalAcceptIn = components['schemas']['ProposalAcceptIn'];
 export type SchemaProposalAcceptedOut = components['schemas']['ProposalAcceptedOut'];
@@ -17252,6 +17402,7 @@ export type SchemaReceiveIn = components['schemas']['ReceiveIn'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
 export type SchemaRecordFieldsOut = components['schemas']['RecordFieldsOut'];
 export type SchemaRefuseIn = components['schemas']['RefuseIn'];
+export type SchemaRefusePartIn = components['schemas']['RefusePartIn'];
 export type SchemaRegionFileOut = components['schemas']['RegionFileOut'];
 export type SchemaRegionIn = components['schemas']['RegionIn'];
 export type SchemaRegionOut = components['schemas']['RegionOut'];
@@ -17279,9 +17430,11 @@ export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
 export type SchemaSaidOut = components['schemas']['SaidOut'];
 export type SchemaScannedOut = components['schemas']['ScannedOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
+export type SchemaSeenIn = components['schemas']['SeenIn'];
 export type SchemaSeenOut = components['schemas']['SeenOut'];
 export type SchemaSendDayIn = components['schemas']['SendDayIn'];
 export type SchemaSendIn = components['schemas']['SendIn'];
+export type SchemaSendPurchaseIn = components['schemas']['SendPurchaseIn'];
 export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
@@ -17313,6 +17466,8 @@ export type SchemaStateSumOut = components['schemas']['StateSumOut'];
 export type SchemaStep = components['schemas']['Step'];
 export type SchemaStepIn = components['schemas']['StepIn'];
 export type SchemaStockMatterOut = components['schemas']['StockMatterOut'];
+export type SchemaStockPartChangeIn = components['schemas']['StockPartChangeIn'];
+export type SchemaStockPartIn = components['schemas']['StockPartIn'];
 export type SchemaStockPlaceOut = components['schemas']['StockPlaceOut'];
 export type SchemaStretchIn = components['schemas']['StretchIn'];
 export type SchemaStretchOut = components['schemas']['StretchOut'];
@@ -17383,6 +17538,7 @@ export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWayKind = components['schemas']['WayKind'];
 export type SchemaWayOut = components['schemas']['WayOut'];
+export type SchemaWayTakenOut = components['schemas']['WayTakenOut'];
 export type SchemaWeekIn = components['schemas']['WeekIn'];
 export type SchemaWeekOut = components['schemas']['WeekOut'];
 export type SchemaWhereIn = components['schemas']['WhereIn'];
@@ -24813,6 +24969,443 @@ export interface operations {
             };
         };
     };
+    apps_supply_api_parts: {
+        parameters: {
+            query?: {
+                text?: string;
+                supplier_id?: number | null;
+                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
+                sort?: "name" | "number" | "supplier";
+                cursor?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartListOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_parts_csv: {
+        parameters: {
+            query?: {
+                text?: string;
+                supplier_id?: number | null;
+                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
+                sort?: "name" | "number" | "supplier";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_add_part: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockPartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_requests: {
+        parameters: {
+            query?: {
+                ended?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRequestOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_ask: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskPartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_hand_over: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_near: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_order_for: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_promise: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromisePartIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_refuse: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefusePartIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_stock_api_parts: {
         parameters: {
             query?: never;
@@ -24874,6 +25467,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_change_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockPartChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_levels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_merge_part: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartMergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_set_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartRecordOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_stock_api_whereabouts: {
+        parameters: {
+            query?: {
+                batch?: string;
+                removed?: boolean;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhereaboutsOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -31024,7 +31875,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BookIn"];
+                "application/json": components["schemas"]["BookPartsIn"];
             };
         };
         responses: {
@@ -31035,269 +31886,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MovementOut"][];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_add_part: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRecordOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRecordOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_change_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartChangeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRecordOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_merge_part: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartMergeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRecordOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_set_photo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PhotoIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRecordOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_stock_api_whereabouts: {
-        parameters: {
-            query?: {
-                batch?: string;
-                removed?: boolean;
-            };
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WhereaboutsOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -31708,7 +32296,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionIn"];
+                "application/json": components["schemas"]["SeenIn"];
             };
         };
         responses: {
@@ -32011,7 +32599,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionIn"];
+                "application/json": components["schemas"]["SeenIn"];
             };
         };
         responses: {
@@ -32021,133 +32609,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_parts: {
-        parameters: {
-            query?: {
-                text?: string;
-                supplier_id?: number | null;
-                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
-                sort?: "name" | "number" | "supplier";
-                cursor?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartListOut"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_parts_csv: {
-        parameters: {
-            query?: {
-                text?: string;
-                supplier_id?: number | null;
-                only?: "" | "below" | "untidy" | "hazardous" | "oversized" | "tracked" | "retired";
-                sort?: "name" | "number" | "supplier";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_levels: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LevelOut"][];
-                };
             };
             /** @description Not done; see Problem. */
             "4XX": {
@@ -32875,7 +33336,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SendIn"];
+                "application/json": components["schemas"]["SendPurchaseIn"];
             };
         };
         responses: {
@@ -32887,311 +33348,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PurchaseOrderOut"];
                 };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_requests: {
-        parameters: {
-            query?: {
-                ended?: boolean;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartRequestOut"][];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_ask: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AskIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": number;
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_hand_over: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                request_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VersionIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_near: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                request_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HolderOut"][];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_order_for: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                request_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VersionIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_promise: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                request_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PromiseIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_supply_api_refuse: {
-        parameters: {
-            query?: never;
-            header?: {
-                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
-                "Idempotency-Key"?: string;
-            };
-            path: {
-                request_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RefuseIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description Not done; see Problem. */
             "4XX": {
@@ -33310,7 +33466,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionIn"];
+                "application/json": components["schemas"]["SeenIn"];
             };
         };
         responses: {
@@ -33359,7 +33515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"][];
+                    "application/json": components["schemas"]["PartWayOut"][];
                 };
             };
             /** @description Not done; see Problem. */
@@ -33404,7 +33560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenOut"];
+                    "application/json": components["schemas"]["WayTakenOut"];
                 };
             };
             /** @description Not done; see Problem. */
