@@ -29,6 +29,7 @@ from demo.world.pricing import make_prices
 from demo.world.quotes import make_quotes
 from demo.world.standing import PAPERS, make_standing
 from demo.world.stock import make_parts, make_stock
+from demo.world.supply import make_supply
 from demo.world.told import make_messages
 from demo.world.week import Week, make_week
 from demo.world.work import JOBS
@@ -101,6 +102,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     make_requests(random, sites, jobs, now)
     make_messages()
     price_orders()
+    make_supply(week)
     make_quotes(np.random.default_rng(seed + 16), jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
@@ -115,7 +117,7 @@ def _working_day(day: date) -> date:
 def _empty() -> None:
     labels = (
         "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
-        "open_work", "scheduling", "appointments", "board", "quotes", "messages",
+        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

@@ -12,6 +12,7 @@ from apps.orders.lines import VisitLine, line_of
 from apps.orders.models import Visit
 from apps.people.working_days import WorkingDay, working_date_of, working_day, working_days, working_days_between
 from apps.scheduling.assembling import Days, days_of, stop_of, technicians_of, without_parts
+from apps.scheduling.nearby import where_else
 from apps.scheduling.placed import placed_on
 from apps.scheduling.schedule import evaluate_on, times_on
 from apps.scheduling.ties import crews_broken, ties_of
@@ -46,7 +47,10 @@ def judge_placement(
     """
     moved = _moved(line, technician_id, start, mates)
     trial = _Trial(line, technicians_of(moved), working_date_of(technician_id, start, time_zone()), now)
-    return trial.verdict(moved)
+    verdict = trial.verdict(moved)
+    if any(row.limit is Limit.PARTS for row in verdict.reasons):
+        return verdict.with_reasons(where_else(moved, now=now))
+    return verdict
 
 
 def overlapped(

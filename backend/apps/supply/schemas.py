@@ -302,7 +302,7 @@ class TakeWayIn(Schema):
     visit_id: Id
     version: Version
     part: Code
-    key: Text = Field(max_length=80)
+    key: Text = Field(max_length=300)
 
 
 class WayTakenOut(Schema):

@@ -51,6 +51,7 @@ class Way:
     seconds, metres : how much more of a day it takes, below zero less.
     money : what it costs more, in smallest units, time and distance included.
     in_time : whether it is there when the visit begins, and nothing else breaks.
+    moves : visits that begin later then, with their new starts, in the order of the day.
     words, reasons : what is done, and what speaks for and against it.
     """
 
@@ -68,6 +69,7 @@ class Way:
     metres: int = 0
     money: int = 0
     in_time: bool = True
+    moves: tuple[tuple[int, int], ...] = ()
     reasons: tuple[str, ...] = ()
 
 

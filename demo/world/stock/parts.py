@@ -1,5 +1,6 @@
 """Suppliers and parts: what the price list sells, and what is only ever used up."""
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
@@ -73,6 +74,11 @@ _USED_UP = (
     ("Remote control", ["two keys", "four keys"], 3_700),
     ("Photo cell", ["pair, 12 m", "mirror, 6 m"], 4_600),
     ("Lubricating oil", ["chain, 1 l", "gear, 1 l", "gear, 5 l"], 1_150),
+    ("Chain hoist", ["500 kg", "1 t"], 31_000),
+    ("Load weights", ["set of 10", "set of 20"], 42_000),
+    ("Insulation tester", [""], 38_500),
+    ("Torque wrench", ["40–200 Nm", "10–60 Nm"], 16_500),
+    ("Temporary door guard", [""], 9_400),
     ("Cable, flat, metre,", ["12 wires", "24 wires", "36 wires"], 640),
 )
 # Which item of the price list is the price of a part that job types ask for.
@@ -165,16 +171,18 @@ def _used_up(making: _Making) -> Iterator[Part]:
         unit = "MTR" if words.endswith("metre,") else "C62"
         for number, size in enumerate(sizes):
             joint = " " if words.endswith(",") or words[0] == "H" or words in ("Screw", "Washer", "O-ring") else ", "
-            yield making.part(f"{words}{joint}{size}", unit=unit, cost=round(cost * (1 + 0.12 * number)))
+            yield making.part(
+                f"{words}{joint}{size}" if size else words, unit=unit, cost=round(cost * (1 + 0.12 * number))
+            )
 
 
 def _substitutes() -> None:
     parts = {row.name: row for row in Part.objects.all()}
     by_code = {row.code: row for row in parts.values()}
-    Substitute.objects.bulk_create(
-        Substitute(part=by_code[code], other=parts[name], rank=rank, both_ways=both)
-        for rank, (code, name, both) in enumerate(INSTEAD, 1)
-    )
+    ranks: Counter[str] = Counter()
+    for code, name, both in INSTEAD:
+        ranks[code] += 1
+        Substitute.objects.create(part=by_code[code], other=parts[name], rank=ranks[code], both_ways=both)
 
 
 def _gtin(number: int) -> str:

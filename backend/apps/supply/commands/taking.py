@@ -76,6 +76,9 @@ def _fetch(actor: Actor, now: datetime, visit: Visit, missing: Missing, way: Way
         errand_id=errand.pk, note=f"for {missing.line.number} {missing.line.site}",
     )  # fmt: skip
     stock.plan_transfer(actor=actor, now=now, planned=planned)
+    # The last one first, so that none comes to lie on another on the way.
+    for visit_id, start in reversed(way.moves):
+        _later(actor, now, visit_id, technician.pk, start)
     errand, _verdict = board.place(
         actor=actor, now=now, visit_id=errand.pk, version=errand.version, technician_id=technician.pk, start=way.start
     )
@@ -87,6 +90,18 @@ def _fetch(actor: Actor, now: datetime, visit: Visit, missing: Missing, way: Way
     if way.technician_id is not None:
         _tell_colleague(actor, now, way, errand, f"Hand over {what} to {technician.name}")
     return Taken(way=way, visit=visit, errand=errand)
+
+
+def _later(actor: Actor, now: datetime, visit_id: int, technician_id: int, start: int) -> None:
+    """A visit begins a little later. Its customer's window stays; whoever goes is told."""
+    before = order_queries.bare_visit(visit_id)
+    moved, _verdict = board.place(
+        actor=actor, now=now, visit_id=visit_id, version=before.version, technician_id=technician_id, start=start
+    )
+    if before.state in TOLD:
+        orders.take_step(
+            actor=actor, now=now, visit_id=visit_id, version=moved.version, step=Step.SEND, tells="technicians"
+        )
 
 
 def _errand(actor: Actor, now: datetime, missing: Missing, way: Way, what: str) -> Visit:

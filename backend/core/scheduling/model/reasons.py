@@ -25,8 +25,7 @@ class Code(StrEnum):
     PARTS_TAKEN_BEFORE = "parts_taken_before"
     PARTS_LATER = "parts_later"
     PARTS_USED_UP = "parts_used_up"
-    PARTS_NEAR = "parts_near"
-    PARTS_AT_DEPOT = "parts_at_depot"
+    PARTS_ELSEWHERE = "parts_elsewhere"
     PARTS_NOWHERE = "parts_nowhere"
     NO_LENGTH = "no_length"
     NO_SHIFT = "no_shift"
@@ -95,9 +94,8 @@ TEMPLATES: Mapping[Code, str] = {
     Code.PARTS_TAKEN_BEFORE: "{wanted} × {part} needed, {where}, {spoken} of them for visits before it",
     Code.PARTS_LATER: "{wanted} × {part} needed, {there} there by then: more comes at {at:clock}",
     Code.PARTS_USED_UP: "{technician} would use {used} × {part}, {has} there to take along",
-    Code.PARTS_NEAR: "{part}: {place} has {has} free, {detour:minutes} min off the route at {at:clock}",
-    Code.PARTS_AT_DEPOT: "{part}: {place} has {has} free, {detour:minutes} min off the route",
-    Code.PARTS_NOWHERE: "{part} is on nobody's way",
+    Code.PARTS_ELSEWHERE: "{part}: {place} has {has} free, {detour:minutes} min off the route at {at:clock}",
+    Code.PARTS_NOWHERE: "{part} is on nobody's way in time",
     Code.NO_LENGTH: "No duration yet: give one before placing it",
     Code.NO_SHIFT: "{technician} has no shift that day",
     Code.BEFORE_SHIFT: "{early:length} before the shift starts at {at:clock}",
