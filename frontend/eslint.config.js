@@ -22,6 +22,7 @@ const capabilities = [
   'intake',
   'messages',
   'board',
+  'supply',
   'quotes',
   'field',
   'attention',

@@ -111,8 +111,10 @@ class StockPartChangeIn(StockPartIn):
 
 class PartRecordOut(PartFacts):
     """A part as it is; `cost` and `price` only for who may see what things cost us, and the price list's. `instead_of`:
-    for which parts it does as well. `moved`: it was moved already, so how its pieces are told apart stays."""
+    for which parts it does as well. `moved`: it was moved already, so how its pieces are told apart stays. Its files
+    are kept under `id`."""
 
+    id: int
     code: str
     version: int
     supplier: str
@@ -127,7 +129,7 @@ class PartRecordOut(PartFacts):
 
     @classmethod
     def of(cls, row: Part, *, sees_costs: bool, moved: bool) -> Self:
-        plain = ("name", "unit", "supplier_id", "supplier_number", "gtin", "tracking", "hazardous", "oversized", "fits",
+        plain = ("id", "name", "unit", "supplier_id", "supplier_number", "gtin", "tracking", "hazardous", "oversized", "fits",
                  "warranty_months", "retired", "code", "version", "photo_id", "untidy", "barcode")  # fmt: skip
         return cls(
             **{name: getattr(row, name) for name in plain}, number=row.number or "", moved=moved,

@@ -20,6 +20,7 @@ const MADE_OLD: Record<string, QueryKey[]> = {
   region: [['region']],
   company: [['company'], ['lanes'], ['technicians'], ['appointments']],
   catalogue: [['catalogue']],
+  stock: [['stock'], ['supply'], ['schedule']],
   names: [['skills'], ['certificates'], ['vehicles'], ['tags'], ['lanes']],
 };
 

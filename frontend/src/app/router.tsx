@@ -12,6 +12,7 @@ import { intakeSearch, oneOffSearch, requestsSearch } from '@/features/intake';
 import { ordersSearch } from '@/features/orders';
 import { newQuoteSearch, quotesSearch } from '@/features/quotes';
 import { peopleSearch } from '@/features/set_up';
+import { stockSearch, tonightSearch } from '@/features/supply';
 import { may, sessionQuery, type Session } from '@/features/people';
 import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
 import { sentenceOf } from '@/api/client';
@@ -38,6 +39,8 @@ const appointments = () => import('@/features/appointments/pages');
 const setUpPages = () => import('@/features/set_up/pages');
 const quotes = () => import('@/features/quotes/pages');
 const publicQuotes = () => import('@/features/quotes/public/pages');
+const stock = () => import('@/features/stock/pages');
+const supply = () => import('@/features/supply/pages');
 const scheduling = () => import('@/features/scheduling/pages');
 
 const session = () => queryClient.ensureQueryData(sessionQuery);
@@ -121,6 +124,12 @@ const setUp = createRoute({
   getParentRoute: () => office,
   path: '/set-up',
   component: lazyRouteComponent(company, 'SetUp'),
+});
+
+const stockFrame = createRoute({
+  getParentRoute: () => office,
+  path: '/stock',
+  component: lazyRouteComponent(supply, 'StockFrame'),
 });
 
 const ask = createRoute({
@@ -354,6 +363,97 @@ const routes = root.addChildren([
         getParentRoute: () => setUp,
         path: '/holidays',
         component: lazyRouteComponent(company, 'HolidaysPage'),
+      }),
+    ]),
+    stockFrame.addChildren([
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/',
+        beforeLoad: () => {
+          throw redirect({ to: '/stock/tonight', replace: true });
+        },
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/tonight',
+        validateSearch: tonightSearch,
+        component: lazyRouteComponent(supply, 'TonightPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/pick/$technicianId',
+        validateSearch: tonightSearch,
+        beforeLoad: ({ params }) => onlyNumbers(params.technicianId),
+        component: lazyRouteComponent(supply, 'PickPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/parts',
+        validateSearch: stockSearch,
+        component: lazyRouteComponent(supply, 'PartsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/parts/new',
+        component: lazyRouteComponent(supply, 'NewPartPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/parts/$code',
+        component: lazyRouteComponent(supply, 'PartPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/places',
+        component: lazyRouteComponent(supply, 'PlacesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/places/$placeId',
+        beforeLoad: ({ params }) => onlyNumbers(params.placeId),
+        component: lazyRouteComponent(supply, 'PlacePage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/purchases',
+        component: lazyRouteComponent(supply, 'PurchasesPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/purchases/$orderId',
+        beforeLoad: ({ params }) => onlyNumbers(params.orderId),
+        component: lazyRouteComponent(supply, 'PurchasePage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/requests',
+        component: lazyRouteComponent(supply, 'RequestsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/returns',
+        component: lazyRouteComponent(supply, 'ReturnsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/loans',
+        component: lazyRouteComponent(supply, 'LoansPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/counts',
+        component: lazyRouteComponent(stock, 'CountsPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/counts/$sheetId',
+        beforeLoad: ({ params }) => onlyNumbers(params.sheetId),
+        component: lazyRouteComponent(stock, 'CountPage'),
+      }),
+      createRoute({
+        getParentRoute: () => stockFrame,
+        path: '/suppliers',
+        component: lazyRouteComponent(stock, 'SuppliersPage'),
       }),
     ]),
     createRoute({

@@ -12,6 +12,7 @@ export const PLACES = [
   { to: '/playbooks', words: 'Playbooks', action: 'see_board', group: 'plan' },
   { to: '/orders', words: 'Orders', action: 'see_orders', group: 'look up' },
   { to: '/customers', words: 'Customers', action: 'see_customers', group: 'look up' },
+  { to: '/stock', words: 'Stock', action: 'see_stock', group: 'look up' },
   { to: '/outbox', words: 'Outbox', action: 'see_messages', group: 'tell' },
   { to: '/open-work', words: 'Open work from a file', action: 'import', group: 'set up' },
   {
@@ -45,17 +46,17 @@ export const PLACES = [
 export type Place = (typeof PLACES)[number];
 
 /** More than this is read, not seen. */
-export const MOST_AT_THE_TOP = 7;
+export const MOST_AT_THE_TOP = 8;
 
 const AT_THE_TOP: Record<SchemaRole, Place['to'][]> = {
   intake: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/outbox'],
-  dispatcher: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/outbox'],
-  manager: ['/quotes', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/set-up'],
-  administrator: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/set-up'],
+  dispatcher: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/stock', '/outbox'],
+  manager: ['/quotes', '/board', '/capacity', '/playbooks', '/orders', '/customers', '/stock', '/set-up'],
+  administrator: ['/intake', '/requests', '/quotes', '/board', '/orders', '/customers', '/stock', '/set-up'],
   reviewer: ['/board', '/capacity', '/orders', '/customers', '/outbox'],
   technician: [],
   // Whatever of these it may see.
-  own: ['/intake', '/requests', '/board', '/capacity', '/orders', '/customers', '/outbox'],
+  own: ['/intake', '/requests', '/board', '/capacity', '/orders', '/customers', '/stock', '/outbox'],
 };
 
 /** The places at the top for a role, in groups, without those it may not see. */

@@ -8653,7 +8653,7 @@ export interface components {
          * @description What a reason is. Each asks for its own parameters, by the names in its template.
          * @enum {string}
          */
-        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_later" | "parts_used_up" | "parts_near" | "parts_at_depot" | "parts_nowhere" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "out_of_reach" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
+        Code: "skill_missing" | "skill_too_low" | "outside_area" | "certificate_missing" | "certificate_ends" | "refused_there" | "other_required" | "parts_missing" | "parts_taken_before" | "parts_later" | "parts_used_up" | "parts_elsewhere" | "parts_nowhere" | "no_length" | "no_shift" | "before_shift" | "ends_after_shift" | "home_after_shift" | "on_call_only" | "after_on_call" | "split_shift" | "absent" | "absent_to_the_end" | "absent_that_day" | "overlaps" | "drive_too_long_to_fit" | "has_passed" | "after_promise" | "before_promise" | "closed_that_day" | "open_only" | "after_due" | "before_earliest" | "long_drive" | "no_break" | "too_many_visits" | "crew_size" | "crew_apart" | "other_technicians" | "follows_unplanned" | "starts_with_unplanned" | "starts_apart" | "too_early_after" | "too_late_after" | "locked" | "under_way" | "over" | "pinned" | "sent" | "not_to_be_planned" | "out_of_reach" | "tied_elsewhere" | "own_length" | "inside_promise" | "more_driving" | "less_driving" | "more_driving_for" | "less_driving_for" | "back_in_time" | "overtime" | "driving_guessed" | "pushes_one" | "pushes" | "about";
         /**
          * CodeKind
          * @description How the code on a label is drawn: Code 128 (ISO/IEC 15417) or QR (ISO/IEC 18004).
@@ -12675,7 +12675,8 @@ export interface components {
         /**
          * PartRecordOut
          * @description A part as it is; `cost` and `price` only for who may see what things cost us, and the price list's. `instead_of`:
-         *     for which parts it does as well. `moved`: it was moved already, so how its pieces are told apart stays.
+         *     for which parts it does as well. `moved`: it was moved already, so how its pieces are told apart stays. Its files
+         *     are kept under `id`.
          */
         PartRecordOut: {
             /** Barcode */
@@ -12696,6 +12697,8 @@ export interface components {
              * @default false
              */
             hazardous: boolean;
+            /** Id */
+            id: number;
             /** Instead Of */
             instead_of: components["schemas"]["SubstituteOut"][];
             /**

@@ -1,4 +1,4 @@
-export { useCurrency, useItems, usePriceLists, useTaxCodes } from './queries';
+export { useCurrency, useItems, usePriceLists, useTaxCodes, useUnits } from './queries';
 export { LinesEditor } from './lines/LinesEditor';
 export { WholeDiscounts } from './lines/DiscountFields';
 export { SumsBox, TotalsTable } from './lines/SumsBox';

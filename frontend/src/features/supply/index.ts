@@ -1,0 +1,1 @@
+export { stockSearch, tonightSearch } from './search';

@@ -1,0 +1,160 @@
+import { useState, type FormEvent } from 'react';
+import { toast } from 'sonner';
+import type { SchemaPurchaseLineOut, SchemaPurchaseOrderOut } from '@/api/types';
+import { Button } from '@/design/Button';
+import { TextField } from '@/design/Field';
+import { FormError } from '@/design/FormError';
+import { may, useSession } from '@/features/people';
+import { useCurrency } from '@/features/pricing';
+import { amountText, parseAmount, price } from '@/shared/money';
+import { useReceive } from '../queries';
+
+interface Came {
+  quantity: string;
+  price: string;
+  pieces: string;
+}
+
+const left = (line: SchemaPurchaseLineOut) => Math.max(0, line.quantity - line.received);
+
+/** What was ordered, what has come of it at which price, and what comes now. */
+export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: boolean }) {
+  const currency = useCurrency();
+  const canMove = may(useSession(), 'move_stock') && open;
+  const receive = useReceive(row.id);
+  const [key] = useState(() => crypto.randomUUID());
+  const [came, setCame] = useState<Record<number, Came>>({});
+  const of = (line: SchemaPurchaseLineOut): Came =>
+    came[line.id] ?? { quantity: '', price: amountText(line.price, currency), pieces: '' };
+  const change = (line: SchemaPurchaseLineOut, values: Partial<Came>) =>
+    setCame({ ...came, [line.id]: { ...of(line), ...values } });
+  const rows = row.lines.filter((line) => Number(of(line).quantity) > 0);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    receive.mutate(
+      { version: row.version, key, came: rows.map((line) => cameOf(line, of(line), currency)) },
+      {
+        onSuccess: (order) => toast.success(`Put away at ${order.target}: ${order.number} is ${order.state}`),
+      },
+    );
+  };
+  return (
+    <form onSubmit={submit} aria-label="Receive" className="space-y-3 text-sm">
+      <table className="w-full" aria-label="Lines">
+        <thead>
+          <tr className="border-b border-hairline text-left text-xs text-ink-soft">
+            {['Part', 'Ordered', 'Came', 'Each', ...(canMove ? ['Comes now', 'Each now', ''] : [])].map(
+              (title, at) => (
+                <th key={`${title} ${at}`} scope="col" className="pr-3 font-semibold">
+                  {title}
+                </th>
+              ),
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {row.lines.map((line) => (
+            <tr key={line.id} className="border-b border-hairline align-top">
+              <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+                {line.part}
+                <span className="text-ink-soft"> {line.their_number}</span>
+              </th>
+              <td className="figures pr-3">{line.quantity}</td>
+              <td className="figures pr-3">{line.received}</td>
+              <td className="figures pr-3">
+                {line.price != null && price(line.price, currency)}
+                {!!line.difference && (
+                  <b className="block text-warn">
+                    came at {price(line.paid!, currency)}, {line.difference > 0 ? '+' : '−'}
+                    {price(Math.abs(line.difference), currency)}
+                  </b>
+                )}
+              </td>
+              {canMove && (
+                <ComesNow line={line} came={of(line)} onChange={(values) => change(line, values)} />
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <FormError error={receive.error} />
+      {canMove && (
+        <div className="flex gap-2">
+          <Button
+            onClick={() =>
+              setCame(
+                Object.fromEntries(
+                  row.lines
+                    .filter((line) => left(line) > 0)
+                    .map((line) => [line.id, { ...of(line), quantity: String(left(line)) }]),
+                ),
+              )
+            }
+          >
+            All that is left has come
+          </Button>
+          <Button type="submit" rank="main" disabled={rows.length === 0 || receive.isPending}>
+            Put away at {row.target}
+          </Button>
+        </div>
+      )}
+    </form>
+  );
+}
+
+interface NowProps {
+  line: SchemaPurchaseLineOut;
+  came: Came;
+  onChange: (values: Partial<Came>) => void;
+}
+
+function ComesNow({ line, came, onChange }: NowProps) {
+  const tracked = line.tracking !== 'plain';
+  return (
+    <>
+      <td className="pr-3">
+        <TextField
+          quiet
+          label={`How many ${line.part} come now`}
+          inputMode="numeric"
+          className="w-16"
+          value={came.quantity}
+          onChange={(event) => onChange({ quantity: event.target.value.replace(/\D/g, '') })}
+        />
+      </td>
+      <td className="pr-3">
+        <TextField
+          quiet
+          label={`Price of one ${line.part} now`}
+          inputMode="decimal"
+          className="w-24"
+          value={came.price}
+          onChange={(event) => onChange({ price: event.target.value })}
+        />
+      </td>
+      <td>
+        {tracked && (
+          <TextField
+            quiet
+            label={line.tracking === 'batch' ? `Batch of ${line.part}` : `Serial numbers of ${line.part}`}
+            placeholder={line.tracking === 'batch' ? 'batch' : 'serial numbers'}
+            className="w-44"
+            value={came.pieces}
+            onChange={(event) => onChange({ pieces: event.target.value })}
+          />
+        )}
+      </td>
+    </>
+  );
+}
+
+function cameOf(line: SchemaPurchaseLineOut, came: Came, currency: string) {
+  const serial = line.tracking === 'serial number';
+  return {
+    line_id: line.id,
+    quantity: Number(came.quantity),
+    price: came.price.trim() ? parseAmount(came.price, currency) : null,
+    serials: serial ? came.pieces.split(/[\s,;]+/).filter(Boolean) : [],
+    batch: line.tracking === 'batch' ? came.pieces.trim() : '',
+  };
+}
