@@ -1,5 +1,6 @@
 """Reading what lies where."""
 
+import re
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
@@ -66,7 +67,13 @@ def places(kinds: Collection[PlaceKind] = ()) -> list[StockPlace]:
     """Depots and vans, or places of other kinds, by kind and name."""
     wanted = [kind.value for kind in kinds or (PlaceKind.DEPOT, PlaceKind.VAN)]
     rows = StockPlace.objects.select_related(*OWNERS).filter(kind__in=wanted)
-    return sorted(rows, key=lambda row: (row.kind, row.name))
+    return sorted(rows, key=as_counted)
+
+
+def as_counted(place: StockPlace) -> tuple[str, list[tuple[int, str]]]:
+    """By kind, then by name as people count: Van 2 comes before Van 10."""
+    pieces = re.split(r"(\d+)", place.name.casefold())
+    return place.kind, [(int(piece), "") if piece.isdigit() else (0, piece) for piece in pieces]
 
 
 def driver_of(place: StockPlace) -> Technician | None:

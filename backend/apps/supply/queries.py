@@ -12,6 +12,7 @@ from apps.people.models import Technician
 from apps.people.working_days import working_days
 from apps.roads.queries import travel_among
 from apps.stock.models import Level, Movement, Part, StockPlace
+from apps.stock.queries import as_counted
 from apps.stock.queries import places as stock_places
 from apps.supply.levels import Figures, PartRow, coming_by_place, figures, part_rows, planned, short
 from apps.supply.models import Claim, Loan, PartRequest, PurchaseOrder
@@ -82,7 +83,7 @@ def levels_of(part: Part) -> list[tuple[Level, Figures]]:
             place = StockPlace.objects.select_related("depot", "vehicle", "technician").get(pk=place_id)
             rows.append(Level(place=place, part=part, version=0))
             counted[place_id, part.pk] = Figures(coming=coming[place_id, part.pk])
-    rows.sort(key=lambda row: (row.place.kind, row.place.name))
+    rows.sort(key=lambda row: as_counted(row.place))
     return [(row, counted[row.place_id, part.pk]) for row in rows]
 
 

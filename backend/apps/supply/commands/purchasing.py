@@ -105,7 +105,10 @@ def put_lines(
     for code, line in wanted_lines.items():
         PurchaseLine.objects.update_or_create(
             order=order, part=parts[code],
-            defaults={"quantity": line.quantity, "price": line.price, "by_itself": False},
+            defaults={
+                "quantity": line.quantity, "by_itself": False,
+                "price": parts[code].cost if line.price is None else line.price,
+            },
         )  # fmt: skip
     order.note = note.strip()[:300]
     return _stepped(actor, now, order, "changed the proposal")

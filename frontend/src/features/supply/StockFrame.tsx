@@ -30,7 +30,7 @@ const TABS: Tab[] = [
     count: (row) => row.asked,
     of: 'unanswered',
   },
-  { to: '/stock/purchases', words: 'Orders', action: 'order_parts', count: (row) => row.late, of: 'late' },
+  { to: '/stock/purchases', words: 'Purchases', action: 'order_parts', count: (row) => row.late, of: 'late' },
   { to: '/stock/returns', words: 'Returns', action: 'see_stock', count: (row) => row.aside, of: 'open' },
   { to: '/stock/loans', words: 'Loans', action: 'see_stock', count: (row) => row.overdue, of: 'overdue' },
   { to: '/stock/counts', words: 'Counts', action: 'see_stock' },

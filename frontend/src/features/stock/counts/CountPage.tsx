@@ -62,22 +62,7 @@ function Counting({ sheet, canMove }: { sheet: SchemaCountSheetOut; canMove: boo
       <p className="text-sm" role="status">
         {sheet.counted} of {sheet.lines.length} counted
       </p>
-      <table className="w-full text-sm" aria-label="To be counted">
-        <thead>
-          <tr className="border-b border-hairline text-left text-xs text-ink-soft">
-            {['Shelf', 'Part', 'Number', 'Found'].map((title) => (
-              <th key={title} scope="col" className="pr-3 font-semibold">
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sheet.lines.map((line) => (
-            <CountRow key={line.code} line={line} canMove={canMove} onFound={keep} />
-          ))}
-        </tbody>
-      </table>
+      <Lines sheet={sheet} canMove={canMove} onFound={keep} />
       {canMove && (
         <>
           <PartChoice
@@ -110,6 +95,31 @@ function Counting({ sheet, canMove }: { sheet: SchemaCountSheetOut; canMove: boo
     </>
   );
 }
+
+interface LinesProps {
+  sheet: SchemaCountSheetOut;
+  canMove: boolean;
+  onFound: (code: string, quantity: number, serials: string[]) => void;
+}
+
+const Lines = ({ sheet, canMove, onFound }: LinesProps) => (
+  <table className="w-full text-sm" aria-label="To be counted">
+    <thead>
+      <tr className="border-b border-hairline text-left text-xs text-ink-soft">
+        {['Shelf', 'Part', 'Number', 'Found'].map((title) => (
+          <th key={title} scope="col" className="pr-3 font-semibold">
+            {title}
+          </th>
+        ))}
+      </tr>
+    </thead>
+    <tbody>
+      {sheet.lines.map((line) => (
+        <CountRow key={line.code} line={line} canMove={canMove} onFound={onFound} />
+      ))}
+    </tbody>
+  </table>
+);
 
 interface RowProps {
   line: SchemaCountLineOut;

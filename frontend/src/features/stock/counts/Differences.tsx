@@ -38,48 +38,12 @@ export function Differences({ sheet, canMove }: { sheet: SchemaCountSheetOut; ca
         </p>
       )}
       {rows.length > 0 && (
-        <table className="w-full" aria-label="Differences">
-          <thead>
-            <tr className="border-b border-hairline text-left text-xs text-ink-soft">
-              {['Part', 'By the books', 'Moved meanwhile', 'Found', 'Difference', 'Worth', 'Why'].map(
-                (title) => (
-                  <th key={title} scope="col" className="pr-3 font-semibold">
-                    {title}
-                  </th>
-                ),
-              )}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((line) => (
-              <tr key={line.code} className="border-b border-hairline">
-                <th scope="row" className="py-1 pr-3 text-left font-normal">
-                  {line.part}
-                </th>
-                <td className="figures pr-3">{line.on_books}</td>
-                <td className="figures pr-3">{line.moved ? signed(line.moved) : ''}</td>
-                <td className="figures pr-3">{line.found}</td>
-                <td className="figures pr-3 font-semibold">{signed(line.difference ?? 0)}</td>
-                <td className="figures pr-3">
-                  {line.worth == null ? 'no cost known' : price(line.worth, currency)}
-                </td>
-                <td>
-                  {open ? (
-                    <TextField
-                      quiet
-                      label={`Why ${line.part} differs`}
-                      maxLength={200}
-                      value={wordsOf(line)}
-                      onChange={(event) => setWords({ ...words, [line.code]: event.target.value })}
-                    />
-                  ) : (
-                    line.explanation
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DifferenceTable
+          rows={rows}
+          open={open}
+          wordsOf={wordsOf}
+          onWords={(line, said) => setWords({ ...words, [line.code]: said })}
+        />
       )}
       {open && <Booking sheet={sheet} />}
       <FormError error={explain.error ?? step.error} />
@@ -98,17 +62,70 @@ export function Differences({ sheet, canMove }: { sheet: SchemaCountSheetOut; ca
         </Button>
       )}
       {open && (
-        <Button
-          rank="quiet"
-          disabled={step.isPending}
-          onClick={() => step.mutate({ step: 'drop', version: sheet.version })}
-        >
-          Drop this count
-        </Button>
+        <Drop busy={step.isPending} onDrop={() => step.mutate({ step: 'drop', version: sheet.version })} />
       )}
     </div>
   );
 }
+
+interface TableProps {
+  rows: SchemaCountLineOut[];
+  open: boolean;
+  wordsOf: (line: SchemaCountLineOut) => string;
+  onWords: (line: SchemaCountLineOut, words: string) => void;
+}
+
+function DifferenceTable({ rows, open, wordsOf, onWords }: TableProps) {
+  const currency = useCurrency();
+  return (
+    <table className="w-full" aria-label="Differences">
+      <thead>
+        <tr className="border-b border-hairline text-left text-xs text-ink-soft">
+          {['Part', 'By the books', 'Moved meanwhile', 'Found', 'Difference', 'Worth', 'Why'].map((title) => (
+            <th key={title} scope="col" className="pr-3 font-semibold">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((line) => (
+          <tr key={line.code} className="border-b border-hairline">
+            <th scope="row" className="py-1 pr-3 text-left font-normal">
+              {line.part}
+            </th>
+            <td className="figures pr-3">{line.on_books}</td>
+            <td className="figures pr-3">{line.moved ? signed(line.moved) : ''}</td>
+            <td className="figures pr-3">{line.found}</td>
+            <td className="figures pr-3 font-semibold">{signed(line.difference ?? 0)}</td>
+            <td className="figures pr-3">
+              {line.worth == null ? 'no cost known' : price(line.worth, currency)}
+            </td>
+            <td>
+              {open ? (
+                <TextField
+                  quiet
+                  label={`Why ${line.part} differs`}
+                  maxLength={200}
+                  value={wordsOf(line)}
+                  onChange={(event) => onWords(line, event.target.value)}
+                />
+              ) : (
+                line.explanation
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const Drop = ({ busy, onDrop }: { busy: boolean; onDrop: () => void }) => (
+  <Button rank="quiet" disabled={busy} onClick={onDrop}>
+    Drop this count
+  </Button>
+);
 
 const Booking = ({ sheet }: { sheet: SchemaCountSheetOut }) =>
   sheet.second ? (

@@ -70,7 +70,14 @@ interface Props {
 }
 
 /** What is known of a part. */
-export function PartForm({ row, canChange, onKept, onLeave }: Props) {
+export function PartForm(props: Props) {
+  const lists = [useUnits(), useSuppliers(), useItems()];
+  // A choice that is drawn before what can be chosen would lose what is chosen.
+  if (lists.some((list) => list.isPending)) return <p className="text-sm text-ink-soft">One moment…</p>;
+  return <Facts {...props} />;
+}
+
+function Facts({ row, canChange, onKept, onLeave }: Props) {
   const currency = useCurrency();
   const keep = useKeepPart(row);
   const kept = useKeptForm({

@@ -61,7 +61,7 @@ function Row({ row, canMove, editing, onEdit }: RowProps) {
   const below = isBelow(row);
   return (
     <>
-      <tr className="border-b border-hairline align-top">
+      <tr className="border-b border-hairline">
         <th scope="row" className="py-1 pr-3 text-left font-normal">
           <Link to="/stock/places/$placeId" params={{ placeId: String(row.place_id) }} className="underline">
             {row.place}

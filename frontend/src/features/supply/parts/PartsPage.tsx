@@ -68,13 +68,11 @@ interface HeadProps {
 
 function Head({ search, set, total }: HeadProps) {
   const canMove = may(useSession(), 'move_stock');
-  const suppliers = useSuppliers().data ?? [];
   const [text, setText] = useState(search.text ?? '');
   useEffect(() => {
     const timer = setTimeout(() => text !== (search.text ?? '') && set({ text: text || undefined }), 250);
     return () => clearTimeout(timer);
   });
-  const box = 'rounded-sm border border-hairline bg-sheet px-2 py-1.5 text-sm';
   return (
     <header className="flex flex-wrap items-center gap-2 border-b border-hairline px-3 py-2">
       <h1 className="text-lg font-semibold">Parts</h1>
@@ -85,46 +83,11 @@ function Head({ search, set, total }: HeadProps) {
         type="search"
         aria-label="Search parts"
         placeholder="name, number, GTIN, model"
-        className={`w-64 ${box}`}
+        className={`w-64 ${BOX}`}
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
-      <select
-        aria-label="Only parts"
-        className={box}
-        value={search.only ?? ''}
-        onChange={(event) => set({ only: (event.target.value || undefined) as StockSearch['only'] })}
-      >
-        <option value="">all that are used</option>
-        {ONLY.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Supplier"
-        className={box}
-        value={search.supplier ?? ''}
-        onChange={(event) => set({ supplier: Number(event.target.value) || undefined })}
-      >
-        <option value="">of every supplier</option>
-        {suppliers.map((row) => (
-          <option key={row.id} value={row.id}>
-            {row.name}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Sort"
-        className={box}
-        value={search.sort ?? 'name'}
-        onChange={(event) => set({ sort: event.target.value as StockSearch['sort'] })}
-      >
-        <option value="name">by name</option>
-        <option value="number">by number</option>
-        <option value="supplier">by supplier</option>
-      </select>
+      <Choices search={search} set={set} />
       <a className="ml-auto text-sm underline" href={urlOf('/api/v1/part-list.csv', {}, csvOf(search))}>
         As a table (CSV)
       </a>
@@ -137,6 +100,53 @@ function Head({ search, set, total }: HeadProps) {
         </Link>
       )}
     </header>
+  );
+}
+
+const BOX = 'rounded-sm border border-hairline bg-sheet px-2 py-1.5 text-sm';
+
+/** Which parts, of whom, in which order. */
+function Choices({ search, set }: Omit<HeadProps, 'total'>) {
+  const suppliers = useSuppliers().data ?? [];
+  return (
+    <>
+      <select
+        aria-label="Only parts"
+        className={BOX}
+        value={search.only ?? ''}
+        onChange={(event) => set({ only: (event.target.value || undefined) as StockSearch['only'] })}
+      >
+        <option value="">all that are used</option>
+        {ONLY.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Supplier"
+        className={BOX}
+        value={search.supplier ?? ''}
+        onChange={(event) => set({ supplier: Number(event.target.value) || undefined })}
+      >
+        <option value="">of every supplier</option>
+        {suppliers.map((row) => (
+          <option key={row.id} value={row.id}>
+            {row.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Sort"
+        className={BOX}
+        value={search.sort ?? 'name'}
+        onChange={(event) => set({ sort: event.target.value as StockSearch['sort'] })}
+      >
+        <option value="name">by name</option>
+        <option value="number">by number</option>
+        <option value="supplier">by supplier</option>
+      </select>
+    </>
   );
 }
 
@@ -167,7 +177,9 @@ const coming = (row: SchemaPartLineOut) => {
   return all ? `${all}${next ? `, ${dayName(moment(next, 720))}` : ''}` : '';
 };
 
-const columns = (currency: string): Column<SchemaPartLineOut>[] => [
+const columns = (currency: string) => [...WHAT, ...FIGURES, costIn(currency), MARKS];
+
+const WHAT: Column<SchemaPartLineOut>[] = [
   {
     key: 'number',
     title: 'Number',
@@ -191,6 +203,9 @@ const columns = (currency: string): Column<SchemaPartLineOut>[] => [
     ),
   },
   { key: 'supplier', title: 'Supplier', width: 9, words: (row) => row.supplier },
+];
+
+const FIGURES: Column<SchemaPartLineOut>[] = [
   figure('on_hand', 'On hand', (row) => String(row.figures.on_hand)),
   figure('reserved', 'Reserved', (row) => (row.figures.reserved ? String(row.figures.reserved) : '')),
   {
@@ -217,25 +232,27 @@ const columns = (currency: string): Column<SchemaPartLineOut>[] => [
         </span>
       ) : null,
   },
-  {
-    key: 'cost',
-    title: 'Cost',
-    width: 5,
-    words: (row) => (row.cost == null ? '' : price(row.cost, currency)),
-    draw: (row) => (
-      <span className="figures text-ink-soft">{row.cost == null ? '' : price(row.cost, currency)}</span>
-    ),
-  },
-  {
-    key: 'marks',
-    title: '',
-    width: 6,
-    words: (row) =>
-      [row.untidy && 'to be tidied', row.hazardous && 'hazardous', row.oversized && 'oversized']
-        .filter(Boolean)
-        .join(', '),
-  },
 ];
+
+const costIn = (currency: string): Column<SchemaPartLineOut> => ({
+  key: 'cost',
+  title: 'Cost',
+  width: 5,
+  words: (row) => (row.cost == null ? '' : price(row.cost, currency)),
+  draw: (row) => (
+    <span className="figures text-ink-soft">{row.cost == null ? '' : price(row.cost, currency)}</span>
+  ),
+});
+
+const MARKS: Column<SchemaPartLineOut> = {
+  key: 'marks',
+  title: '',
+  width: 6,
+  words: (row) =>
+    [row.untidy && 'to be tidied', row.hazardous && 'hazardous', row.oversized && 'oversized']
+      .filter(Boolean)
+      .join(', '),
+};
 
 function figure(
   key: string,

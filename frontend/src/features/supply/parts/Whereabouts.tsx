@@ -1,6 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
-import type { SchemaPartRecordOut } from '@/api/types';
+import type { SchemaFittedOut, SchemaPartRecordOut } from '@/api/types';
 import { useWhereabouts } from '@/features/stock';
 import { dayOfAnyYear, moment } from '@/shared/time';
 
@@ -49,22 +49,22 @@ export function Whereabouts({ part }: { part: SchemaPartRecordOut }) {
           </li>
         ))}
         {found.fitted.map((row) => (
-          <li key={row.id} className={`py-0.5 ${row.removed_at ? 'text-ink-soft' : ''}`}>
-            {row.serial || `${row.quantity} ×`}
-            {row.batch && ` batch ${row.batch}`}, built in{row.asset ? `: ${row.asset}` : ''} at{' '}
-            <Link
-              to="/customers/$customerId"
-              params={{ customerId: String(row.customer_id) }}
-              className="underline"
-            >
-              {row.site}
-            </Link>{' '}
-            since {dayOfAnyYear(row.since)}
-            {row.warranty_until && `, warranty until ${dayOfAnyYear(moment(row.warranty_until, 720))}`}
-            {row.removed_at && `; came out ${dayOfAnyYear(row.removed_at)}: ${row.removed_because}`}
-          </li>
+          <FittedRow key={row.id} row={row} />
         ))}
       </ul>
     </section>
   );
 }
+
+const FittedRow = ({ row }: { row: SchemaFittedOut }) => (
+  <li className={`py-0.5 ${row.removed_at ? 'text-ink-soft' : ''}`}>
+    {row.serial || `${row.quantity} ×`}
+    {row.batch && ` batch ${row.batch}`}, built in{row.asset ? `: ${row.asset}` : ''} at{' '}
+    <Link to="/customers/$customerId" params={{ customerId: String(row.customer_id) }} className="underline">
+      {row.site}
+    </Link>{' '}
+    since {dayOfAnyYear(row.since)}
+    {row.warranty_until && `, warranty until ${dayOfAnyYear(moment(row.warranty_until, 720))}`}
+    {row.removed_at && `; came out ${dayOfAnyYear(row.removed_at)}: ${row.removed_because}`}
+  </li>
+);

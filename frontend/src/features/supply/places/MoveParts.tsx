@@ -10,28 +10,40 @@ const WAYS = [
   { reason: 'receipt', words: 'take in without an order' },
   { reason: 'scrap', words: 'throw away' },
 ] as const;
-type Reason = (typeof WAYS)[number]['reason'];
 
-const serialsOf = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
+interface Typed {
+  reason: (typeof WAYS)[number]['reason'];
+  code: string;
+  quantity: string;
+  source: number | null;
+  target: number | null;
+  pieces: string;
+  note: string;
+}
+
+const NOTHING: Typed = {
+  reason: 'transfer',
+  code: '',
+  quantity: '1',
+  source: null,
+  target: null,
+  pieces: '',
+  note: '',
+};
 
 /** Book by hand what was moved, taken in or thrown away. */
 export function MoveParts() {
-  const [reason, setReason] = useState<Reason>('transfer');
-  const [code, setCode] = useState('');
-  const [quantity, setQuantity] = useState('1');
-  const [source, setSource] = useState<number | null>(null);
-  const [target, setTarget] = useState<number | null>(null);
-  const [pieces, setPieces] = useState('');
-  const [note, setNote] = useState('');
+  const [typed, setTyped] = useState(NOTHING);
   const book = useBook();
-  const part = useChosenPart(code);
+  const tracking = useChosenPart(typed.code).data?.tracking;
   const nameOf = usePartName();
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    const { reason, code, quantity, source, target, note } = typed;
     book.mutate(
       {
         reason,
-        rows: [{ code, quantity: Number(quantity), ...piecesOf(part.data?.tracking, pieces) }],
+        rows: [{ code, quantity: Number(quantity), ...piecesOf(tracking, typed.pieces) }],
         source_id: reason === 'receipt' ? null : source,
         target_id: reason === 'scrap' ? null : target,
         note,
@@ -40,9 +52,7 @@ export function MoveParts() {
       {
         onSuccess: () => {
           toast.success(`${quantity} × ${nameOf(code)} booked`);
-          setCode('');
-          setQuantity('1');
-          setPieces('');
+          setTyped({ ...typed, code: '', quantity: '1', pieces: '' });
         },
       },
     );
@@ -50,11 +60,33 @@ export function MoveParts() {
   return (
     <form onSubmit={submit} aria-label="Move parts" className="space-y-2 border-t border-hairline pt-3">
       <h2 className="text-sm font-semibold">Book by hand</h2>
-      <div className="grid grid-cols-[12rem_1fr_6rem] gap-2">
+      <Fields typed={typed} tracking={tracking} onChange={(change) => setTyped({ ...typed, ...change })} />
+      <FormError error={book.error} />
+      <Button
+        type="submit"
+        disabled={!typed.code || !/^[1-9]\d{0,5}$/.test(typed.quantity) || book.isPending}
+      >
+        Book it
+      </Button>
+    </form>
+  );
+}
+
+interface FieldsProps {
+  typed: Typed;
+  tracking: string | undefined;
+  onChange: (change: Partial<Typed>) => void;
+}
+
+function Fields({ typed, tracking, onChange }: FieldsProps) {
+  const { reason } = typed;
+  return (
+    <>
+      <div className="grid grid-cols-[14rem_1fr_6rem] gap-2">
         <SelectField
           label="What"
           value={reason}
-          onChange={(event) => setReason(event.target.value as Reason)}
+          onChange={(event) => onChange({ reason: event.target.value as Typed['reason'] })}
         >
           {WAYS.map((way) => (
             <option key={way.reason} value={way.reason}>
@@ -62,50 +94,43 @@ export function MoveParts() {
             </option>
           ))}
         </SelectField>
-        <PartChoice label="Part" value={code} onChoose={setCode} />
+        <PartChoice label="Part" value={typed.code} onChoose={(code) => onChange({ code })} />
         <TextField
           label="How many"
           inputMode="numeric"
-          value={quantity}
-          onChange={(event) => setQuantity(event.target.value)}
+          value={typed.quantity}
+          onChange={(event) => onChange({ quantity: event.target.value })}
         />
       </div>
-      <Pieces tracking={part.data?.tracking} value={pieces} onType={setPieces} />
+      {tracking && tracking !== 'plain' && (
+        <TextField
+          label={tracking === 'batch' ? 'Batch' : 'Serial numbers, with spaces between'}
+          value={typed.pieces}
+          onChange={(event) => onChange({ pieces: event.target.value })}
+        />
+      )}
       <div className="grid grid-cols-3 gap-2">
-        {reason !== 'receipt' && <PlaceChoice label="From" value={source} onChoose={setSource} />}
-        {reason !== 'scrap' && <PlaceChoice label="To" value={target} onChoose={setTarget} />}
+        {reason !== 'receipt' && (
+          <PlaceChoice label="From" value={typed.source} onChoose={(source) => onChange({ source })} />
+        )}
+        {reason !== 'scrap' && (
+          <PlaceChoice label="To" value={typed.target} onChoose={(target) => onChange({ target })} />
+        )}
         <TextField
           label={reason === 'scrap' ? 'Why' : 'Note'}
           maxLength={200}
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
+          value={typed.note}
+          onChange={(event) => onChange({ note: event.target.value })}
         />
       </div>
-      <FormError error={book.error} />
-      <Button type="submit" disabled={!code || !/^[1-9]\d{0,5}$/.test(quantity) || book.isPending}>
-        Book it
-      </Button>
-    </form>
+    </>
   );
 }
 
 /** What is typed of single pieces, as the part asks for it. */
 function piecesOf(tracking: string | undefined, typed: string) {
   return {
-    serials: tracking === 'serial number' ? serialsOf(typed) : [],
+    serials: tracking === 'serial number' ? typed.split(/[\s,;]+/).filter(Boolean) : [],
     batch: tracking === 'batch' ? typed.trim() : '',
   };
-}
-
-interface PiecesProps {
-  tracking: string | undefined;
-  value: string;
-  onType: (text: string) => void;
-}
-
-/** Serial numbers or the batch, where the part asks for them. */
-function Pieces({ tracking, value, onType }: PiecesProps) {
-  if (!tracking || tracking === 'plain') return null;
-  const words = tracking === 'batch' ? 'Batch' : 'Serial numbers, with spaces between';
-  return <TextField label={words} value={value} onChange={(event) => onType(event.target.value)} />;
 }

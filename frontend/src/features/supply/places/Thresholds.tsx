@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { SchemaThresholdOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { complain } from '@/shared/complain';
 import { useAcceptThresholds, useThresholds } from '../queries';
@@ -26,31 +27,7 @@ export function Thresholds({ placeId }: { placeId: number }) {
       )}
       {rows.length > 0 && (
         <>
-          <table className="mt-2 w-full" aria-label="Proposed levels">
-            <thead>
-              <tr className="text-left text-xs text-ink-soft">
-                {['Part', 'Used in a year', 'Now', 'Proposed'].map((title) => (
-                  <th key={title} scope="col" className="font-semibold">
-                    {title}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.slice(0, 200).map((row) => (
-                <tr key={row.code} className="border-t border-hairline">
-                  <th scope="row" className="text-left font-normal">
-                    {row.part}
-                  </th>
-                  <td className="figures">{row.used}</td>
-                  <td className="figures">{row.least == null ? '–' : `${row.least} – ${row.target}`}</td>
-                  <td className="figures font-semibold">
-                    {row.proposed_least} – {row.proposed_target}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Proposals rows={rows.slice(0, 200)} />
           <Button
             className="mt-2"
             disabled={accept.isPending}
@@ -68,3 +45,31 @@ export function Thresholds({ placeId }: { placeId: number }) {
     </details>
   );
 }
+
+const Proposals = ({ rows }: { rows: SchemaThresholdOut[] }) => (
+  <table className="mt-2 w-full" aria-label="Proposed levels">
+    <thead>
+      <tr className="text-left text-xs text-ink-soft">
+        {['Part', 'Used in a year', 'Now', 'Proposed'].map((title) => (
+          <th key={title} scope="col" className="font-semibold">
+            {title}
+          </th>
+        ))}
+      </tr>
+    </thead>
+    <tbody>
+      {rows.map((row) => (
+        <tr key={row.code} className="border-t border-hairline">
+          <th scope="row" className="text-left font-normal">
+            {row.part}
+          </th>
+          <td className="figures">{row.used}</td>
+          <td className="figures">{row.least == null ? '–' : `${row.least} – ${row.target}`}</td>
+          <td className="figures font-semibold">
+            {row.proposed_least} – {row.proposed_target}
+          </td>
+        </tr>
+      ))}
+    </tbody>
+  </table>
+);

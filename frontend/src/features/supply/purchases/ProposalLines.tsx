@@ -19,20 +19,20 @@ interface Line {
 
 const whole = (text: string) => /^[1-9]\d{0,5}$/.test(text.trim());
 
+const typedOf = (row: SchemaPurchaseOrderOut, currency: string): Line[] =>
+  row.lines.map((line) => ({
+    code: line.code,
+    quantity: String(line.quantity),
+    price: amountText(line.price, currency),
+    byItself: line.by_itself,
+  }));
+
 /** What a proposal asks for, changed by hand before it is sent. */
 export function ProposalLines({ row }: { row: SchemaPurchaseOrderOut }) {
   const currency = useCurrency();
-  const nameOf = usePartName();
   const put = usePutLines(row.id);
   const [note, setNote] = useState(row.note);
-  const [lines, setLines] = useState<Line[]>(() =>
-    row.lines.map((line) => ({
-      code: line.code,
-      quantity: String(line.quantity),
-      price: amountText(line.price, currency),
-      byItself: line.by_itself,
-    })),
-  );
+  const [lines, setLines] = useState(() => typedOf(row, currency));
   const change = (code: string, values: Partial<Line>) =>
     setLines(lines.map((line) => (line.code === code ? { ...line, ...values } : line)));
   const amount = (text: string) => (text.trim() ? parseAmount(text, currency) : null);
@@ -56,36 +56,13 @@ export function ProposalLines({ row }: { row: SchemaPurchaseOrderOut }) {
     <section aria-label="Lines" className="space-y-2 text-sm">
       <ul className="divide-y divide-hairline border-y border-hairline">
         {lines.map((line) => (
-          <li key={line.code} className="flex items-center gap-3 py-1">
-            <span className="min-w-0 flex-1">
-              {nameOf(line.code)}
-              {line.byItself && <span className="text-ink-soft"> (below its least level)</span>}
-            </span>
-            <TextField
-              quiet
-              label={`How many ${nameOf(line.code)}`}
-              inputMode="numeric"
-              className="w-20"
-              value={line.quantity}
-              error={whole(line.quantity) ? undefined : 'A number'}
-              onChange={(event) => change(line.code, { quantity: event.target.value })}
-            />
-            <TextField
-              quiet
-              label={`Price of one ${nameOf(line.code)}`}
-              placeholder={`each, ${currency}`}
-              inputMode="decimal"
-              className="w-28"
-              value={line.price}
-              onChange={(event) => change(line.code, { price: event.target.value })}
-            />
-            <Button
-              rank="quiet"
-              icon={<X size={14} />}
-              aria-label={`Take ${nameOf(line.code)} off`}
-              onClick={() => setLines(lines.filter((one) => one !== line))}
-            />
-          </li>
+          <LineRow
+            key={line.code}
+            line={line}
+            currency={currency}
+            onChange={(values) => change(line.code, values)}
+            onRemove={() => setLines(lines.filter((one) => one !== line))}
+          />
         ))}
       </ul>
       <PartChoice
@@ -105,5 +82,48 @@ export function ProposalLines({ row }: { row: SchemaPurchaseOrderOut }) {
         Save the lines
       </Button>
     </section>
+  );
+}
+
+interface LineProps {
+  line: Line;
+  currency: string;
+  onChange: (values: Partial<Line>) => void;
+  onRemove: () => void;
+}
+
+function LineRow({ line, currency, onChange, onRemove }: LineProps) {
+  const nameOf = usePartName();
+  return (
+    <li className="flex items-center gap-3 py-1">
+      <span className="min-w-0 flex-1">
+        {nameOf(line.code)}
+        {line.byItself && <span className="text-ink-soft"> (below its least level)</span>}
+      </span>
+      <TextField
+        quiet
+        label={`How many ${nameOf(line.code)}`}
+        inputMode="numeric"
+        className="w-20"
+        value={line.quantity}
+        error={whole(line.quantity) ? undefined : 'A number'}
+        onChange={(event) => onChange({ quantity: event.target.value })}
+      />
+      <TextField
+        quiet
+        label={`Price of one ${nameOf(line.code)}`}
+        placeholder={`each, ${currency}`}
+        inputMode="decimal"
+        className="w-28"
+        value={line.price}
+        onChange={(event) => onChange({ price: event.target.value })}
+      />
+      <Button
+        rank="quiet"
+        icon={<X size={14} />}
+        aria-label={`Take ${nameOf(line.code)} off`}
+        onClick={onRemove}
+      />
+    </li>
   );
 }

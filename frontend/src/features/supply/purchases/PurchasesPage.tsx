@@ -21,7 +21,7 @@ export function PurchasesPage() {
   return (
     <div className="max-w-5xl space-y-5 p-4">
       <header className="flex flex-wrap items-end gap-3">
-        <h1 className="text-lg font-semibold">Orders to suppliers</h1>
+        <h1 className="text-lg font-semibold">Purchases</h1>
         <div className="ml-auto flex items-end gap-2">
           <Propose />
           <NewOrder />

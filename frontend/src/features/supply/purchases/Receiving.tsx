@@ -32,7 +32,7 @@ export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: bo
   const submit = (event: FormEvent) => {
     event.preventDefault();
     receive.mutate(
-      { version: row.version, key, came: rows.map((line) => cameOf(line, of(line), currency)) },
+      { version: row.version, key, came: rows.map((line) => asCame(line, of(line), currency)) },
       {
         onSuccess: (order) => toast.success(`Put away at ${order.target}: ${order.number} is ${order.state}`),
       },
@@ -40,43 +40,7 @@ export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: bo
   };
   return (
     <form onSubmit={submit} aria-label="Receive" className="space-y-3 text-sm">
-      <table className="w-full" aria-label="Lines">
-        <thead>
-          <tr className="border-b border-hairline text-left text-xs text-ink-soft">
-            {['Part', 'Ordered', 'Came', 'Each', ...(canMove ? ['Comes now', 'Each now', ''] : [])].map(
-              (title, at) => (
-                <th key={`${title} ${at}`} scope="col" className="pr-3 font-semibold">
-                  {title}
-                </th>
-              ),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {row.lines.map((line) => (
-            <tr key={line.id} className="border-b border-hairline align-top">
-              <th scope="row" className="py-1.5 pr-3 text-left font-normal">
-                {line.part}
-                <span className="text-ink-soft"> {line.their_number}</span>
-              </th>
-              <td className="figures pr-3">{line.quantity}</td>
-              <td className="figures pr-3">{line.received}</td>
-              <td className="figures pr-3">
-                {line.price != null && price(line.price, currency)}
-                {!!line.difference && (
-                  <b className="block text-warn">
-                    came at {price(line.paid!, currency)}, {line.difference > 0 ? '+' : '−'}
-                    {price(Math.abs(line.difference), currency)}
-                  </b>
-                )}
-              </td>
-              {canMove && (
-                <ComesNow line={line} came={of(line)} onChange={(values) => change(line, values)} />
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Ordered row={row} canMove={canMove} cameOf={of} onChange={change} />
       <FormError error={receive.error} />
       {canMove && (
         <div className="flex gap-2">
@@ -99,6 +63,57 @@ export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: bo
         </div>
       )}
     </form>
+  );
+}
+
+interface OrderedProps {
+  row: SchemaPurchaseOrderOut;
+  canMove: boolean;
+  cameOf: (line: SchemaPurchaseLineOut) => Came;
+  onChange: (line: SchemaPurchaseLineOut, values: Partial<Came>) => void;
+}
+
+/** By line: ordered, come, at which price; and what comes now. */
+function Ordered({ row, canMove, cameOf, onChange }: OrderedProps) {
+  const currency = useCurrency();
+  return (
+    <table className="w-full" aria-label="Lines">
+      <thead>
+        <tr className="border-b border-hairline text-left text-xs text-ink-soft">
+          {['Part', 'Ordered', 'Came', 'Each', ...(canMove ? ['Comes now', 'Each now', ''] : [])].map(
+            (title, at) => (
+              <th key={`${title} ${at}`} scope="col" className="pr-3 font-semibold">
+                {title}
+              </th>
+            ),
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {row.lines.map((line) => (
+          <tr key={line.id} className="border-b border-hairline align-top">
+            <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+              {line.part}
+              <span className="text-ink-soft"> {line.their_number}</span>
+            </th>
+            <td className="figures pr-3">{line.quantity}</td>
+            <td className="figures pr-3">{line.received}</td>
+            <td className="figures pr-3">
+              {line.price != null && price(line.price, currency)}
+              {!!line.difference && (
+                <b className="block text-warn">
+                  came at {price(line.paid!, currency)}, {line.difference > 0 ? '+' : '−'}
+                  {price(Math.abs(line.difference), currency)}
+                </b>
+              )}
+            </td>
+            {canMove && (
+              <ComesNow line={line} came={cameOf(line)} onChange={(values) => onChange(line, values)} />
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -148,7 +163,7 @@ function ComesNow({ line, came, onChange }: NowProps) {
   );
 }
 
-function cameOf(line: SchemaPurchaseLineOut, came: Came, currency: string) {
+function asCame(line: SchemaPurchaseLineOut, came: Came, currency: string) {
   const serial = line.tracking === 'serial number';
   return {
     line_id: line.id,

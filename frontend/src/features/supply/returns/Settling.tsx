@@ -1,84 +1,69 @@
-import { useState, type FormEvent } from 'react';
+import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import type { SchemaClaimOut } from '@/api/types';
-import { Button } from '@/design/Button';
-import { SelectField, TextField } from '@/design/Field';
-import { FormError } from '@/design/FormError';
+import { Form, FormSelect, FormText, KeepOrLeave, useKeptForm } from '@/design/form';
 import { useCurrency } from '@/features/pricing';
-import { PlaceChoice } from '@/features/stock';
 import { parseAmount } from '@/shared/money';
+import { FormPlace } from '../fields';
 import { useSettle } from '../queries';
+import { serialsOf } from '../typed';
+
+const schemaFor = (currency: string) =>
+  z.object({
+    state: z.enum(['credited', 'replaced', 'refused']),
+    credit: z.string().transform((text) => (text.trim() ? parseAmount(text, currency) : null)),
+    place_id: z.number().nullable(),
+    serials: z.string().transform(serialsOf),
+    says: z.string(),
+  });
 
 /** What the supplier answered. */
 export function Settling({ row }: { row: SchemaClaimOut }) {
   const currency = useCurrency();
   const settle = useSettle();
-  const [state, setState] = useState<'credited' | 'replaced' | 'refused'>('credited');
-  const [credit, setCredit] = useState('');
-  const [place, setPlace] = useState<number | null>(null);
-  const [serials, setSerials] = useState('');
-  const [says, setSays] = useState('');
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    settle.mutate(
-      {
-        id: row.id,
-        version: row.version,
+  const kept = useKeptForm({
+    schema: schemaFor(currency),
+    values: { state: 'credited' as const, credit: '', place_id: null, serials: '', says: '' },
+    keep: async ({ state, credit, place_id, serials, says }) => {
+      const at = { id: row.id, version: row.version };
+      await settle.mutateAsync({
+        ...at,
         state,
         says,
-        credit: state === 'credited' ? parseAmount(credit, currency) : null,
-        place_id: state === 'replaced' ? place : null,
-        serials: state === 'replaced' ? serials.split(/[\s,;]+/).filter(Boolean) : [],
-      },
-      { onSuccess: () => toast.success(`${row.part}: ${state}`) },
-    );
-  };
+        credit: state === 'credited' ? credit : null,
+        place_id: state === 'replaced' ? place_id : null,
+        serials: state === 'replaced' ? serials : [],
+      });
+      toast.success(`${row.part}: ${state}`);
+    },
+  });
   return (
-    <form onSubmit={submit} aria-label={`Answer for ${row.part}`} className="space-y-2">
+    <Form kept={kept} label={`Answer for ${row.part}`} className="space-y-2">
       <div className="flex flex-wrap items-end gap-2">
-        <SelectField
-          label="They"
-          className="w-40"
-          value={state}
-          onChange={(event) => setState(event.target.value as typeof state)}
-        >
+        <FormSelect name="state" label="They" className="w-40">
           <option value="credited">credit it</option>
           <option value="replaced">replaced it</option>
           <option value="refused">refuse it</option>
-        </SelectField>
-        {state === 'credited' && (
-          <TextField
-            label={`Credit, ${currency}`}
-            inputMode="decimal"
-            className="w-28"
-            value={credit}
-            onChange={(event) => setCredit(event.target.value)}
-          />
-        )}
-        {state === 'replaced' && (
-          <>
-            <PlaceChoice label="The new one was put" value={place} onChoose={setPlace} />
-            {row.serial && (
-              <TextField
-                label="Its serial number"
-                value={serials}
-                onChange={(event) => setSerials(event.target.value)}
-              />
-            )}
-          </>
-        )}
-        <TextField
-          label="What they say"
-          className="w-64"
-          maxLength={200}
-          value={says}
-          onChange={(event) => setSays(event.target.value)}
-        />
-        <Button type="submit" disabled={settle.isPending}>
-          Settle it
-        </Button>
+        </FormSelect>
+        <Answer bySerial={row.serial !== ''} currency={currency} />
+        <FormText name="says" label="What they say" className="w-64" maxLength={200} />
+        <KeepOrLeave words="Settle it" />
       </div>
-      <FormError error={settle.error} />
-    </form>
+    </Form>
+  );
+}
+
+/** What goes with the answer: how much, or where the new one was put. */
+function Answer({ bySerial, currency }: { bySerial: boolean; currency: string }) {
+  const state = useWatch({ name: 'state' }) as string;
+  if (state === 'credited')
+    return <FormText name="credit" label={`Credit, ${currency}`} inputMode="decimal" className="w-28" />;
+  if (state !== 'replaced') return null;
+  return (
+    <>
+      <FormPlace name="place_id" label="The new one was put" />
+      {bySerial && <FormText name="serials" label="Its serial number" />}
+    </>
   );
 }

@@ -92,7 +92,7 @@ function WayRow({ way, canTake, busy, onTake }: RowProps) {
         {way.reasons.length > 0 && <p className="text-ink-soft">{way.reasons.join('; ')}</p>}
       </div>
       <span className="figures w-20 text-right">{minutes ? `${minutes} min` : ''}</span>
-      <span className="figures w-24 text-right">{way.money != null ? price(way.money, currency) : ''}</span>
+      <span className="figures w-24 text-right">{way.money ? price(way.money, currency) : ''}</span>
     </li>
   );
 }
