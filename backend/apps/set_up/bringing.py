@@ -1,4 +1,4 @@
-"""Files of depots, skills, vehicles, people, shifts and prices, brought in by the commands that hands use.
+"""Files of depots, skills, vehicles, people, shifts, prices and stock, brought in by the commands that hands use.
 
 A preview is the same work, taken back at its end: what it says of a row is what bringing the file in does.
 """
@@ -15,6 +15,7 @@ from apps.set_up.prices import write_discounts, write_items, write_list_prices, 
 from apps.set_up.rates import write_rates, write_surcharges
 from apps.set_up.rows import Becomes, Hand, SetUpRow
 from apps.set_up.shifts import write_shifts
+from apps.set_up.stock import write_levels, write_parts, write_suppliers
 from core.basics.tables import BadFile
 from core.roles import Action
 from core.set_up import SetUpKind, read_set_up
@@ -35,6 +36,9 @@ _WRITERS: dict[SetUpKind, Writer] = {
     SetUpKind.DISCOUNTS: write_discounts,
     SetUpKind.RATES: write_rates,
     SetUpKind.SURCHARGES: write_surcharges,
+    SetUpKind.SUPPLIERS: write_suppliers,
+    SetUpKind.PARTS: write_parts,
+    SetUpKind.LEVELS: write_levels,
 }
 
 

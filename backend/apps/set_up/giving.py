@@ -16,10 +16,13 @@ from apps.people.weeks import weeks_of
 from apps.pricing.charging import charging
 from apps.pricing.models import Item, NamedDiscount, Price, TaxCode
 from apps.pricing.queries import day_of
+from apps.stock.models import Level, Part, Supplier
+from apps.stock.queries import places
 from core.basics.tables import MARK, safe_cell
 from core.pricing import plain_text
 from core.set_up import EXAMPLES, SetUpKind, days_in_words
 from core.set_up.files import DAYS, columns_of
+from core.stock import Tracking
 
 Cells = Mapping[str, Any]
 
@@ -166,9 +169,41 @@ def _surcharges(_now: datetime) -> Iterator[Cells]:
         yield {"name": row["name"], "percent": row["percent"], **hours, "holidays": bool(row.get("holidays"))}
 
 
+def _suppliers(_now: datetime) -> Iterator[Cells]:
+    columns = columns_of(SetUpKind.SUPPLIERS)
+    return ({name: getattr(row, name) for name in columns} for row in Supplier.objects.order_by("name"))
+
+
+def _parts(_now: datetime) -> Iterator[Cells]:
+    currency = company().currency
+    for row in Part.objects.filter(merged_into="").select_related("supplier", "item").order_by("name"):
+        yield {
+            "name": row.name, "number": row.number, "unit": row.unit,
+            "supplier": row.supplier.name if row.supplier else "", "supplier_number": row.supplier_number,
+            "cost": "" if row.cost is None else plain_text(row.cost, currency),
+            "item": row.item.wording if row.item else "", "gtin": row.gtin, "tracking": row.tracking,
+            "hazardous": row.hazardous, "oversized": row.oversized, "fits": ", ".join(row.fits),
+            "warranty_months": row.warranty_months, "retired": row.retired,
+        }  # fmt: skip
+
+
+def _levels(_now: datetime) -> Iterator[Cells]:
+    """By place and part. What is told apart by serial numbers or batches is counted on a sheet, not in a file; neither
+    is less than nothing."""
+    named = {place.pk: place.name for place in places()}
+    rows = Level.objects.filter(place__in=named).select_related("part").order_by("place", "part__name")
+    for row in rows.iterator():
+        countable = row.part.tracking == Tracking.PLAIN and row.quantity >= 0
+        yield {
+            "place": named[row.place_id], "part": row.part.number or row.part.name, "shelf": row.shelf,
+            "least": row.least, "target": row.target, "quantity": row.quantity if countable else None,
+        }  # fmt: skip
+
+
 _ROWS = {
     SetUpKind.DEPOTS: _depots, SetUpKind.SKILLS: _skills, SetUpKind.VEHICLES: _vehicles, SetUpKind.PEOPLE: _people,
     SetUpKind.SHIFTS: _shifts, SetUpKind.TAX_CODES: _tax_codes, SetUpKind.ITEMS: _items,
     SetUpKind.LIST_PRICES: _list_prices, SetUpKind.DISCOUNTS: _discounts,
     SetUpKind.RATES: _rates, SetUpKind.SURCHARGES: _surcharges,
+    SetUpKind.SUPPLIERS: _suppliers, SetUpKind.PARTS: _parts, SetUpKind.LEVELS: _levels,
 }  # fmt: skip

@@ -129,8 +129,8 @@ class PartRecordOut(PartFacts):
 
     @classmethod
     def of(cls, row: Part, *, sees_costs: bool, moved: bool) -> Self:
-        plain = ("id", "name", "unit", "supplier_id", "supplier_number", "gtin", "tracking", "hazardous", "oversized", "fits",
-                 "warranty_months", "retired", "code", "version", "photo_id", "untidy", "barcode")  # fmt: skip
+        plain = ("id", "name", "unit", "supplier_id", "supplier_number", "gtin", "tracking", "hazardous", "oversized",
+                 "fits", "warranty_months", "retired", "code", "version", "photo_id", "untidy", "barcode")  # fmt: skip
         return cls(
             **{name: getattr(row, name) for name in plain}, number=row.number or "", moved=moved,
             cost=row.cost if sees_costs else None, item=row.item.key if row.item else "",

@@ -138,15 +138,15 @@ class OnVanOut(Schema):
     proposed to be left at the depot."""
 
     level: LevelOut
-    by_day: dict[date, int]
+    by_day: dict[str, int]
     last_used: int | None
     leave: bool
 
     @classmethod
     def of(cls, row: OnVan, figures: Figures) -> Self:
         return cls(
-            level=LevelOut.of(row.level, figures), by_day=dict(row.by_day), last_used=to_moment(row.last_used),
-            leave=row.leave,
+            level=LevelOut.of(row.level, figures), leave=row.leave, last_used=to_moment(row.last_used),
+            by_day={day.isoformat(): count for day, count in row.by_day.items()},
         )  # fmt: skip
 
 

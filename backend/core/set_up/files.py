@@ -1,4 +1,4 @@
-"""Files of depots, skills, vehicles, people and shifts: from text to rows whose every cell is checked."""
+"""Files of depots, people, prices, stock and more: from text to rows whose every cell is checked."""
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import StrEnum
@@ -23,6 +23,9 @@ class SetUpKind(StrEnum):
     DISCOUNTS = "discounts"
     RATES = "rates"
     SURCHARGES = "surcharges"
+    SUPPLIERS = "suppliers"
+    PARTS = "parts"
+    LEVELS = "levels"
 
 
 # Columns of a week, Monday first.
@@ -70,6 +73,20 @@ COLUMNS: Mapping[SetUpKind, Mapping[str, Reader]] = {
     SetUpKind.RATES: {"skill": _text(80), "item*": _text(200)},
     SetUpKind.SURCHARGES: {
         "name*": _text(60), "percent*": values.amount, **dict.fromkeys(DAYS, _text(60)), "holidays": values.yes_no,
+    },
+    SetUpKind.SUPPLIERS: {
+        "name*": _text(120), "email": values.email, "phone": _text(40), "days": values.whole, "our_number": _text(40),
+        "note": _text(300), "retired": values.yes_no,
+    },
+    SetUpKind.PARTS: {
+        "name*": _text(120), "number": _text(40), "unit": values.unit, "supplier": _text(120),
+        "supplier_number": _text(60), "cost": _text(20), "item": _text(200), "gtin": _text(14),
+        "tracking": values.tracking, "hazardous": values.yes_no, "oversized": values.yes_no, "fits": values.names,
+        "warranty_months": values.whole, "retired": values.yes_no,
+    },
+    SetUpKind.LEVELS: {
+        "place*": _text(120), "part*": _text(120), "shelf": _text(40), "least": values.whole, "target": values.whole,
+        "quantity": values.whole,
     },
     SetUpKind.TAX_CODES: {
         "name*": _text(60), "category*": values.tax_category, "percent": values.percent, "from_day": values.day,
@@ -132,19 +149,36 @@ EXAMPLES: Mapping[SetUpKind, Sequence[Mapping[str, str]]] = {
         {"name": "Evening", "percent": "50", **dict.fromkeys(DAYS[:5], "18:00-22:00")},
         {"name": "Sunday and holidays", "percent": "100", "sun": "00:00-24:00", "holidays": "yes"},
     ),
+    SetUpKind.SUPPLIERS: (
+        {"name": "Harbour Supplies", "email": "orders@harbour.example", "days": "4", "our_number": "20417"},
+    ),
+    SetUpKind.PARTS: (
+        {
+            "name": "Drive belt 12 mm", "number": "B-12", "supplier": "Harbour Supplies", "supplier_number": "77-120",
+            "cost": "18.40", "tracking": "plain", "warranty_months": "12",
+        },
+    ),
+    SetUpKind.LEVELS: (
+        {"place": "North yard", "part": "B-12", "shelf": "C 4", "least": "4", "target": "10", "quantity": "7"},
+        {"place": "Van 1", "part": "B-12", "least": "1", "target": "2", "quantity": "2"},
+    ),
 }  # fmt: skip
 _ALSO: Mapping[str, tuple[str, ...]] = {
-    "name": ("technician", "full name", "depot", "skill", "vehicle", "depot name"),
+    "name": ("technician", "full name", "depot", "skill", "vehicle", "depot name", "supplier name", "part name"),
     "technician": ("name", "person", "full name"),
     "phone": ("telephone", "mobile", "phone number"),
     "email": ("e mail", "mail", "email address"),
     "lon": ("longitude",), "lat": ("latitude",),
     "plate": ("number plate", "registration", "licence plate"),
-    "days": ("day", "weekday", "weekdays"),
     "start": ("from", "begin"), "end": ("to", "until"),
     "from_day": ("valid from", "from day on"),
     "wording": ("name", "item", "description", "text"), "tax": ("tax code", "vat code"),
     "percent": ("rate", "tax rate"), "labour_hours": ("effort", "hours"),
+    "number": ("part number", "part no", "our part number"), "gtin": ("ean", "upc", "barcode"),
+    "supplier_number": ("supplier part number", "order number"), "item": ("price list item",),
+    "place": ("depot", "vehicle", "van", "location"), "part": ("part number", "part name"),
+    "shelf": ("bin", "bin location"), "least": ("minimum", "min"), "target": ("maximum", "max"),
+    "quantity": ("on hand", "stock", "counted"), "days": ("day", "weekday", "weekdays", "delivery days"),
 }  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from decimal import Decimal, InvalidOperation
 from core.basics.tables import read_day
 from core.calendars import WEEKDAYS
 from core.pricing import UNITS, Category, ItemKind
+from core.stock import Tracking
 
 _YES, _NO = {"yes", "y", "true", "1", "x"}, {"no", "n", "false", "0"}
 _SHORT = [name[:3].casefold() for name in WEEKDAYS]
@@ -107,6 +108,19 @@ def item_kind(text: str) -> ItemKind:
         return ItemKind(text.casefold())
     except ValueError:
         raise ValueError(f"“{text}” is none of {', '.join(ItemKind)}") from None
+
+
+def tracking(text: str) -> Tracking:
+    try:
+        return Tracking(text.casefold())
+    except ValueError:
+        raise ValueError(f"“{text}” is none of {', '.join(Tracking)}") from None
+
+
+def email(text: str) -> str:
+    if not re.fullmatch(r"[^@\s]+@[^@\s]+\.[^@\s]+", text) or len(text) > 254:
+        raise ValueError(f"“{text}” is no e-mail address")
+    return text
 
 
 def tax_category(text: str) -> Category:

@@ -13,7 +13,10 @@ export type SetUpKind =
   | 'list-prices'
   | 'discounts'
   | 'rates'
-  | 'surcharges';
+  | 'surcharges'
+  | 'suppliers'
+  | 'parts'
+  | 'levels';
 
 export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: string }[] = [
   {
@@ -78,6 +81,25 @@ export const KINDS: { kind: SetUpKind; words: string; columns: string; hint: str
     words: 'Surcharges',
     columns: 'name, percent, mon, tue, wed, thu, fri, sat, sun, holidays',
     hint: 'Hours like “18:00-22:00” for each day; several between commas.',
+  },
+  {
+    kind: 'suppliers',
+    words: 'Suppliers',
+    columns: 'name, email, phone, days, our_number, note, retired',
+    hint: 'Days from ordering to having it.',
+  },
+  {
+    kind: 'parts',
+    words: 'Parts',
+    columns:
+      'name, number, unit, supplier, supplier_number, cost, item, gtin, tracking, hazardous, oversized, fits, warranty_months, retired',
+    hint: 'A part is known by its number, else by its name. Bring in suppliers and the price list first.',
+  },
+  {
+    kind: 'levels',
+    words: 'Stock levels',
+    columns: 'place, part, shelf, least, target, quantity',
+    hint: 'A place is a depot or a vehicle. A quantity is what was counted there; without one it stays as it is.',
   },
 ];
 
