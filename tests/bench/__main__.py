@@ -7,7 +7,7 @@ figures of two machines, or of two hours on one, can be set in proportion.
 import sys
 import time
 
-from tests.bench import browser, core, decade, first_day, http, intake, planning, pricing, region, roads
+from tests.bench import browser, core, decade, first_day, http, intake, planning, pricing, region, roads, stock
 from tests.bench.figures import Figures
 from tests.bench.planner.table import planner
 
@@ -31,6 +31,7 @@ BENCHMARKS = {
     "imports": intake.imports,
     "offers": intake.offers,
     "safety": planning.safety,
+    "stock": stock.stock,
     "planner": planner,
 }
 

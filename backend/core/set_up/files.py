@@ -85,7 +85,7 @@ COLUMNS: Mapping[SetUpKind, Mapping[str, Reader]] = {
         "warranty_months": values.whole, "retired": values.yes_no,
     },
     SetUpKind.LEVELS: {
-        "place*": _text(120), "part*": _text(120), "shelf": _text(40), "least": values.whole, "target": values.whole,
+        "place*": _text(120), "part*": _text(120), "shelf": _text(20), "least": values.whole, "target": values.whole,
         "quantity": values.whole,
     },
     SetUpKind.TAX_CODES: {

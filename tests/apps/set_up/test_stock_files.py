@@ -38,7 +38,8 @@ def test_parts_are_previewed_and_then_brought_in_as_previewed(suppliers, bring):
     belt, seal = Part.objects.filter(name__in=["Drive belt", "Seal"]).order_by("name")
     assert (belt.cost, belt.fits, belt.warranty_months) == (1840, ["Aldra 2", "Norrvik T4"], 12)
     assert belt.supplier.name == "Harbour Supplies"
-    assert seal.number and seal.tracking == "batch"  # the next number is given
+    assert seal.number
+    assert seal.tracking == "batch"
     assert becomes(bring("parts", text, sure=True)) == ["same", "same"]
 
 
@@ -59,7 +60,8 @@ def test_a_part_is_known_by_its_number_and_takes_its_new_name(belt, bring):  # n
 def test_a_line_of_parts_that_cannot_be_says_why(belt, bring, line, words):  # noqa: F811
     count = Part.objects.count()
     [row] = bring("parts", f"{PARTS}{line}\n", sure=True).json()["rows"]
-    assert row["becomes"] == "refused" and words in " ".join(row["problems"])
+    assert row["becomes"] == "refused"
+    assert words in " ".join(row["problems"])
     assert Part.objects.count() == count
 
 
@@ -86,8 +88,10 @@ def test_levels_are_counted_by_a_movement(belt, bring):  # noqa: F811
 )  # fmt: skip
 def test_a_line_of_levels_that_cannot_be_leaves_nothing(belt, bring, line, words):  # noqa: F811
     [row] = bring("levels", f"{LEVELS}{line}\n", sure=True).json()["rows"]
-    assert row["becomes"] == "refused" and words in " ".join(row["problems"])
-    assert not Level.objects.filter(part=belt).exists() and not Movement.objects.filter(part=belt).exists()
+    assert row["becomes"] == "refused"
+    assert words in " ".join(row["problems"])
+    assert not Level.objects.filter(part=belt).exists()
+    assert not Movement.objects.filter(part=belt).exists()
 
 
 def test_what_goes_out_comes_in_as_it_is(belt, bring, admin):  # noqa: F811

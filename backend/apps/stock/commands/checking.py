@@ -6,7 +6,8 @@ from django.db import connection, transaction
 
 from apps.stock.models import Level, LevelAlarm
 
-# One pass over all movements; what differs between a level and its sum, of places that are counted.
+# One pass over all movements; what differs between a level and its sum, of places that are counted. One statement sees
+# both tables as of one moment, so nobody who moves parts meanwhile has to wait.
 _DIFFERENCES = """
 WITH sums AS (
     SELECT place_id, part_id, SUM(quantity)::bigint AS summed FROM (
@@ -30,8 +31,6 @@ def check_levels(*, now: datetime) -> list[LevelAlarm]:
     right by itself: what made them differ is to be found first. Safe to run twice."""
     with transaction.atomic():
         with connection.cursor() as cursor:
-            # Both tables as of one moment.
-            cursor.execute("LOCK TABLE stock_level IN SHARE MODE")
             cursor.execute(_DIFFERENCES)
             rows = cursor.fetchall()
         LevelAlarm.objects.all().delete()

@@ -14853,7 +14853,7 @@ export interface components {
          * SetUpKind
          * @enum {string}
          */
-        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
+        SetUpKind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges" | "suppliers" | "parts" | "levels";
         /**
          * SetUpRowOut
          * @description A line of a file: whom or what it is about, what it becomes, and why it does not.
@@ -30961,7 +30961,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges" | "suppliers" | "parts" | "levels";
             };
             cookie?: never;
         };
@@ -31004,7 +31004,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges";
+                kind: "depots" | "skills" | "vehicles" | "people" | "shifts" | "tax-codes" | "items" | "list-prices" | "discounts" | "rates" | "surcharges" | "suppliers" | "parts" | "levels";
             };
             cookie?: never;
         };
