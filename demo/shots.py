@@ -95,17 +95,6 @@ def board_week(camera: Camera) -> Page:
     return page
 
 
-def board_crew(camera: Camera) -> Page:
-    page = board(camera)
-    page.goto("/board?group=crew")
-    page.get_by_role("listitem", name="Crew Riggers").wait_for()
-    tomorrow(page)
-    page.wait_for_timeout(2500)
-    page.get_by_role("listitem", name="Edda Tarn").locator("[data-head] button").first.click()
-    page.wait_for_timeout(1500)
-    return page
-
-
 def board_map(camera: Camera) -> Page:
     page = board(camera)
     page.goto("/board?view=both")
@@ -124,14 +113,6 @@ def intake(camera: Camera) -> Page:
     page.get_by_label("Windows that can be kept").locator("label").nth(1).wait_for()
     page.keyboard.press("Alt+Digit1")
     page.wait_for_timeout(5000)
-    return page
-
-
-def orders(camera: Camera) -> Page:
-    page = camera.page("dora.quill")
-    page.goto("/orders")
-    page.get_by_label("What is wrong").select_option("nobody")
-    page.wait_for_timeout(1200)
     return page
 
 
@@ -189,18 +170,6 @@ def first_steps(camera: Camera) -> Page:
     return page
 
 
-def person(camera: Camera) -> Page:
-    """Somebody who takes turns in being on call."""
-    page = camera.page("ada.reyne")
-    page.goto("/set-up/people")
-    page.get_by_role("button", name=re.compile("Ilse Underhay")).click()
-    page.get_by_role("form", name="Way of working").wait_for()
-    page.get_by_role("form", name="Working hours").scroll_into_view_if_needed()
-    page.get_by_role("group", name="Sat", exact=True).scroll_into_view_if_needed()
-    page.wait_for_timeout(800)
-    return page
-
-
 def quote(camera: Camera) -> Page:
     """A draft with several ways to do it."""
     page = camera.page("dora.quill")
@@ -238,24 +207,49 @@ def prices(camera: Camera) -> Page:
     return page
 
 
+def stock_next_day(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/stock/tonight")
+    page.get_by_role("button", name="Take it instead").first.wait_for()
+    page.wait_for_timeout(1500)
+    return page
+
+
+def part(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/stock/parts/door-roller")
+    page.get_by_role("heading", name="Door roller").first.wait_for()
+    page.wait_for_timeout(1500)
+    return page
+
+
+def van(camera: Camera) -> Page:
+    page = camera.page("dora.quill")
+    page.goto("/stock/places")
+    page.get_by_role("link", name="Van 1", exact=True).first.click()
+    page.get_by_role("heading", name="Van 1").wait_for()
+    page.wait_for_timeout(1500)
+    return page
+
+
 SHOTS: dict[str, Callable[[Camera], Page]] = {
     "board": board,
     "board-drag": board_drag,
     "board-week": board_week,
-    "board-crew": board_crew,
     "board-map": board_map,
     "details": details,
     "proposal": proposal,
     "intake": intake,
-    "orders": orders,
     "order": order,
     "customer": customer,
     "capacity": capacity,
     "first-steps": first_steps,
-    "person": person,
     "quote": quote,
     "quote-customer": quote_customer,
     "prices": prices,
+    "stock-next-day": stock_next_day,
+    "part": part,
+    "van": van,
     "phone-day": phone_day,
     "phone-visit": phone_visit,
 }

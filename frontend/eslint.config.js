@@ -4,15 +4,15 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 // In the order in which they stand on each other, the lowest first: as the apps behind them do, but for people, who
-// come first here, for every page asks who is signed in, and prices, which a customer's page shows.
+// come first here, for every page asks who is signed in, and prices and stock, which a customer's page shows.
 const capabilities = [
   'people',
   'company',
   'accounts',
   'roads',
   'pricing',
-  'customers',
   'stock',
+  'customers',
   'catalogue',
   'set_up',
   'orders',

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { SchemaAssetOut, SchemaSiteWithAssetsOut } from '@/api/types';
 import { Button } from '@/design/Button';
 import { NewQuoteLink } from '@/features/pricing';
+import { FittedIn } from '@/features/stock';
 import { AssetForm, AssetDetail } from './AssetForm';
 import { SiteForm } from './SiteForm';
 
@@ -109,6 +110,7 @@ function Inside({
                 words="Quote for this equipment"
               />
             )}
+            {asset === row.id && <FittedIn assetId={row.id} />}
             {asset === row.id && <AssetDetail asset={row} others={site.assets} canChange={canChange} />}
           </li>
         ))}
