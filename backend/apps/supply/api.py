@@ -46,6 +46,13 @@ def counts(request: HttpRequest) -> shapes.SupplyCountsOut:
     return shapes.SupplyCountsOut(**vars(queries.counts(now=clock.now())))
 
 
+@router.get("/supply/pressing", response=list[shapes.PressingOut], auth=Needs(Action.SEE_STOCK))
+def pressing(request: HttpRequest) -> list[shapes.PressingOut]:
+    """What somebody should look at now: late orders, levels that cannot be."""
+    sees = may(actor_of(request), Action.ORDER_PARTS)
+    return [shapes.PressingOut(**vars(row)) for row in queries.pressing(now=clock.now(), orders=sees)]
+
+
 @router.get("/part-list", response=shapes.PartListOut, auth=Needs(Action.SEE_STOCK))
 def parts(
     request: HttpRequest, text: Typed = "", supplier_id: AskedKey | None = None, only: Only = "", sort: Sort = "name",

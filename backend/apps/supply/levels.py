@@ -5,7 +5,7 @@ from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
-from django.db.models import F
+from django.db.models import F, Sum
 
 from apps.orders import queries as orders
 from apps.scheduling.vans import NOT_COUNTED, reserved_by
@@ -126,21 +126,25 @@ class PartRow:
 
 
 def part_rows(parts: Collection[Part], places: Collection[StockPlace]) -> list[PartRow]:
-    """Parts with their figures over some places."""
-    ids = [row.pk for row in places]
-    rows = Level.objects.filter(place__in=ids, part__in=[part.pk for part in parts]).select_related("part", "place")
-    known = list(rows)
-    vans, coming = planned(), coming_by_place([part.pk for part in parts])
-    counted = figures(known, vans=vans, coming=coming)
+    """Parts with their figures over some places. Levels are summed by the database, which has a million of them; only
+    those with a least level are looked at one by one."""
+    ids = {row.pk for row in places}
+    codes = {row.pk: row.code for row in parts}
+    levels = Level.objects.filter(place__in=ids, part__in=codes)
+    reserved, coming = planned().reserved, coming_by_place(codes)
+    by_code = {code: part for part, code in codes.items()}
     sums: defaultdict[int, Figures] = defaultdict(Figures)
-    below: defaultdict[int, int] = defaultdict(int)
-    for row in known:
-        own = counted[row.place_id, row.part_id]
-        sums[row.part_id].plus(own)
-        if row.least is not None and own.free + own.coming_quantity < row.least:
-            below[row.part_id] += 1
-    counted_keys = counted.keys()
+    for part, quantity in levels.order_by().values_list("part_id").annotate(Sum("quantity")):
+        sums[part].on_hand = quantity
+    for draw in reserved.draws:
+        if draw.place in ids and draw.part in by_code:
+            sums[by_code[draw.part]].reserved += draw.quantity
     for (place, part), expected in coming.items():
-        if (place, part) not in counted_keys and place in ids:
-            sums[part].plus(Figures(coming=expected))
+        if place in ids:
+            sums[part].coming += expected
+    below: defaultdict[int, int] = defaultdict(int)
+    kept = levels.filter(least__isnull=False).values_list("place_id", "part_id", "quantity", "least")
+    for place, part, quantity, least in kept:
+        own = Figures(on_hand=quantity, reserved=reserved.at(place, codes[part]), coming=coming.get((place, part), []))
+        below[part] += own.free + own.coming_quantity < least
     return [PartRow(part=part, figures=sums[part.pk], below=below[part.pk]) for part in parts]

@@ -11,6 +11,7 @@ from apps.orders import queries as orders
 from apps.people.models import Technician
 from apps.people.working_days import working_days
 from apps.roads.queries import travel_among
+from apps.stock import queries as stock_queries
 from apps.stock.models import Level, Movement, Part, StockPlace
 from apps.stock.queries import as_counted
 from apps.stock.queries import places as stock_places
@@ -19,11 +20,12 @@ from apps.supply.models import Claim, Loan, PartRequest, PurchaseOrder
 from apps.supply.tonight import tonight
 from apps.supply.ways import substitutes_of
 from core.basics import Place
-from core.calendars import local_day
+from core.calendars import day_words, local_day
 from core.stock import MoveReason, PlaceKind, Threshold, proposed
 from foundation.errors import NotFound
 from foundation.pages import Page, in_order
 
+MOST_PRESSING = 50
 WAITING = ("asked", "promised", "ordered", "arrived")
 
 
@@ -283,3 +285,37 @@ def counts(*, now: datetime) -> SupplyCounts:
         overdue=Loan.objects.filter(returned_at=None, due__lt=today).count(),
         aside=Claim.objects.filter(ended_at=None).count(), below=len({row.part_id for row, _number in short()}),
     )  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pressing:
+    """Something about supply that somebody should look at now: an order that is late (`order_id`), or a level that
+    cannot be (`place_id`)."""
+
+    key: str
+    label: str
+    sentence: str
+    order_id: int | None = None
+    place_id: int | None = None
+
+
+def pressing(*, now: datetime, orders: bool) -> list[Pressing]:
+    """Late orders, for who may see them (`orders`), then levels below zero and levels that are not the sum of their
+    movements."""
+    today = local_day(int(now.timestamp()), time_zone())
+    late = PurchaseOrder.objects.filter(state__in=["ordered", "received in part"], expected_on__lt=today)
+    rows = late.select_related("supplier").order_by("expected_on", "id")[:MOST_PRESSING] if orders else []
+    found = [
+        Pressing(
+            key=f"late {row.pk} {row.expected_on}", order_id=row.pk, label=f"{row.number} {row.supplier.name}",
+            sentence=f"was expected on {day_words(row.expected_on)} and has not all come",
+        )
+        for row in rows if row.expected_on is not None
+    ]  # fmt: skip
+    return found + [
+        Pressing(
+            key=f"{row.kind} {row.place_id} {row.code} {row.sentence}", place_id=row.place_id,
+            label=f"{row.part}, {row.place}", sentence=row.sentence,
+        )
+        for row in stock_queries.matters() if row.place_id
+    ]  # fmt: skip

@@ -556,6 +556,16 @@ class DueIn(SeenIn):
     due: date
 
 
+class PressingOut(Schema):
+    """Something about stock that somebody should look at now. `key` stays the same as long as it does."""
+
+    key: str
+    label: str
+    sentence: str
+    order_id: int | None
+    place_id: int | None
+
+
 class SupplyCountsOut(Schema):
     """What waits in each part of supply: missing parts of the next working day, requests without an answer, orders
     that are late, proposals, loans overdue, claims at hand, levels below their least."""

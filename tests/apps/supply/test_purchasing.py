@@ -12,7 +12,7 @@ from apps.messages.models import Call
 from apps.orders.models import Visit
 from apps.stock import commands as stock
 from apps.stock.inputs import LevelFields
-from apps.stock.models import Part, Transfer
+from apps.stock.models import Level, Part, Transfer
 from apps.supply import commands, levels
 from apps.supply.inputs import Asked, Came, LineWanted
 from apps.supply.models import PartRequest, PurchaseOrder
@@ -225,3 +225,23 @@ def test_nothing_is_promised_twice(world, yard):
     commands.promise(**how(), request_id=first.pk, version=1, place_id=yard.south.pk, at=clock.now())
     with pytest.raises(Conflict, match="Kilnfield has 0 × Door roller free"):
         commands.promise(**how(), request_id=second.pk, version=1, place_id=yard.south.pk, at=clock.now())
+
+
+def test_an_order_that_is_late_is_to_be_looked_at_until_all_of_it_has_come(world, yard, as_role):
+    api = as_role("dispatcher")
+    order = ordered(yard)
+    assert api.get("/supply/pressing").json() == []
+    PurchaseOrder.objects.filter(pk=order.pk).update(expected_on=MONDAY - timedelta(days=3))
+    [row] = api.get("/supply/pressing").json()
+    assert row["order_id"] == order.pk
+    assert "has not all come" in row["sentence"]
+    assert api.get("/supply/counts").json()["late"] == 1
+    receive(order, 5)
+    assert api.get("/supply/pressing").json() == []
+
+
+def test_a_level_below_zero_is_to_be_looked_at(world, yard, as_role):
+    Level.objects.filter(place=yard.north, part__code="car-lamp").update(quantity=-2)
+    [row] = as_role("dispatcher").get("/supply/pressing").json()
+    assert row["place_id"] == yard.north.pk
+    assert "-2 on the books" in row["sentence"]

@@ -6205,6 +6205,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/supply/pressing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pressing
+         * @description What somebody should look at now: late orders, levels that cannot be.
+         */
+        get: operations["apps_supply_api_pressing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/supply/purchases": {
         parameters: {
             query?: never;
@@ -13153,6 +13173,22 @@ export interface components {
             /** With Tax */
             with_tax: boolean;
         };
+        /**
+         * PressingOut
+         * @description Something about stock that somebody should look at now. `key` stays the same as long as it does.
+         */
+        PressingOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Order Id */
+            order_id: number | null;
+            /** Place Id */
+            place_id: number | null;
+            /** Sentence */
+            sentence: string;
+        };
         /** PreviewOut */
         PreviewOut: {
             /** Accepted */
@@ -17356,6 +17392,7 @@ export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
 export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
 export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
 export type SchemaPresentedOut = components['schemas']['PresentedOut'];
+export type SchemaPressingOut = components['schemas']['PressingOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
 export type SchemaPriceListChangeIn = components['schemas']['PriceListChangeIn'];
 export type SchemaPriceListIn = components['schemas']['PriceListIn'];
@@ -32871,6 +32908,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_supply_api_pressing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressingOut"][];
                 };
             };
             /** @description Not done; see Problem. */

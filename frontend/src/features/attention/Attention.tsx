@@ -15,6 +15,7 @@ const KINDS: Record<Matter['kind'], { one: string; many: string }> = {
   mail: { one: 'e-mail not read', many: 'e-mails not read' },
   think: { one: 'thing to think of', many: 'things to think of' },
   paper: { one: 'certificate or inspection runs out', many: 'certificates and inspections run out' },
+  stock: { one: 'thing about stock', many: 'things about stock' },
 };
 const AWAY = {
   worker: 'The worker is away: messages and files wait until it is back. Everything else works.',
@@ -109,6 +110,18 @@ function Where({ matter, children, ...rest }: WhereProps) {
         search={matter.personId ? { person: matter.personId } : {}}
         {...look}
       >
+        {children}
+      </Link>
+    );
+  if (matter.stock?.orderId)
+    return (
+      <Link to="/stock/purchases/$orderId" params={{ orderId: String(matter.stock.orderId) }} {...look}>
+        {children}
+      </Link>
+    );
+  if (matter.stock)
+    return (
+      <Link to="/stock/places/$placeId" params={{ placeId: String(matter.stock.placeId ?? '') }} {...look}>
         {children}
       </Link>
     );

@@ -8,12 +8,14 @@ import { dayName } from '@/shared/time';
 /** Something to look at, wherever it comes from. `key` stays the same as long as the matter does. */
 export interface Matter {
   key: string;
-  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper' | 'think';
+  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper' | 'think' | 'stock';
   label: string;
   sentence: string;
   visitId: number | null;
   /** Whose it is, where it is about somebody; a vehicle's leads to the vehicles. */
   personId?: number | null;
+  /** Where in stock it is. */
+  stock?: { orderId: number | null; placeId: number | null };
   /** What a reminder is about. */
   about?: { kind: string; id: number | null };
 }
@@ -24,7 +26,7 @@ const REST = 2500;
 const REFETCH = 30_000;
 
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
-  const [board, failed, calls, mail, papers, due] = await Promise.all([
+  const [board, failed, calls, mail, papers, due, stock] = await Promise.all([
     may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
     may('see_messages')
       ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })).then(
@@ -35,6 +37,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
     may('take_requests') ? data(api.GET('/api/v1/intake/mail')) : [],
     may('see_board') ? data(api.GET('/api/v1/people/running-out')) : [],
     may('see_orders') ? data(api.GET('/api/v1/office-reminders', { params: { query: { due: true } } })) : [],
+    may('see_stock') && may('see_board') ? data(api.GET('/api/v1/supply/pressing')) : [],
   ]);
   return [
     ...board.map((row) => ({ ...row, visitId: row.visit_id })),
@@ -75,6 +78,14 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       visitId: null,
       about: { kind: row.about, id: row.about_id ?? null },
     })),
+    ...stock.map((row) => ({
+      key: row.key,
+      kind: 'stock' as const,
+      label: row.label,
+      sentence: row.sentence,
+      visitId: null,
+      stock: { orderId: row.order_id ?? null, placeId: row.place_id ?? null },
+    })),
   ];
 }
 
@@ -84,7 +95,7 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | u
   useEffect(() => {
     let waiting: number | undefined;
     const stop = onChange((change) => {
-      if (!['visit', 'message', 'request', 'technician', 'reminder', 'resync'].includes(change.topic)) return;
+      if (!['visit', 'message', 'request', 'technician', 'reminder', 'stock', 'resync'].includes(change.topic)) return;
       waiting ??= window.setTimeout(() => {
         waiting = undefined;
         void client.invalidateQueries({ queryKey: KEY });

@@ -68,8 +68,8 @@ function DayOfVans({ day }: { day: string }) {
           <b className="text-warn">
             {count} part{count > 1 ? 's are' : ' is'} missing
           </b>{' '}
-          on {lacking.length} van{lacking.length > 1 ? 's' : ''}; {picking.length} more take something along
-          from their depot.
+          on {lacking.length} van{lacking.length > 1 ? 's' : ''}; {picking.length} more{' '}
+          {picking.length === 1 ? 'takes' : 'take'} something along from the depot.
         </p>
       )}
       {[...lacking, ...picking].map((row) => (
