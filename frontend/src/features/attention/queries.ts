@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
-import type { SchemaAction } from '@/api/types';
+import type { SchemaAction, SchemaPressingOut } from '@/api/types';
 import { onChange } from '@/shared/live';
 import { dayName } from '@/shared/time';
 
@@ -24,6 +24,15 @@ const KEY = ['attention'];
 /** What changes often is not asked for each time. */
 const REST = 2500;
 const REFETCH = 30_000;
+
+const asMatter = (row: SchemaPressingOut): Matter => ({
+  key: row.key,
+  kind: 'stock',
+  label: row.label,
+  sentence: row.sentence,
+  visitId: null,
+  stock: { orderId: row.order_id ?? null, placeId: row.place_id ?? null },
+});
 
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
   const [board, failed, calls, mail, papers, due, stock] = await Promise.all([
@@ -78,14 +87,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       visitId: null,
       about: { kind: row.about, id: row.about_id ?? null },
     })),
-    ...stock.map((row) => ({
-      key: row.key,
-      kind: 'stock' as const,
-      label: row.label,
-      sentence: row.sentence,
-      visitId: null,
-      stock: { orderId: row.order_id ?? null, placeId: row.place_id ?? null },
-    })),
+    ...stock.map(asMatter),
   ];
 }
 
