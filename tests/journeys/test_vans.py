@@ -32,7 +32,9 @@ def test_a_missing_part_is_seen_counted_and_the_mark_goes(page):
     expect(marked).to_be_visible()
     number = marked.get_attribute("data-visit")
     words = marked.get_attribute("aria-label") or ""
-    found = re.search(r"(\d+) × ([^.]+?) needed, \d+ on the van of ([^.,]+)", words)
+    found = re.search(
+        r"(\d+) × ([^.]+?) needed, \d+ on the van of ([^.,]+?)(?: and \d+ free at [^.,]+)?(?=[.,]|$)", words
+    )
     assert found is not None, words
     part, who = found[2], found[3]
     marked.click()

@@ -109,16 +109,16 @@ export const useCountSheet = (sheetId: number) =>
       data(api.GET('/api/v1/stock/counts/{sheet_id}', { params: { path: { sheet_id: sheetId } } })),
   });
 
-/** A change of stock; whatever is shown of it, or follows from it, is asked for again. */
+/** A change of stock; whatever is shown of it, or follows from it, is asked for again. Nobody waits for that: a row that
+ * goes with the change would be gone before it is said to have been done. */
 export function useStockChange<Asked, Answer>(mutationFn: (asked: Asked) => Promise<Answer>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn,
-    onSettled: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: stockKey }),
-        client.invalidateQueries({ queryKey: ['supply'] }),
-      ]),
+    onSettled: () => {
+      void client.invalidateQueries({ queryKey: stockKey });
+      void client.invalidateQueries({ queryKey: ['supply'] });
+    },
   });
 }
 
