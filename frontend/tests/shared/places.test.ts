@@ -14,7 +14,12 @@ describe('the places at the top', () => {
 
   it('stand in the order of the work, in groups', () => {
     const words = atTheTop('dispatcher', all).map((group) => group.map((place) => place.words));
-    expect(words).toEqual([['Intake', 'Requests', 'Quotes'], ['Board'], ['Orders', 'Customers', 'Stock'], ['Outbox']]);
+    expect(words).toEqual([
+      ['Intake', 'Requests', 'Quotes'],
+      ['Board'],
+      ['Orders', 'Customers', 'Stock'],
+      ['Outbox'],
+    ]);
   });
 
   it('are only those that may be seen', () => {

@@ -97,7 +97,10 @@ export function useMatters(may: (action: SchemaAction) => boolean): Matter[] | u
   useEffect(() => {
     let waiting: number | undefined;
     const stop = onChange((change) => {
-      if (!['visit', 'message', 'request', 'technician', 'reminder', 'stock', 'resync'].includes(change.topic)) return;
+      if (
+        !['visit', 'message', 'request', 'technician', 'reminder', 'stock', 'resync'].includes(change.topic)
+      )
+        return;
       waiting ??= window.setTimeout(() => {
         waiting = undefined;
         void client.invalidateQueries({ queryKey: KEY });
