@@ -31,6 +31,7 @@ const show = (board: unknown[], more = {}) => {
     'GET /api/v1/intake/mail': [],
     'GET /api/v1/people/running-out': [],
     'GET /api/v1/office-reminders': [],
+    'GET /api/v1/supply/pressing': [],
     'GET /api/v1/health/parts': { worker: true, planner: true },
     ...more,
   });
@@ -124,5 +125,20 @@ describe('what somebody should look at', () => {
     await user.click(await screen.findByRole('button', { name: '1 to look at' }));
     await user.click(screen.getByRole('link', { name: /Ask Marta/ }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/quotes/77'));
+  });
+
+  it('is also an order to a supplier that is late, and leads to it', async () => {
+    const late = {
+      key: 'late 4 2026-11-27',
+      label: 'B-4 Steyn',
+      sentence: 'has not all come',
+      order_id: 4,
+      place_id: null,
+    };
+    const { user, router } = await show([], { 'GET /api/v1/supply/pressing': [late] });
+    await user.click(await screen.findByRole('button', { name: '1 to look at' }));
+    expect(screen.getByText('1 thing about stock')).toBeVisible();
+    await user.click(screen.getByRole('link', { name: /has not all come/ }));
+    await waitFor(() => expect(router.state.location.pathname).toBe('/stock/purchases/4'));
   });
 });
