@@ -1,6 +1,6 @@
 """What happens to parts, for those who listen."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -36,6 +36,16 @@ class LoanDue:
     loan: Loan
     words: str
     at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
+class LinesDropped:
+    """Nothing more comes by these lines of a purchase order, by their ids: they were taken off, or called off."""
+
+    order: PurchaseOrder
+    line_ids: Sequence[int]
+    at: datetime
+    actor: Actor
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -146,5 +146,5 @@ def part_rows(parts: Collection[Part], places: Collection[StockPlace]) -> list[P
     kept = levels.filter(least__isnull=False).values_list("place_id", "part_id", "quantity", "least")
     for place, part, quantity, least in kept:
         own = Figures(on_hand=quantity, reserved=reserved.at(place, codes[part]), coming=coming.get((place, part), []))
-        below[part] += own.free + own.coming_quantity < least
+        below[part] += least is not None and own.free + own.coming_quantity < least
     return [PartRow(part=part, figures=sums[part.pk], below=below[part.pk]) for part in parts]

@@ -245,3 +245,96 @@ def test_a_level_below_zero_is_to_be_looked_at(world, yard, as_role):
     [row] = as_role("dispatcher").get("/supply/pressing").json()
     assert row["place_id"] == yard.north.pk
     assert "-2 on the books" in row["sentence"]
+
+
+# --- what is ordered and does not come ---------------------------------------------------------------------
+
+
+def waiting(world, quantity=2):
+    row = asked(world, quantity)
+    return commands.order_for(**how(), request_id=row.pk, version=row.version)
+
+
+def state_of(row):
+    row.refresh_from_db()
+    return row.state, row.line_id is None
+
+
+def test_who_waits_for_an_order_that_is_called_off_asks_again(world, yard):
+    row = waiting(world)
+    order = commands.send_order(**how(), order_id=row.line.order_id, version=row.line.order.version)
+    commands.cancel_order(**how(), order_id=order.pk, version=order.version, because="they have none")
+    assert state_of(row) == ("asked", True)
+
+
+def test_who_waits_for_a_line_that_is_taken_off_a_proposal_asks_again(world, yard):
+    row = waiting(world)
+    order = PurchaseOrder.objects.get()
+    commands.put_lines(
+        **how(), order_id=order.pk, version=order.version, lines=[LineWanted(code="car-lamp", quantity=1, price=None)]
+    )
+    assert state_of(row) == ("asked", True)
+
+
+def test_who_was_promised_more_than_was_ordered_asks_again_once_all_has_come(world, yard):
+    row = waiting(world, 3)
+    order = PurchaseOrder.objects.get()
+    fewer = [LineWanted(code="door-roller", quantity=1, price=None)]
+    order = commands.put_lines(**how(), order_id=order.pk, version=order.version, lines=fewer)
+    order = commands.send_order(**how(), order_id=order.pk, version=order.version)
+    assert receive(order, 1).state == "received"
+    assert state_of(row) == ("asked", True)
+
+
+def test_whoever_edits_a_proposal_does_not_take_off_what_was_put_on_it_meanwhile(world, yard):
+    commands.new_proposal(
+        **how(), supplier_id=yard.supplier.pk, place_id=yard.north.pk,
+        lines=[LineWanted(code="car-lamp", quantity=1, price=None)],
+    )  # fmt: skip
+    seen = PurchaseOrder.objects.get().version
+    row = waiting(world)
+    with pytest.raises(Conflict, match="Look at it again"):
+        commands.put_lines(
+            **how(), order_id=row.line.order_id, version=seen,
+            lines=[LineWanted(code="car-lamp", quantity=4, price=None)],
+        )  # fmt: skip
+    assert lines_of(PurchaseOrder.objects.get()) == {"car-lamp": 1, "door-roller": 2}
+
+
+def test_a_supplier_is_written_to_once_with_the_order_as_paper_and_table(world, yard, mailoutbox):
+    order = ordered(yard)
+    assert commands.mail_order(now=clock.now(), order_id=order.pk)
+    assert not commands.mail_order(now=clock.now(), order_id=order.pk)
+    [letter] = mailoutbox
+    assert letter.to == ["orders@steyn.example"]
+    assert [kind for _name, _content, kind in letter.attachments] == ["application/pdf", "text/csv"]
+    assert order.number in letter.extra_headers["Message-ID"]
+
+
+def test_a_letter_that_could_not_be_handed_over_is_written_again_and_no_order_says_it_was(
+    world, yard, mailoutbox, monkeypatch
+):
+    order = ordered(yard)
+
+    def away(self):
+        raise OSError("no way out")
+
+    monkeypatch.setattr("apps.supply.commands.purchasing.EmailMessage.send", away)
+    with pytest.raises(OSError, match="no way out"):
+        commands.mail_order(now=clock.now(), order_id=order.pk)
+    assert PurchaseOrder.objects.get().mailed_at is None
+    monkeypatch.undo()
+    assert commands.mail_order(now=clock.now(), order_id=order.pk)
+    assert len(mailoutbox) == 1
+
+
+def test_what_arrived_is_handed_over_from_where_it_was_ordered_to(world, yard):
+    row = waiting(world, 2)
+    order = PurchaseOrder.objects.get()
+    order = commands.send_order(**how(), order_id=order.pk, version=order.version)
+    receive(order, 2)
+    world.ines.depot = yard.south.depot  # moved meanwhile
+    world.ines.save(update_fields=["depot"])
+    row.refresh_from_db()
+    commands.hand_over(**how(), request_id=row.pk, version=row.version)
+    assert (yard.has(yard.ines), yard.has(yard.north), yard.has(yard.south)) == (2, 0, 8)

@@ -83,9 +83,10 @@ def enter_found(*, actor: Actor, now: datetime, sheet_id: int, found: Sequence[F
     sheet = _locked(sheet_id)
     _only(sheet, "open")
     parts = {row.code: row for row in Part.objects.filter(code__in=[one.code for one in found], merged_into="")}
-    for one in found:
-        if one.code not in parts:
-            raise Rejected(f"Unknown part: {one.code}.", field="code")
+    if unknown := [one.code for one in found if one.code not in parts]:
+        raise Rejected(f"Unknown part: {unknown[0]}.", field="code")
+    # In the order in which whoever moves parts locks levels.
+    for one in sorted(found, key=lambda one: parts[one.code].pk):
         part = parts[one.code]
         serials = sorted({text.strip() for text in one.serials if text.strip()})
         if part.tracking == Tracking.SERIAL and len(serials) != one.quantity:

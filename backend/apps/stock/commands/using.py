@@ -68,9 +68,9 @@ def _what_is_there(
     place: StockPlace, parts: Mapping[str, int]
 ) -> tuple[list[tuple[Part, Move]], dict[str, int]]:  # fmt: skip
     """Moves of what lies there, with a stand-in target, and how many of what, by name, do not."""
-    rows = {
-        row.part.code: row for row in Level.objects.select_related("part").filter(place=place, part__code__in=parts)
-    }
+    # Locked in the order of `move`, so that what is there now is still there when it is booked.
+    levels = Level.objects.select_for_update(of=("self",)).select_related("part")
+    rows = {row.part.code: row for row in levels.filter(place=place, part__code__in=parts).order_by("part_id")}
     names = {part.code: part.name for part in Part.objects.filter(code__in=parts)}
     taken: list[tuple[Part, Move]] = []
     lacking: dict[str, int] = {}

@@ -16,7 +16,7 @@ from apps.supply.commands.purchasing import (
     receive,
     send_order,
 )
-from apps.supply.commands.requests import ask, hand_over, on_received, order_for, promise, refuse
+from apps.supply.commands.requests import ask, hand_over, on_dropped, on_received, order_for, promise, refuse
 from apps.supply.commands.taking import Taken, take_way
 from apps.supply.commands.thresholds import accept_thresholds
 
@@ -37,6 +37,7 @@ __all__ = [
     "lend",
     "mail_order",
     "new_proposal",
+    "on_dropped",
     "on_received",
     "order_for",
     "pick",

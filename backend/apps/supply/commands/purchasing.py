@@ -1,9 +1,11 @@
 """Purchase orders: from a proposal to what has come, in part or whole."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime, timedelta
+from email.utils import parseaddr
 from uuid import UUID
 
+from django.conf import settings
 from django.core.mail import EmailMessage
 from django.db import transaction
 
@@ -15,9 +17,9 @@ from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import Part, StockPlace, Supplier
 from apps.supply import levels, papers
-from apps.supply.events import PurchaseReceived
+from apps.supply.events import LinesDropped, PurchaseReceived
 from apps.supply.inputs import Came, LineWanted
-from apps.supply.models import PurchaseLine, PurchaseOrder
+from apps.supply.models import PartRequest, PurchaseLine, PurchaseOrder
 from core.calendars import local_day
 from core.roles import Action
 from core.stock import MOST, Move, MoveReason, PlaceKind
@@ -54,7 +56,8 @@ def add_to_proposal(
     if not by_itself:
         line.by_itself = False
     line.save()
-    _tell(actor, now, order, f"put {quantity} × {part.name} on the proposal to {part.supplier.name}")
+    # A new version: whoever is editing the proposal as it was would take this line off without having seen it.
+    _stepped(actor, now, order, f"put {quantity} × {part.name} on the proposal to {part.supplier.name}")
     return line
 
 
@@ -92,6 +95,7 @@ def put_lines(
         When it was changed since it was seen.
     """
     require(actor, Action.ORDER_PARTS)
+    _lock_who_waits(order_id)
     order = locked_order(order_id, version)
     _only(order, "proposal")
     parts = {row.code: row for row in Part.objects.filter(code__in=[line.code for line in lines])}
@@ -101,7 +105,9 @@ def put_lines(
         if not 1 <= line.quantity <= MOST:
             raise Rejected(f"A quantity is 1 to {MOST:,}.", field="lines")
     wanted_lines = {line.code: line for line in lines}
-    order.lines.exclude(part__code__in=wanted_lines).delete()
+    dropped = order.lines.exclude(part__code__in=wanted_lines)
+    _let_go(actor, now, order, dropped)
+    dropped.delete()
     for code, line in wanted_lines.items():
         PurchaseLine.objects.update_or_create(
             order=order, part=parts[code],
@@ -153,26 +159,34 @@ def send_order(
     order.expected_on = expected_on or today + timedelta(days=order.supplier.days)
     if order.expected_on < today:
         raise Rejected("It cannot be expected before today.", field="expected_on")
-    jobs.after_commit(SEND_PAPER, order_id=order.pk)
+    jobs.after_commit(SEND_PAPER, lock=f"{SEND_PAPER} {order.pk}", order_id=order.pk)
     return _stepped(actor, now, order, f"ordered from {order.supplier.name}")
 
 
 def mail_order(*, now: datetime, order_id: int) -> bool:
-    """Write to the supplier, with the order as PDF and as a table; whether it was written. Safe to run twice: who was
-    written to is not written to again."""
-    with transaction.atomic():
-        rows = PurchaseOrder.objects.select_for_update(of=("self",)).select_related("supplier", "target__depot")
-        order = rows.filter(pk=order_id, state="ordered", mailed_at=None).first()
-        if order is None or not order.supplier.email:
-            return False
-        text = f"Please deliver what is on the order {order.number} that is attached.\n\n{company().name}"
-        letter = EmailMessage(f"Purchase order {order.number}", text, to=[order.supplier.email])
-        letter.attach(f"{order.number}.pdf", papers.purchase_pdf(order), "application/pdf")
-        letter.attach(f"{order.number}.csv", papers.purchase_csv(order), "text/csv")
-        order.mailed_at = now
-        order.save(update_fields=["mailed_at"])
-        letter.send()
+    """Write to the supplier, with the order as PDF and as a table; whether it was written. To be called outside of any
+    transaction: nothing is locked while the letter is handed over. Safe to run twice: who was written to is not written
+    to again; who dies between the letter and the note of it writes the same letter again, under the same Message-ID
+    (RFC 5322), by which the supplier's programs know it."""
+    rows = PurchaseOrder.objects.select_related("supplier", "target__depot")
+    order = rows.filter(pk=order_id, state__in=["ordered", "received in part"], mailed_at=None).first()
+    if order is None or not order.supplier.email:
+        return False
+    text = f"Please deliver what is on the order {order.number} that is attached.\n\n{company().name}"
+    letter = EmailMessage(
+        f"Purchase order {order.number}", text, to=[order.supplier.email],
+        headers={"Message-ID": f"<purchase-order-{order.pk}-{order.number}@{_own_domain()}>"},
+    )  # fmt: skip
+    letter.attach(f"{order.number}.pdf", papers.purchase_pdf(order), "application/pdf")
+    letter.attach(f"{order.number}.csv", papers.purchase_csv(order), "text/csv")
+    letter.send()
+    PurchaseOrder.objects.filter(pk=order_id, mailed_at=None).update(mailed_at=now)
+    live.announce("stock")
     return True
+
+
+def _own_domain() -> str:
+    return parseaddr(settings.DEFAULT_FROM_EMAIL)[1].rpartition("@")[2]
 
 
 @transaction.atomic
@@ -204,6 +218,7 @@ def receive(
     require(actor, Action.MOVE_STOCK)
     # Visits that wait for it come before purchase orders and levels, as everywhere.
     list(Visit.objects.select_for_update().filter(part_requests__line__order=order_id).order_by("pk"))
+    _lock_who_waits(order_id)
     order = PurchaseOrder.objects.select_for_update(of=("self",)).select_related("supplier").filter(pk=order_id).first()
     if order is not None and key is not None and stock_queries.is_booked(key):
         return order
@@ -254,12 +269,19 @@ def _book(
 def cancel_order(*, actor: Actor, now: datetime, order_id: int, version: int, because: str) -> PurchaseOrder:
     """Nothing (more) of it is to come."""
     require(actor, Action.ORDER_PARTS)
+    _lock_who_waits(order_id)
     order = locked_order(order_id, version)
     _only(order, "proposal", "ordered", "received in part")
     if not because.strip() and order.state != "proposal":
         raise Rejected("Say why.", field="because")
+    _let_go(actor, now, order, order.lines.all())
     order.state, order.ended_at = "received" if order.state == "received in part" else "cancelled", now
     return _stepped(actor, now, order, f"called off what is still to come: {because.strip() or 'not needed'}")
+
+
+def _let_go(actor: Actor, now: datetime, order: PurchaseOrder, lines: Iterable[PurchaseLine]) -> None:
+    """Nothing more comes by these lines: who waits for one hears of it in the same transaction."""
+    events.publish(LinesDropped(order=order, line_ids=[row.pk for row in lines], at=now, actor=actor))
 
 
 @transaction.atomic
@@ -272,6 +294,11 @@ def propose(*, actor: Actor, now: datetime) -> list[PurchaseOrder]:
         line = add_to_proposal(actor=actor, now=now, part=row.part, quantity=number, target=row.place, by_itself=True)
         found[line.order_id] = line.order
     return list(found.values())
+
+
+def _lock_who_waits(order_id: int) -> None:
+    """Requests are locked before purchase orders, and those before levels, as by whoever answers a request."""
+    list(PartRequest.objects.select_for_update().filter(line__order=order_id).order_by("pk"))
 
 
 def locked_order(order_id: int, version: int) -> PurchaseOrder:

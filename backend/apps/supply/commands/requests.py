@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from apps.orders import commands as orders
 from apps.orders.models import Visit
@@ -11,7 +12,7 @@ from apps.stock import commands as stock
 from apps.stock import queries as stock_queries
 from apps.stock.models import Part
 from apps.supply.commands.purchasing import add_to_proposal
-from apps.supply.events import PartsArrived, PurchaseReceived
+from apps.supply.events import LinesDropped, PartsArrived, PurchaseReceived
 from apps.supply.inputs import Asked
 from apps.supply.models import PartRequest, PurchaseLine
 from core.orders import Step, VisitState
@@ -120,7 +121,7 @@ def hand_over(*, actor: Actor, now: datetime, request_id: int, version: int) -> 
     transfer = row.transfer
     if transfer is None:
         planned = stock.Planned(
-            code=row.part.code, quantity=row.quantity, source_id=stock.place_of_depot(row.technician.depot_id).pk,
+            code=row.part.code, quantity=row.quantity, source_id=_came_to(row),
             target_id=stock.place_of_van(row.technician).pk, at=now, for_visit_id=row.visit_id,
         )  # fmt: skip
         transfer = stock.plan_transfer(actor=actor, now=now, planned=planned)
@@ -128,6 +129,11 @@ def hand_over(*, actor: Actor, now: datetime, request_id: int, version: int) -> 
     stock.complete_transfers(actor=actor, now=now, transfer_ids=[transfer.pk])
     row.state, row.ended_at = "handed over", now
     return _kept(actor, now, row, f"handed over {row.quantity} × {row.part.name} to {row.technician.name}")
+
+
+def _came_to(row: PartRequest) -> int:
+    """The place it was ordered to."""
+    return row.line.order.target_id if row.line else stock.place_of_depot(row.technician.depot_id).pk
 
 
 @transaction.atomic
@@ -159,6 +165,22 @@ def on_received(event: PurchaseReceived) -> None:
             _kept(event.actor, event.at, row, f"{row.quantity} × {row.part.name} has come for {row.technician.name}")
             if row.visit is not None and row.must:
                 _wake(event, row, row.visit)
+    if event.order.state == "received":
+        # All has come, and was too few: nobody waits for what nobody sends.
+        _ask_again(event.actor, event.at, PartRequest.objects.filter(line__order=event.order), "no more of it comes")
+
+
+def on_dropped(event: LinesDropped) -> None:
+    """Whoever waits for what does not come is asking again, before it is forgotten."""
+    rows = PartRequest.objects.filter(line__in=event.line_ids)
+    _ask_again(event.actor, event.at, rows, f"{event.order.number} does not bring it")
+
+
+def _ask_again(actor: Actor, now: datetime, rows: QuerySet[PartRequest], why: str) -> None:
+    waiting = rows.filter(state="ordered").select_for_update(of=("self",)).select_related("part", "technician")
+    for row in waiting.order_by("pk"):
+        row.state, row.line = "asked", None
+        _kept(actor, now, row, f"{row.quantity} × {row.part.name} for {row.technician.name} is asked for again: {why}")
 
 
 def _unclaimed(line_id: int) -> int:
@@ -199,7 +221,7 @@ def _office(actor: Actor) -> Actor:
 def _locked(request_id: int, version: int) -> PartRequest:
     row = (
         PartRequest.objects.select_for_update(of=("self",))
-        .select_related("part__supplier", "technician", "visit__order", "visit__technician", "transfer")
+        .select_related("part__supplier", "technician", "visit__order", "visit__technician", "transfer", "line__order")
         .filter(pk=request_id).first()
     )  # fmt: skip
     if row is None:

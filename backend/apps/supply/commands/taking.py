@@ -19,6 +19,7 @@ from apps.supply.commands.purchasing import add_to_proposal
 from apps.supply.commands.requests import note_ordered
 from apps.supply.errands import make_errand
 from apps.supply.events import HandOverPlanned
+from apps.supply.models import PartRequest
 from apps.supply.ways import Missing, missing_of, way_named, ways_for
 from core.basics import Place
 from core.calendars import local_time
@@ -160,7 +161,8 @@ def _give(actor: Actor, now: datetime, visit: Visit, _missing: Missing, way: Way
 
 
 def _order(actor: Actor, now: datetime, visit: Visit, missing: Missing, way: Way) -> Taken:
-    """On the proposal to its supplier, asked for by this visit."""
+    """On the proposal to its supplier, asked for by this visit; its request is locked before the order is."""
+    list(PartRequest.objects.select_for_update().filter(visit=visit, part=missing.part).order_by("pk"))
     line = add_to_proposal(actor=actor, now=now, part=missing.part, quantity=way.quantity, for_visit=visit)
     note_ordered(actor=actor, now=now, visit=visit, part=missing.part, quantity=way.quantity, line=line)
     return Taken(way=way, visit=visit)
