@@ -6,11 +6,12 @@ from datetime import timedelta
 import pytest
 
 from apps.stock import commands as stock
-from apps.stock.models import Movement
+from apps.stock.inputs import Circumstances
+from apps.stock.models import Level, Movement, Part, Piece
 from apps.supply import commands
 from apps.supply.inputs import Picked
 from apps.supply.tonight import on_van, tonight
-from core.stock import MoveReason
+from core.stock import Move, MoveReason
 from foundation import clock
 from foundation.errors import Conflict, Rejected
 from foundation.moments import to_datetime
@@ -132,3 +133,43 @@ def test_what_came_lately_or_was_used_lately_stays(world, yard):
         if row.level.part.code == "light-curtain"
     ]  # fmt: skip
     assert found.leave
+
+
+def test_what_is_needed_again_is_not_left_behind_though_it_was_proposed(world, yard):
+    lies(world.ines, "light-curtain", 2)
+    visit_on_tuesday(world, 9, light_curtain=1)
+    with pytest.raises(Conflict, match="Light curtain is needed on"):
+        commands.leave_at_depot(actor=Storekeeper(), now=clock.now(), place_id=yard.ines.pk, codes=["light-curtain"])
+    assert yard.has(yard.ines, "light-curtain") == 2
+
+
+def test_pieces_with_numbers_that_a_van_does_not_use_go_back_by_their_numbers(world, yard):
+    Part.objects.filter(code="light-curtain").update(tracking="serial number")
+    part = Part.objects.get(code="light-curtain")
+    source = stock.place_of_supplier(yard.supplier.pk)
+    one = Move(
+        part=part.pk, quantity=2, source=source.pk, target=yard.ines.pk, reason=MoveReason.RECEIPT, serials=("A1", "A2")
+    )
+    long_ago = clock.now() - timedelta(weeks=60)
+    stock.move(actor=Storekeeper(), now=long_ago, moves=[one], how=Circumstances(happened_at=long_ago))
+    [row] = [row for row in on_van(yard.ines, now=clock.now()) if row.leave]
+    assert row.level.part == part
+    commands.leave_at_depot(actor=Storekeeper(), now=clock.now(), place_id=yard.ines.pk, codes=[part.code])
+    assert yard.has(yard.north, "light-curtain") == 2
+    assert set(Piece.objects.filter(place=yard.north).values_list("serial", flat=True)) == {"A1", "A2"}
+
+
+def test_levels_that_are_taken_over_are_those_that_were_proposed(world, yard, as_role):
+    lies(world.ines.depot, "door-roller", 40)
+    for week in range(20):
+        how = Circumstances(happened_at=clock.now() - timedelta(weeks=week))
+        part = Part.objects.get(code="door-roller")
+        one = Move(part=part.pk, quantity=2, source=yard.north.pk, target=yard.south.pk, reason=MoveReason.TRANSFER)
+        stock.move(actor=Storekeeper(), now=clock.now(), moves=[one], how=how)
+    api, path = as_role("dispatcher"), f"/supply/places/{yard.north.pk}/thresholds"
+    shown = {row["code"]: (row["proposed_least"], row["proposed_target"]) for row in api.get(path).json()}
+    assert shown["door-roller"][0] > 0
+    assert api.post(path, {"codes": ["door-roller"]}).json() == 1
+    level = Level.objects.get(place=yard.north, part__code="door-roller")
+    assert (level.least, level.target) == shown["door-roller"]
+    assert api.post(path, {"codes": ["door-roller"]}).json() == 0

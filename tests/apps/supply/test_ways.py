@@ -11,11 +11,12 @@ from apps.stock.models import Transfer
 from apps.supply import commands
 from apps.supply.models import PartRequest, PurchaseLine
 from apps.supply.ways import missing_of, ways_for
+from core.calendars import local_time
 from core.supply import WayKind
 from foundation import clock
 from foundation.errors import Rejected
 from foundation.moments import to_datetime
-from tests.apps.conftest import MONDAY, at, lies
+from tests.apps.conftest import MONDAY, TZ, at, lies
 from tests.apps.stock.test_stock import missing
 from tests.apps.supply.test_tonight import TUESDAY, visit_on_tuesday
 
@@ -205,3 +206,16 @@ def test_every_way_that_is_offered_in_time_can_be_taken(world, yard, instead, di
             lacking = missing(dispatcher, world.ines, TUESDAY) | missing(dispatcher, world.ivor, TUESDAY)
             assert lacking == {}, way
             transaction.set_rollback(True)
+
+
+def test_what_a_drag_says_of_who_has_the_part_is_the_way_that_is_offered_then(world, yard, dispatcher):
+    visit = world.visit(takes={"door-roller": 2})
+    where = {"technician_id": world.ines.pk, "start": at(11, day=TUESDAY)}
+    verdict = dispatcher.post("/scheduling/judge", {"visit_id": visit.pk, **where}).json()
+    [said] = [row["sentence"] for row in verdict["reasons"] if "off the route" in row["sentence"]]
+    body = {"version": visit.version, "reason": "somebody fetches it", **where}
+    assert dispatcher.post(f"/visits/{visit.pk}/place", body).status_code == 200
+    way = of_kind(ways(visit), WayKind.DEPOT)
+    assert way.in_time
+    assert said.startswith("Door roller: Kilnfield has 8 free, ")
+    assert said.endswith(f"at {local_time(way.start, TZ)}")

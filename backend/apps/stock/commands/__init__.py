@@ -26,6 +26,7 @@ from apps.stock.commands.places import (
     place_of_vehicle,
 )
 from apps.stock.commands.suppliers import put_supplier
+from apps.stock.commands.tracking import lying
 from apps.stock.commands.transfers import Planned, complete_transfers, drop_transfer, plan_transfer
 from apps.stock.commands.using import Used, take
 
@@ -47,6 +48,7 @@ __all__ = [
     "enter_found",
     "explain",
     "finish_count",
+    "lying",
     "merge_parts",
     "move",
     "name_parts",

@@ -41,6 +41,24 @@ def _check_piece(part: Part, serial: str, row: Piece | None, source: StockPlace,
         raise Conflict(f"{part.name} {serial} is at {row.place.name} already.", code="piece_there")
 
 
+def lying(part: Part, place: StockPlace, quantity: int) -> list[tuple[int, tuple[str, ...], str]]:
+    """So many of a part as they lie at a place, at most as many as there are: quantity, serial numbers, batch. Of
+    pieces with numbers the first by number; of batches what came in first."""
+    if part.tracking == Tracking.SERIAL:
+        pieces = Piece.objects.filter(part=part, place=place).order_by("serial").values_list("serial", flat=True)
+        serials = tuple(pieces[:quantity])
+        return [(len(serials), serials, "")] if serials else []
+    if part.tracking == Tracking.PLAIN:
+        return [(quantity, (), "")]
+    found = []
+    for lot in Lot.objects.filter(part=part, place=place, quantity__gt=0).order_by("id"):
+        taken = min(quantity, lot.quantity)
+        quantity -= taken
+        if taken:
+            found.append((taken, (), lot.batch))
+    return found
+
+
 def move_lots(moves: Sequence[Move], parts: Mapping[int, Part], kinds: Mapping[int, PlaceKind]) -> None:
     """Keep how many of a batch lie where.
 

@@ -10,9 +10,10 @@ from apps.people import queries as people
 from apps.stock import queries
 from apps.stock.commands.moving import move
 from apps.stock.commands.places import place_of_site
+from apps.stock.commands.tracking import lying
 from apps.stock.inputs import Circumstances
-from apps.stock.models import Level, Lot, Part, Piece, StockPlace
-from core.stock import Move, MoveReason, Tracking
+from apps.stock.models import Level, Part, StockPlace
+from core.stock import Move, MoveReason
 from foundation import audit
 from foundation.actors import Actor
 
@@ -85,24 +86,11 @@ def _what_is_there(
 
 
 def _moves_of(part: Part, place: StockPlace, quantity: int) -> list[Move]:
-    """Of pieces with numbers those that lie there by number; of batches what came in first. Which they really were is
-    said on the phone."""
-    if part.tracking == Tracking.SERIAL:
-        pieces = Piece.objects.filter(part=part, place=place).order_by("serial")[:quantity]
-        serials = tuple(row.serial for row in pieces)
-        return [_move(part, place, len(serials), serials=serials)] if serials else []
-    if part.tracking == Tracking.BATCH:
-        moves = []
-        for lot in Lot.objects.filter(part=part, place=place, quantity__gt=0).order_by("id"):
-            taken = min(quantity, lot.quantity)
-            quantity -= taken
-            if taken:
-                moves.append(_move(part, place, taken, batch=lot.batch))
-        return moves
-    return [_move(part, place, quantity)]
-
-
-def _move(part: Part, place: StockPlace, quantity: int, *, serials: tuple[str, ...] = (), batch: str = "") -> Move:
-    return Move(
-        part=part.pk, quantity=quantity, source=place.pk, target=0, reason=MoveReason.USE, serials=serials, batch=batch
-    )
+    """Which pieces they really were is said on the phone."""
+    return [
+        Move(
+            part=part.pk, quantity=number, source=place.pk, target=0, reason=MoveReason.USE, serials=serials,
+            batch=batch,
+        )
+        for number, serials, batch in lying(part, place, quantity)
+    ]  # fmt: skip

@@ -12,11 +12,11 @@ from apps.stock import queries as stock_queries
 from apps.stock.inputs import Circumstances
 from apps.stock.models import Part, StockPlace
 from apps.supply.inputs import Picked
-from apps.supply.tonight import tonight
+from apps.supply.tonight import on_van, tonight
 from core.roles import Action
 from core.stock import Move, MoveReason
 from foundation.actors import Actor, require
-from foundation.errors import NotFound, Rejected
+from foundation.errors import Conflict, NotFound, Rejected
 
 
 @transaction.atomic
@@ -62,25 +62,32 @@ def pick(
 
 @transaction.atomic
 def leave_at_depot(*, actor: Actor, now: datetime, place_id: int, codes: Sequence[str]) -> int:
-    """Bring what a van does not use to the depot of who drives it; how many kinds of parts."""
+    """Bring what a van does not use to the depot of who drives it; how many kinds of parts.
+
+    Raises
+    ------
+    Conflict
+        When one of them is not proposed (any more): it was used, or something planned takes it.
+    """
     require(actor, Action.MOVE_STOCK)
     van = stock_queries.place(place_id)
     driver = stock_queries.driver_of(van)
     if driver is None:
         raise Rejected("Nobody drives this van: choose a driver first.", code="no_driver")
-    levels = [row for row in stock_queries.levels_at(place_id) if row.part.code in codes and row.quantity > 0]
+    wanted = [row for row in on_van(van, now=now) if row.level.part.code in codes]
+    if needed := [row.level.part.name for row in wanted if not row.leave]:
+        raise Conflict(f"{needed[0]} is needed on {van.name} (again). Shown as it is.", code="needed")
     depot = stock.place_of_depot(driver.depot_id)
-    tracked = [row.part.name for row in levels if row.part.tracking != "plain"]
-    if tracked:
-        raise Rejected(f"{tracked[0]}: book which pieces go back.", code="which_pieces", field="codes")
     moves = [
         Move(
-            part=row.part_id, quantity=row.quantity, source=van.pk, target=depot.pk, reason=MoveReason.TRANSFER
+            part=row.level.part_id, quantity=number, source=van.pk, target=depot.pk, reason=MoveReason.TRANSFER,
+            serials=serials, batch=batch,
         )
-        for row in levels
+        for row in wanted
+        for number, serials, batch in stock.lying(row.level.part, van, row.level.quantity)
     ]  # fmt: skip
     stock.move(actor=actor, now=now, moves=moves, how=Circumstances(note="not used"))
-    return len(moves)
+    return len(wanted)
 
 
 def _moves(picked: Sequence[Picked], depot: StockPlace, van: StockPlace) -> list[Move]:
