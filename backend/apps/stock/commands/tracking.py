@@ -50,7 +50,7 @@ def lying(part: Part, place: StockPlace, quantity: int) -> list[tuple[int, tuple
         return [(len(serials), serials, "")] if serials else []
     if part.tracking == Tracking.PLAIN:
         return [(quantity, (), "")]
-    found = []
+    found: list[tuple[int, tuple[str, ...], str]] = []
     for lot in Lot.objects.filter(part=part, place=place, quantity__gt=0).order_by("id"):
         taken = min(quantity, lot.quantity)
         quantity -= taken
