@@ -246,9 +246,9 @@ def order_for(request: HttpRequest, request_id: Key, body: shapes.SeenIn) -> Sta
 
 
 @router.post("/part-requests/{int:request_id}/hand-over", response={204: None}, auth=Needs(Action.MOVE_STOCK))
-def hand_over(request: HttpRequest, request_id: Key, body: shapes.SeenIn) -> Status[None]:
+def hand_over(request: HttpRequest, request_id: Key, body: shapes.HandOverIn) -> Status[None]:
     """The technician has it."""
-    commands.hand_over(actor=actor_of(request), now=clock.now(), request_id=request_id, version=body.version)
+    commands.hand_over(actor=actor_of(request), now=clock.now(), request_id=request_id, **body.dict())
     return Status(204, None)
 
 

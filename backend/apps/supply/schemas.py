@@ -350,6 +350,7 @@ class PartRequestOut(Schema):
     code: str
     part: str
     quantity: int
+    tracking: Tracking
     technician_id: int
     technician: str
     visit_id: int | None
@@ -371,7 +372,8 @@ class PartRequestOut(Schema):
     def of(cls, row: PartRequest) -> Self:
         return cls(
             id=row.pk, version=row.version, code=row.part.code, part=row.part.name, quantity=row.quantity,
-            technician_id=row.technician_id, technician=row.technician.name, visit_id=row.visit_id,
+            tracking=Tracking(row.part.tracking), technician_id=row.technician_id, technician=row.technician.name,
+            visit_id=row.visit_id,
             order_id=row.visit.order_id if row.visit else None, visit=row.visit.label if row.visit else "",
             needed_by=to_moment(row.needed_by), must=row.must, substitute_allowed=row.substitute_allowed,
             words=row.words, state=row.state, answer=row.answer,
@@ -401,6 +403,13 @@ class AskPartIn(Schema):
 
 class SeenIn(Schema):
     version: Version
+
+
+class HandOverIn(SeenIn):
+    """Which pieces, of a part that has numbers or batches."""
+
+    serials: Serials = Field(default_factory=list)
+    batch: Text = Field("", max_length=40)
 
 
 class PromisePartIn(SeenIn):

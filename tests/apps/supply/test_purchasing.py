@@ -338,3 +338,19 @@ def test_what_arrived_is_handed_over_from_where_it_was_ordered_to(world, yard):
     row.refresh_from_db()
     commands.hand_over(**how(), request_id=row.pk, version=row.version)
     assert (yard.has(yard.ines), yard.has(yard.north), yard.has(yard.south)) == (2, 0, 8)
+
+
+def test_a_piece_with_a_number_is_handed_over_by_its_number(world, yard, as_role):
+    Part.objects.filter(code="light-curtain").update(tracking="serial number")
+    wanted = Asked(code="light-curtain", quantity=1, technician_id=world.ines.pk)
+    row = commands.ask(**how(), asked=wanted)
+    row = commands.order_for(**how(), request_id=row.pk, version=row.version)
+    order = commands.send_order(**how(), order_id=row.line.order_id, version=row.line.order.version)
+    receive(order, 1, serials=["C9"])
+    api = as_role("dispatcher")
+    [shown] = api.get("/part-requests").json()
+    assert (shown["state"], shown["tracking"]) == ("arrived", "serial number")
+    path = f"/part-requests/{row.pk}/hand-over"
+    assert api.post(path, {"version": shown["version"]}).status_code == 422
+    assert api.post(path, {"version": shown["version"], "serials": ["C9"]}).status_code == 204
+    assert yard.has(yard.ines, "light-curtain") == 1

@@ -1,5 +1,6 @@
 """Parts that somebody asks for: answered, ordered, handed over; and what becomes of the visit that waits for them."""
 
+from collections.abc import Sequence
 from datetime import datetime
 
 from django.db import transaction
@@ -112,7 +113,9 @@ def order_for(*, actor: Actor, now: datetime, request_id: int, version: int) -> 
 
 
 @transaction.atomic
-def hand_over(*, actor: Actor, now: datetime, request_id: int, version: int) -> PartRequest:
+def hand_over(
+    *, actor: Actor, now: datetime, request_id: int, version: int, serials: Sequence[str] = (), batch: str = ""
+) -> PartRequest:
     """The technician has it: what was promised is moved; what has arrived goes from the depot onto the van."""
     require(actor, Action.MOVE_STOCK)
     row = _locked(request_id, version)
@@ -126,7 +129,9 @@ def hand_over(*, actor: Actor, now: datetime, request_id: int, version: int) -> 
         )  # fmt: skip
         transfer = stock.plan_transfer(actor=actor, now=now, planned=planned)
         row.transfer = transfer
-    stock.complete_transfers(actor=actor, now=now, transfer_ids=[transfer.pk])
+    stock.complete_transfers(
+        actor=actor, now=now, transfer_ids=[transfer.pk], serials={transfer.pk: serials}, batches={transfer.pk: batch}
+    )
     row.state, row.ended_at = "handed over", now
     return _kept(actor, now, row, f"handed over {row.quantity} × {row.part.name} to {row.technician.name}")
 

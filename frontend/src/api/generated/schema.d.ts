@@ -10400,6 +10400,21 @@ export interface components {
             visit_id: number;
         };
         /**
+         * HandOverIn
+         * @description Which pieces, of a part that has numbers or batches.
+         */
+        HandOverIn: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Serials */
+            serials?: string[];
+            /** Version */
+            version: number;
+        };
+        /**
          * Health
          * @description `worker` is the age in seconds of the worker's last sign of life, or None.
          */
@@ -12815,6 +12830,7 @@ export interface components {
             technician: string;
             /** Technician Id */
             technician_id: number;
+            tracking: components["schemas"]["Tracking"];
             /** Version */
             version: number;
             /** Visit */
@@ -17251,6 +17267,7 @@ export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
+export type SchemaHandOverIn = components['schemas']['HandOverIn'];
 export type SchemaHealth = components['schemas']['Health'];
 export type SchemaHelpIn = components['schemas']['HelpIn'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
@@ -25240,7 +25257,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SeenIn"];
+                "application/json": components["schemas"]["HandOverIn"];
             };
         };
         responses: {

@@ -216,7 +216,7 @@ export const useOrderFor = () =>
   );
 
 export const useHandOver = () =>
-  useStockChange(({ id, ...body }: Answer) =>
+  useStockChange(({ id, ...body }: Answer & { serials: string[]; batch: string }) =>
     data(api.POST('/api/v1/part-requests/{request_id}/hand-over', { ...asked(id), body })),
   );
 

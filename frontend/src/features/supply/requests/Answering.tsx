@@ -20,7 +20,7 @@ export function Answering({ row }: { row: SchemaPartRequestOut }) {
   const open = row.state === 'asked' || row.state === 'ordered' || row.state === 'arrived';
   return (
     <div className="space-y-2 pt-2">
-      <div className="flex flex-wrap gap-2">
+      <div className="flex flex-wrap items-end gap-2">
         {open && (
           <Button aria-expanded={looking} onClick={() => setLooking(!looking)}>
             Who has it near
@@ -35,9 +35,11 @@ export function Answering({ row }: { row: SchemaPartRequestOut }) {
           </Button>
         )}
         {(row.state === 'promised' || row.state === 'arrived') && (
-          <Button disabled={hand.isPending} onClick={() => hand.mutate(at, told(`${row.technician} has it`))}>
-            Handed over
-          </Button>
+          <HandOver
+            row={row}
+            busy={hand.isPending}
+            onHand={(pieces) => hand.mutate({ ...at, ...pieces }, told(`${row.technician} has it`))}
+          />
         )}
         <Button rank="quiet" aria-expanded={refusing} onClick={() => setRefusing(!refusing)}>
           Refuse
@@ -46,6 +48,36 @@ export function Answering({ row }: { row: SchemaPartRequestOut }) {
       {looking && <Near row={row} onDone={() => setLooking(false)} />}
       {refusing && <Refusing row={row} />}
     </div>
+  );
+}
+
+interface HandOverProps {
+  row: SchemaPartRequestOut;
+  busy: boolean;
+  onHand: (pieces: { serials: string[]; batch: string }) => void;
+}
+
+/** The technician has it; of a part that has numbers or batches one says which. */
+function HandOver({ row, busy, onHand }: HandOverProps) {
+  const [pieces, setPieces] = useState('');
+  const serials = row.tracking === 'serial number' ? pieces.split(/[\s,;]+/).filter(Boolean) : [];
+  const batch = row.tracking === 'batch' ? pieces.trim() : '';
+  const said =
+    row.tracking === 'plain' || (row.tracking === 'batch' ? batch !== '' : serials.length === row.quantity);
+  return (
+    <>
+      {row.tracking !== 'plain' && (
+        <TextField
+          label={row.tracking === 'batch' ? 'Batch' : 'Serial numbers'}
+          className="w-44"
+          value={pieces}
+          onChange={(event) => setPieces(event.target.value)}
+        />
+      )}
+      <Button disabled={busy || !said} onClick={() => onHand({ serials, batch })}>
+        Handed over
+      </Button>
+    </>
   );
 }
 
