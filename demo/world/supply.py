@@ -3,6 +3,7 @@
 from datetime import datetime, timedelta
 
 from apps.company.models import Depot
+from apps.orders import commands as orders
 from apps.stock import commands as stock
 from apps.stock.inputs import Circumstances, Found
 from apps.stock.models import Fitted, Level, Part, StockPlace
@@ -10,6 +11,7 @@ from apps.supply import commands
 from apps.supply.commands.purchasing import locked_order
 from apps.supply.inputs import Asked, Came, CameOut, LineWanted, LoanFields, Settled
 from apps.supply.models import PurchaseOrder
+from core.orders import Step, VisitState
 from core.roles import Role
 from core.stock import CountScope, Move, MoveReason
 from demo.world.week import Week
@@ -35,6 +37,8 @@ ORDERED = (
     ("Haldane Springs & Gates", 14, -3, (("Gate spring", 8), ("Bearing, 6203", 20)), ()),
     ("Norrvik Lift Parts", 25, -20, (("Guide shoe, 9 mm", 12),), (("Guide shoe, 9 mm", 12),)),
 )
+# What a visit on hold waits for.
+AWAITED = ("Limit switch, double", 2)
 
 
 def make_supply(week: Week) -> None:
@@ -44,6 +48,7 @@ def make_supply(week: Week) -> None:
     parts = {row.name: row for row in Part.objects.select_related("supplier")}
     _order(depots, parts, now)
     _ask(week, parts, now)
+    _wait(week, parts, now)
     _lend(week, depots, parts, now)
     _claim(now)
     _count(depots, now)
@@ -85,7 +90,7 @@ def _receive(order: PurchaseOrder, parts: dict[str, Part], came: tuple[tuple[str
 def _ask(week: Week, parts: dict[str, Part], now: datetime) -> None:
     """From the field, this morning."""
     people = week.people.technicians
-    today = [row for row in week.visits if row.technician_id and row.start and row.finished_at is None][:40:7]
+    ahead = [row for row in week.visits if row.technician_id and row.start and row.start > now][:40:7]
     wanted = (
         ("Door drive, type M", 1, True, "The old one hums and gets hot."),
         ("Safety contact", 2, True, ""),
@@ -93,7 +98,7 @@ def _ask(week: Week, parts: dict[str, Part], now: datetime) -> None:
         ("Frequency inverter, 4 kW", 1, True, "Needed before the drive can be commissioned."),
     )
     for number, (name, quantity, must, words) in enumerate(wanted):
-        visit = today[number] if number < len(today) else None
+        visit = ahead[number] if number < len(ahead) else None
         technician = visit.technician_id if visit is not None else people[number].pk
         asked = Asked(
             code=_part(parts, name).code, quantity=quantity, technician_id=technician or people[number].pk,
@@ -101,6 +106,27 @@ def _ask(week: Week, parts: dict[str, Part], now: datetime) -> None:
             needed_by=(visit.start if visit else None) or now + DAY,
         )  # fmt: skip
         commands.ask(actor=WHO, now=now - timedelta(minutes=35 * (number + 1)), asked=asked)
+
+
+def _wait(week: Week, parts: dict[str, Part], now: datetime) -> None:
+    """Work that could not be finished for want of a part, which is ordered: the visit is on hold until it comes."""
+    on_site = next(row for row in week.visits if row.state == VisitState.ON_SITE)
+    on_site.refresh_from_db()
+    assert on_site.technician_id is not None
+    name, number = AWAITED
+    at = now - timedelta(minutes=12)
+    note = f"{number} × {name} to be ordered"
+    visit = orders.take_step(actor=WHO, now=at, visit_id=on_site.pk, version=on_site.version, step=Step.HOLD, note=note)
+    asked = Asked(
+        code=_part(parts, name).code, quantity=number, technician_id=on_site.technician_id, visit_id=visit.pk,
+        words="The old ones no longer switch; one alone does not help.",
+    )  # fmt: skip
+    row = commands.ask(actor=WHO, now=at, asked=asked)
+    row = commands.order_for(actor=WHO, now=at, request_id=row.pk, version=row.version)
+    assert row.line is not None
+    order = commands.send_order(actor=WHO, now=at, order_id=row.line.order_id, version=row.line.order.version)
+    order.mailed_at = at
+    order.save(update_fields=["mailed_at"])
 
 
 def _lend(week: Week, depots: list[StockPlace], parts: dict[str, Part], now: datetime) -> None:

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.journeys.board import toast
-from tests.journeys.conftest import DISPATCHER, RunningWorld, started
+from tests.journeys.conftest import DISPATCHER, SECOND, RunningWorld, started
 
 pytestmark = pytest.mark.xdist_group("stock")
 
@@ -121,6 +121,38 @@ def test_a_request_is_ordered_received_in_part_and_handed_over(page):
     expect(request).to_have_count(0)
 
 
+def test_what_a_visit_on_hold_waits_for_comes_in_part_and_then_its_customer_is_promised_a_time(page):
+    tab(page, "Asked for").click()
+    request = page.get_by_role("list", name="Requests").get_by_role("listitem").filter(has_text="2 × Limit switch")
+    expect(request).to_contain_text("ordered")
+    visit = request.get_by_role("link").inner_text()
+    orders = page.request.get("/api/v1/supply/purchases").json()["rows"]
+    [order] = [row for row in orders if any(line["part"] == "Limit switch, double" for line in row["lines"])]
+    tab(page, "Purchases").click()
+    page.get_by_role("link", name=order["number"]).click()
+    receive = page.get_by_role("form", name="Receive")
+    for state in ("received in part", "received"):
+        receive.get_by_label("How many Limit switch, double come now").fill("1")
+        receive.get_by_role("button", name=re.compile("^Put away")).click()
+        toast(page, state)
+        tab(page, "Asked for").click()
+        expect(request).to_contain_text("ordered" if state == "received in part" else "arrived")
+        page.go_back()
+    # The visit waits again, and the best time is proposed where somebody sees that its customer has to be called.
+    page.goto("/outbox")
+    call = page.get_by_role("region", name="To be called").get_by_role("listitem").filter(has_text="has come")
+    expect(call).to_contain_text(f"2 × Limit switch, double for {visit} has come: offer a time")
+    expect(call).to_contain_text("We can come")
+    button = call.get_by_role("button", name=re.compile("^Promise "))
+    words = button.inner_text().removeprefix("Promise ")
+    button.click()
+    toast(page, f"Promised {words}")
+    expect(call).to_have_count(0)
+    # What was promised is what the customer reads.
+    written = page.get_by_role("table").get_by_role("row").filter(has_text=visit.split(" ")[0])
+    expect(written.filter(has_text=words.split(" ")[-1].split("–")[0]).first).to_be_visible()
+
+
 def test_a_defective_part_goes_back_and_is_credited(page):
     tab(page, "Returns").click()
     claims = page.get_by_role("list", name="Claims").get_by_role("listitem")
@@ -179,6 +211,18 @@ def test_a_count_is_blind_and_its_difference_is_booked_when_it_is_explained(page
     toast(page, "The books say what was found at Kilnfield")
     levels = page.request.get("/api/v1/parts/cable-tie-100-mm/levels").json()
     assert next(row for row in levels if row["place"] == "Kilnfield")["figures"]["on_hand"] == lies + 3
+
+
+def test_a_large_difference_is_booked_by_somebody_else_than_who_counted(sign_in):
+    page = sign_in(SECOND)
+    page.goto("/stock/counts")
+    page.get_by_role("link", name=re.compile("one shelf")).filter(has_not_text="Kilnfield").first.click()
+    expect(page.get_by_text("Your yes is needed")).to_be_visible()
+    differences = page.get_by_role("table", name="Differences")
+    differences.get_by_role("textbox").first.fill("given to the workshop and not written down")
+    page.get_by_role("button", name="Book the differences").click()
+    toast(page, "The books say what was found at")
+    expect(page.get_by_text(re.compile("booked by Milo Tarn"))).to_be_visible()
 
 
 def test_a_part_is_found_with_where_it_lies(page):

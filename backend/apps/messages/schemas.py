@@ -5,6 +5,7 @@ from typing import Literal, Self
 from ninja import Field, Schema
 
 from apps.messages.models import Call, Message
+from core.orders import VisitState
 from foundation.moments import to_moment
 from foundation.schemas import Text
 
@@ -62,6 +63,9 @@ class CallOut(Schema):
 
     id: int
     visit_id: int
+    visit_version: int
+    # The visit waits in the backlog: a time can be offered in the same call.
+    can_offer: bool
     order: str
     name: str
     phone: str
@@ -71,9 +75,12 @@ class CallOut(Schema):
 
     @classmethod
     def of(cls, row: Call) -> Self:
+        visit = row.visit
+        waits = VisitState(visit.state) is VisitState.OPEN and visit.duration_seconds is not None
         return cls(
-            id=row.pk, visit_id=row.visit_id, order=row.visit.order.number, name=row.name, phone=row.phone,
-            why=row.why, made_at=int(row.made_at.timestamp()), done_at=to_moment(row.done_at),
+            id=row.pk, visit_id=visit.pk, visit_version=visit.version, can_offer=waits, order=visit.order.number,
+            name=row.name, phone=row.phone, why=row.why, made_at=int(row.made_at.timestamp()),
+            done_at=to_moment(row.done_at),
         )  # fmt: skip
 
 

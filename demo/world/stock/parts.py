@@ -7,9 +7,11 @@ from dataclasses import dataclass, field
 import numpy as np
 from stdnum import ean
 
+from apps.company.numbers import take_numbers
 from apps.pricing.models import Item
 from apps.stock.models import Part, Substitute, Supplier
 from demo.world.work import PARTS
+from foundation import clock
 from foundation.named.rows import key_for
 
 # Name, days until it delivers, what it sells by the first words of a part's name.
@@ -112,11 +114,14 @@ _FITS = {
 _UNTIDY = ("Thing for the door motor", "Lamp (old type)", "Belt 4 m??")
 
 
+_FIRST = 10_000
+
+
 @dataclass
 class _Making:
     suppliers: dict[str, Supplier]
     dice: np.random.Generator
-    number: int = 10_000
+    number: int = _FIRST
     codes: set[str] = field(default_factory=set)
 
     def part(self, name: str, *, code: str = "", unit: str = "C62", cost: int, item: Item | None = None) -> Part:
@@ -161,8 +166,11 @@ def make_parts(random: np.random.Generator) -> None:
         if wording not in PRICED.values()
     ]
     Part.objects.bulk_create([*asked, *sold, *_used_up(making)])
-    for number, name in enumerate(_UNTIDY):
-        Part.objects.create(code=key_for(name, making.codes), name=name, number=f"P-{10_900 + number}", untidy=True)
+    for name in _UNTIDY:
+        making.number += 1
+        Part.objects.create(code=key_for(name, making.codes), name=name, number=f"P-{making.number}", untidy=True)
+    # What is named from now on goes on from there.
+    take_numbers("part", making.number - _FIRST, now=clock.now())
     _substitutes()
 
 

@@ -60,6 +60,17 @@ def test_what_is_not_known_is_refused_by_name_of_the_field(world, dispatcher, as
     assert dispatcher.get("/appointments/capacity", first=MONDAY.isoformat(), skill="juggling").status_code == 422
 
 
+def test_a_number_that_somebody_gave_by_hand_is_passed_over(world, dispatcher):
+    [first] = dispatcher.post("/parts", {"names": ["First part"]}).json()
+    number = Part.objects.get(code=first["code"]).number
+    head, digits = number.split("-")
+    Part.objects.create(code="by-hand", name="Numbered by hand", number=f"{head}-{int(digits) + 1}")
+    answer = dispatcher.post("/parts", {"names": ["Second part", "Third part"]})
+    assert answer.status_code == 201
+    numbers = [Part.objects.get(code=row["code"]).number for row in answer.json()]
+    assert numbers == [f"{head}-{int(digits) + 2}", f"{head}-{int(digits) + 3}"]
+
+
 def test_a_kind_of_certificate_is_made_once_by_whoever_changes_settings(world, dispatcher, as_role):
     admin = as_role("administrator")
     made = admin.post("/people/certificates", {"name": "Confined spaces"})

@@ -174,6 +174,27 @@ def test_a_visit_on_hold_is_back_in_the_backlog_once_all_it_waits_for_has_come(w
     assert call.why.startswith(f"2 × Door roller for {visit.label} has come: offer a time")
 
 
+@pytest.mark.usefixtures("planner_here")
+def test_the_time_that_is_proposed_for_what_has_come_is_promised_in_the_call(world, yard, as_role):
+    visit = on_hold(world)
+    row = commands.order_for(**how(), request_id=asked(world, 1, visit_id=visit.pk).pk, version=1)
+    order = commands.send_order(**how(), order_id=row.line.order_id, version=row.line.order.version)
+    receive(order, 1)
+    api = as_role("intake")
+    [call] = as_role("dispatcher").get("/messages/calls").json()
+    assert (call["visit_id"], call["can_offer"]) == (visit.pk, True)
+    best = api.post(f"/visits/{visit.pk}/offers", {}).json()["offers"][0]
+    window = {"start": best["start"], "end": best["end"]}
+    body = {"version": call["visit_version"], "window": window, "assign": True}
+    assert api.post(f"/visits/{visit.pk}/promise", body).status_code == 200
+    visit = Visit.objects.get(pk=visit.pk)
+    assert (visit.promise.start, visit.promise.end) == (best["start"], best["end"])
+    # Who was named goes, at the time that was named, and finds the part where it was put.
+    assert (visit.technician_id, visit.start) == (best["technicians"][0]["id"], to_datetime(best["starts_at"]))
+    [call] = as_role("dispatcher").get("/messages/calls").json()
+    assert not call["can_offer"]
+
+
 def test_of_two_who_wait_the_one_who_must_have_it_is_served_first(world, yard):
     nice, must = asked(world, 1, must=False), asked(world, 1, technician_id=world.ivor.pk)
     rows = [commands.order_for(**how(), request_id=row.pk, version=1) for row in (nice, must)]

@@ -34,7 +34,7 @@ def named_part(actor: Actor, now: datetime, name: str) -> Part:
     """The part of that name; made if there is none."""
     part, made = called(Part, name)
     if made:
-        part.number, part.untidy = take_number("part", now=now), True
+        part.number, part.untidy = _free_number(now), True
         part.save(update_fields=["number", "untidy"])
         _tell(actor, now, part, "make", f"named the part {part.name}")
     return part
@@ -126,14 +126,18 @@ def _name(row: Part, name: str) -> str:
 
 
 def _number(row: Part, number: str, now: datetime) -> str:
-    number = number.strip() or row.number or ""
-    if not number:
-        number = take_number("part", now=now)
-        while Part.objects.filter(number__iexact=number).exists():
-            number = take_number("part", now=now)
+    number = number.strip() or row.number or _free_number(now)
     twin = Part.objects.filter(number__iexact=number).exclude(pk=row.pk).first()
     if twin is not None:
         raise Rejected(f"{twin.name} has the number {number}.", field="number")
+    return number
+
+
+def _free_number(now: datetime) -> str:
+    """The next number that nobody has given by hand."""
+    number = take_number("part", now=now)
+    while Part.objects.filter(number__iexact=number).exists():
+        number = take_number("part", now=now)
     return number
 
 

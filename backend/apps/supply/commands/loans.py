@@ -195,7 +195,8 @@ def _site(site_id: int | None) -> int | None:
 
 
 def _asset(asset_id: int) -> Asset:
-    found = Asset.objects.filter(pk=asset_id).first()
+    # Of two who lend it at once one is told.
+    found = Asset.objects.select_for_update().filter(pk=asset_id).first()
     if found is None:
         raise NotFound("There is no such equipment.", code="no_asset")
     if Loan.objects.filter(asset=found, returned_at=None).exists():

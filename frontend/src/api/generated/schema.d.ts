@@ -8344,6 +8344,8 @@ export interface components {
          * @description Somebody who has to be called by a person, and why.
          */
         CallOut: {
+            /** Can Offer */
+            can_offer: boolean;
             /** Done At */
             done_at: number | null;
             /** Id */
@@ -8358,6 +8360,8 @@ export interface components {
             phone: string;
             /** Visit Id */
             visit_id: number;
+            /** Visit Version */
+            visit_version: number;
             /** Why */
             why: string;
         };

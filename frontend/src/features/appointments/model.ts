@@ -1,4 +1,4 @@
-import type { SchemaOffersOut } from '@/api/types';
+import type { SchemaOffersOut, SchemaWishIn } from '@/api/types';
 
 export interface Window {
   start: number;
@@ -19,3 +19,11 @@ export function shownOffers(answer: SchemaOffersOut | undefined, byTime: boolean
   if (byTime) offers.sort((one, two) => one.start - two.start || one.end - two.end);
   return more ? offers : offers.slice(0, answer?.shown ?? 4);
 }
+
+/** The wish as the server reads it. */
+export const wishIn = ({ part, weekdays, notBefore }: Wish): SchemaWishIn => ({
+  part,
+  weekdays,
+  not_before: notBefore || null,
+  not_after: null,
+});

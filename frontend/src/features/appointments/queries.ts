@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
-import type { SchemaOffersIn } from '@/api/types';
+import type { SchemaOffersIn, SchemaTakeIn, SchemaWishIn } from '@/api/types';
 import { useFollowing } from '@/shared/following';
 
 /** Windows that can be kept for the call as far as it is typed; asked again when anything on the days changes. */
@@ -55,5 +55,34 @@ export function useBehind(day: string, areaId: number | null, skill: string) {
           params: { path: { day }, query: { area_id: areaId, skill } },
         }),
       ),
+  });
+}
+
+/** Windows that can be kept for a visit that waits in the backlog; asked again when anything on the days changes. */
+export function useVisitOffers(visitId: number, wish: SchemaWishIn, enabled: boolean) {
+  useFollowing(['appointments', 'offers'], ['visit', 'company']);
+  return useQuery({
+    queryKey: ['appointments', 'offers', 'visit', visitId, wish],
+    enabled,
+    queryFn: ({ signal }) =>
+      data(
+        api.POST('/api/v1/visits/{visit_id}/offers', {
+          params: { path: { visit_id: visitId } },
+          body: { wish },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 20_000,
+  });
+}
+
+/** Promise a window: it is checked once more against the days as they are then. */
+export function usePromiseVisit(visitId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: SchemaTakeIn) =>
+      data(api.POST('/api/v1/visits/{visit_id}/promise', { params: { path: { visit_id: visitId } }, body })),
+    onSettled: () => client.invalidateQueries({ queryKey: ['appointments', 'offers'] }),
   });
 }

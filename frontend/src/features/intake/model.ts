@@ -6,7 +6,7 @@ import type {
   SchemaRequestDetailOut,
   SchemaRequestIn,
 } from '@/api/types';
-import type { Window, Wish } from '@/features/appointments';
+import { wishIn, type Window, type Wish } from '@/features/appointments';
 import { moment, parseLength, parseTime } from '@/shared/time';
 
 /** Who is calling, as far as we know by now. */
@@ -126,7 +126,7 @@ export function toOffers(
       null,
     ),
     request_id: requestId,
-    wish: { part: wish.part, weekdays: wish.weekdays, not_before: wish.notBefore || null, not_after: null },
+    wish: wishIn(wish),
   };
 }
 

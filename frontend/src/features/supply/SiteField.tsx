@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { SelectField } from '@/design/Field';
 import { Suggest } from '@/design/Suggest';
 import { useCustomer, useCustomerSearch } from '@/features/customers';
@@ -9,19 +9,34 @@ export interface ChosenSite {
 }
 
 interface Props {
+  label?: string | undefined;
+  error?: string | undefined;
   value: ChosenSite | null;
   onChoose: (site: ChosenSite | null) => void;
 }
 
 /** A customer's site, found by typing, and a piece of equipment there. */
-export function SiteField({ value, onChoose }: Props) {
+export function SiteField(props: Props) {
+  return (
+    <div>
+      <Choosing {...props} />
+      {props.error && (
+        <p role="alert" className="mt-0.5 text-xs text-bad">
+          {props.error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Choosing({ label = 'Customer, site or address', value, onChoose }: Props) {
   const [text, setText] = useState('');
   const [customerId, setCustomerId] = useState<number | null>(null);
   const found = useCustomerSearch(text);
   if (customerId === null)
     return (
       <Suggest
-        label="Customer, site or address"
+        label={label}
         listLabel="Customers"
         value={text}
         rows={text.trim().length > 1 ? (found.data ?? []).slice(0, 6) : []}
@@ -55,7 +70,12 @@ interface OfProps extends Props {
 function OfCustomer({ customerId, value, onChoose, onAgain }: OfProps) {
   const customer = useCustomer(customerId).data;
   const sites = customer?.sites ?? [];
-  const site = sites.find((row) => row.id === value?.siteId) ?? (sites.length === 1 ? sites[0] : undefined);
+  const site = sites.find((row) => row.id === value?.siteId);
+  const only = sites.length === 1 ? sites[0]!.id : null;
+  // Where there is one only, nobody has to choose it.
+  useEffect(() => {
+    if (only !== null && value === null) onChoose({ siteId: only, assetId: null });
+  }, [only, value, onChoose]);
   return (
     <div className="flex items-end gap-2 text-sm">
       <p className="pb-1.5">

@@ -35,9 +35,11 @@ export const FormPlace = ({ name, label }: { name: string; label: string }) => (
   </FormValue>
 );
 
-export const FormSite = ({ name }: { name: string }) => (
+export const FormSite = ({ name, label }: { name: string; label?: string }) => (
   <FormValue name={name}>
-    {({ value, onChange }) => <SiteField value={value as ChosenSite | null} onChoose={onChange} />}
+    {({ value, onChange, error }) => (
+      <SiteField label={label} value={value as ChosenSite | null} onChoose={onChange} error={error} />
+    )}
   </FormValue>
 );
 

@@ -185,10 +185,17 @@ export const useExpect = (orderId: number) =>
     data(api.POST('/api/v1/supply/purchases/{order_id}/expect', { ...at(orderId), body })),
   );
 
-export const useReceive = (orderId: number) =>
-  useStockChange((body: SchemaReceiveIn) =>
-    data(api.POST('/api/v1/supply/purchases/{order_id}/receive', { ...at(orderId), body })),
-  );
+export function useReceive(orderId: number) {
+  const client = useQueryClient();
+  return useStockChange(async (body: SchemaReceiveIn) => {
+    const order = await data(
+      api.POST('/api/v1/supply/purchases/{order_id}/receive', { ...at(orderId), body }),
+    );
+    // What is typed next is about what has come now.
+    client.setQueryData([...KEY, 'purchase', orderId], order);
+    return order;
+  });
+}
 
 export const useCallOff = (orderId: number) =>
   useStockChange((body: { version: number; because: string }) =>

@@ -13,12 +13,14 @@ import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
 import { OrderBeside, WhoGoes } from '@/features/orders';
+import { may, useSession } from '@/features/people';
 import { brokenOf, chanceWords, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings } from '../openings/Openings';
 import type { Shown } from '@/features/scheduling';
 import { Around } from './Around';
 import { EditForm } from './EditForm';
+import { Offering } from './Offering';
 import { Parts } from './Parts';
 import { PlaceForm } from './PlaceForm';
 import { SendVisitButton } from '../sending/SendButton';
@@ -60,11 +62,14 @@ export function Details({ visitId, ...rest }: Props) {
 
 type LoadedProps = Omit<Props, 'visitId'> & { visit: SchemaVisitDetailOut };
 
+type SectionsProps = LoadedProps & { mayOffer: boolean };
+
 function Loaded(props: LoadedProps) {
+  const mayOffer = may(useSession(), 'offer_times');
   return (
     <>
       <Head {...props} />
-      <Sections sections={sectionsOf(props)} />
+      <Sections sections={sectionsOf({ ...props, mayOffer })} />
     </>
   );
 }
@@ -143,10 +148,11 @@ function Promised({ visit, shown }: ShownProps) {
   );
 }
 
-function sectionsOf({ visit, board, canPlan, onShow, onGap, onRepair, onNear }: LoadedProps) {
+function sectionsOf({ visit, board, canPlan, mayOffer, onShow, onGap, onRepair, onNear }: SectionsProps) {
   const placed = visit.technician_id !== null;
   const canMove = canPlan && visit.movable;
   const canGo = canMove && visit.duration_seconds !== null;
+  const canOffer = mayOffer && visit.state === 'open' && visit.duration_seconds !== null;
   const facts = (
     <>
       <Facts visit={visit} />
@@ -167,6 +173,7 @@ function sectionsOf({ visit, board, canPlan, onShow, onGap, onRepair, onNear }: 
     { name: 'why', words: 'Why', content: placed && <WhyHere visitId={visit.id} /> },
     { name: 'around', content: around },
     { name: 'responders', content: canGo && <Responders visit={visit} onRepair={onRepair} /> },
+    { name: 'offer', content: canOffer && <Offering key={visit.id} visit={visit} /> },
     { name: 'openings', words: 'Openings', content: canGo && openings },
     { name: 'place', words: placed ? 'Move' : 'Place', content: canMove && place },
     { name: 'change', words: 'Change', content: canPlan && <EditForm visit={visit} /> },

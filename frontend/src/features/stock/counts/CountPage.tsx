@@ -51,7 +51,7 @@ function Counting({ sheet, canMove }: { sheet: SchemaCountSheetOut; canMove: boo
   const step = useCountStep(sheet.id);
   const [more, setMore] = useState('');
   const keep = (code: string, quantity: number, serials: string[]) =>
-    enter.mutate([{ code, quantity, serials }], { onError: complain });
+    enter.mutateAsync([{ code, quantity, serials }]);
   const take = (which: 'finish' | 'drop', words: string) =>
     step.mutate(
       { step: which, version: sheet.version },
@@ -71,7 +71,7 @@ function Counting({ sheet, canMove }: { sheet: SchemaCountSheetOut; canMove: boo
             but={sheet.lines.map((line) => line.code)}
             onChoose={(code) => {
               setMore('');
-              keep(code, 0, []);
+              keep(code, 0, []).catch(complain);
             }}
           />
           <div className="flex gap-2">
@@ -99,7 +99,7 @@ function Counting({ sheet, canMove }: { sheet: SchemaCountSheetOut; canMove: boo
 interface LinesProps {
   sheet: SchemaCountSheetOut;
   canMove: boolean;
-  onFound: (code: string, quantity: number, serials: string[]) => void;
+  onFound: (code: string, quantity: number, serials: string[]) => Promise<unknown>;
 }
 
 const Lines = ({ sheet, canMove, onFound }: LinesProps) => (
@@ -124,7 +124,7 @@ const Lines = ({ sheet, canMove, onFound }: LinesProps) => (
 interface RowProps {
   line: SchemaCountLineOut;
   canMove: boolean;
-  onFound: (code: string, quantity: number, serials: string[]) => void;
+  onFound: (code: string, quantity: number, serials: string[]) => Promise<unknown>;
 }
 
 /** A field by part: left or with Enter it is kept; Enter goes on to the next one. */
@@ -138,8 +138,11 @@ function CountRow({ line, canMove, onFound }: RowProps) {
   const keep = () => {
     if (typed === null || !right || typed.trim() === kept) return setTyped(null);
     if (!bySerial && typed.trim() === '') return setTyped(null);
-    onFound(line.code, bySerial ? serials.length : Number(typed), bySerial ? serials : []);
-    setTyped(null);
+    // What is refused stays as it was typed.
+    onFound(line.code, bySerial ? serials.length : Number(typed), bySerial ? serials : []).then(
+      () => setTyped((now) => (now === typed ? null : now)),
+      complain,
+    );
   };
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key !== 'Enter') return;

@@ -7,11 +7,13 @@ import { FormPart, FormPlace, FormSite, FormTechnician } from '../fields';
 import { useLend } from '../queries';
 import { quantity, siteOf } from '../typed';
 
-const schema = z.object({
-  code: z.string().min(1, 'Say what'),
+const typed = z.object({
+  what: z.enum(['part', 'equipment']),
+  code: z.string(),
   quantity,
   serial: z.string(),
-  source_id: z.number({ error: 'Say from where' }),
+  source_id: z.number().nullable(),
+  equipment: siteOf.nullable(),
   whom: z.enum(['site', 'technician']),
   site: siteOf.nullable(),
   technician_id: z.string().transform((text) => Number(text) || null),
@@ -20,11 +22,38 @@ const schema = z.object({
   note: z.string(),
 });
 
+type Typed = z.infer<typeof typed>;
+
+/** What each of the two kinds of loans must say, and what of the form it does not use. */
+const schema = typed
+  .check((read) => {
+    const wrong = (path: keyof Typed, message: string) =>
+      read.issues.push({ code: 'custom', path: [path], message, input: read.value });
+    const { what, code, source_id, equipment, whom, site, technician_id } = read.value;
+    if (what === 'part' && !code) wrong('code', 'Say what');
+    if (what === 'part' && source_id === null) wrong('source_id', 'Say from where');
+    if (what === 'equipment' && !equipment?.assetId) wrong('equipment', 'Say which equipment');
+    if (whom === 'site' && !site) wrong('site', 'Say to which site');
+    if (whom === 'technician' && !technician_id) wrong('technician_id', 'Say to whom');
+  })
+  .transform(
+    ({ what, code, quantity, serial, source_id, equipment, whom, site, technician_id, ...rest }) => ({
+      ...rest,
+      ...(what === 'part'
+        ? { code, quantity, serial, source_id, asset_id: null }
+        : { code: '', quantity: 1, serial: '', source_id: null, asset_id: equipment?.assetId ?? null }),
+      site_id: whom === 'site' ? (site?.siteId ?? null) : null,
+      technician_id: whom === 'technician' ? technician_id : null,
+    }),
+  );
+
 const NOTHING = {
+  what: 'part' as const,
   code: '',
   quantity: '1',
   serial: '',
-  source_id: null as unknown as number,
+  source_id: null,
+  equipment: null,
   whom: 'site' as const,
   site: null,
   technician_id: '',
@@ -33,19 +62,14 @@ const NOTHING = {
   note: '',
 };
 
-/** Lend a part or a tool to a site, or to a technician. */
+/** Lend a part, a tool or a piece of equipment to a site, or to a technician. */
 export function LendForm({ onDone }: { onDone: () => void }) {
   const lend = useLend();
   const kept = useKeptForm({
     schema,
     values: NOTHING,
-    keep: async ({ whom, site, technician_id, ...read }) => {
-      await lend.mutateAsync({
-        ...read,
-        asset_id: null,
-        site_id: whom === 'site' ? (site?.siteId ?? null) : null,
-        technician_id: whom === 'technician' ? technician_id : null,
-      });
+    keep: async (read) => {
+      await lend.mutateAsync(read);
       toast.success('It is lent');
       onDone();
     },
@@ -56,11 +80,7 @@ export function LendForm({ onDone }: { onDone: () => void }) {
       label="Lend something"
       className="space-y-2 rounded-sm border border-hairline bg-sheet p-3"
     >
-      <div className="grid grid-cols-[1fr_6rem_14rem] gap-2">
-        <FormPart name="code" label="What" autoFocus />
-        <FormText name="quantity" label="How many" inputMode="numeric" />
-        <FormPlace name="source_id" label="From" />
-      </div>
+      <Lent />
       <Borrower />
       <div className="grid grid-cols-3 gap-2">
         <FormDay name="due" label="Due back" />
@@ -72,20 +92,40 @@ export function LendForm({ onDone }: { onDone: () => void }) {
   );
 }
 
-/** To whom; and which piece, where the part has serial numbers. */
-function Borrower() {
-  const [code, whom] = useWatch({ name: ['code', 'whom'] }) as [string, string];
+/** What is lent: a part or tool from a place, and which piece where it has serial numbers; or a piece of equipment. */
+function Lent() {
+  const [code, what] = useWatch({ name: ['code', 'what'] }) as [string, string];
   const tracked = useChosenPart(code).data?.tracking === 'serial number';
   return (
-    <>
-      {tracked && <FormText name="serial" label="Serial number" />}
-      <div className="grid grid-cols-[14rem_1fr] gap-2">
-        <FormSelect name="whom" label="To">
-          <option value="site">a customer’s site</option>
-          <option value="technician">a technician</option>
-        </FormSelect>
-        {whom === 'site' ? <FormSite name="site" /> : <FormTechnician name="technician_id" label="Whom" />}
-      </div>
-    </>
+    <div className="grid grid-cols-[14rem_1fr] gap-2">
+      <FormSelect name="what" label="Lend">
+        <option value="part">a part or tool</option>
+        <option value="equipment">a piece of equipment</option>
+      </FormSelect>
+      {what === 'equipment' ? (
+        <FormSite name="equipment" label="Whose equipment: customer, site or address" />
+      ) : (
+        <div className="grid grid-cols-[1fr_6rem_14rem] gap-2">
+          <FormPart name="code" label="What" autoFocus />
+          <FormText name="quantity" label="How many" inputMode="numeric" />
+          <FormPlace name="source_id" label="From" />
+          {tracked && <FormText name="serial" label="Serial number" />}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** To whom. */
+function Borrower() {
+  const whom = useWatch({ name: 'whom' }) as string;
+  return (
+    <div className="grid grid-cols-[14rem_1fr] gap-2">
+      <FormSelect name="whom" label="To">
+        <option value="site">a customer’s site</option>
+        <option value="technician">a technician</option>
+      </FormSelect>
+      {whom === 'site' ? <FormSite name="site" /> : <FormTechnician name="technician_id" label="Whom" />}
+    </div>
   );
 }

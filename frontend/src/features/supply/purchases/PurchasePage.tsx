@@ -32,7 +32,7 @@ export function PurchasePage() {
       {row.state === 'proposal' ? (
         <ProposalLines key={row.version} row={row} />
       ) : (
-        <Receiving key={row.version} row={row} open={going} />
+        <Receiving key={row.id} row={row} open={going} />
       )}
       {row.state === 'proposal' && <Send row={row} />}
       {(going || row.state === 'proposal') && <CallOff row={row} />}

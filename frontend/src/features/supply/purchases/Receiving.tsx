@@ -15,6 +15,14 @@ interface Came {
   pieces: string;
 }
 
+/** What is typed, kept while the order changes around it: `seen` is how it was when the first word was typed. Sent twice
+ * under one key it is booked once. */
+const nothing = () => ({
+  key: crypto.randomUUID() as string,
+  seen: null as number | null,
+  came: {} as Record<number, Came>,
+});
+
 const left = (line: SchemaPurchaseLineOut) => Math.max(0, line.quantity - line.received);
 
 /** What was ordered, what has come of it at which price, and what comes now. */
@@ -22,19 +30,30 @@ export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: bo
   const currency = useCurrency();
   const canMove = may(useSession(), 'move_stock') && open;
   const receive = useReceive(row.id);
-  const [key] = useState(() => crypto.randomUUID());
-  const [came, setCame] = useState<Record<number, Came>>({});
+  const [typed, setTyped] = useState(nothing);
+  const { came } = typed;
   const of = (line: SchemaPurchaseLineOut): Came =>
     came[line.id] ?? { quantity: '', price: amountText(line.price, currency), pieces: '' };
+  const put = (values: Record<number, Came>) =>
+    setTyped({ ...typed, seen: typed.seen ?? row.version, came: { ...came, ...values } });
   const change = (line: SchemaPurchaseLineOut, values: Partial<Came>) =>
-    setCame({ ...came, [line.id]: { ...of(line), ...values } });
+    put({ [line.id]: { ...of(line), ...values } });
   const rows = row.lines.filter((line) => Number(of(line).quantity) > 0);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     receive.mutate(
-      { version: row.version, key, came: rows.map((line) => asCame(line, of(line), currency)) },
       {
-        onSuccess: (order) => toast.success(`Put away at ${order.target}: ${order.number} is ${order.state}`),
+        version: typed.seen ?? row.version,
+        key: typed.key,
+        came: rows.map((line) => asCame(line, of(line), currency)),
+      },
+      {
+        onSuccess: (order) => {
+          setTyped(nothing());
+          toast.success(`Put away at ${order.target}: ${order.number} is ${order.state}`);
+        },
+        // Whoever is told that it was changed sees what it is now, and may press again.
+        onError: () => setTyped({ ...typed, seen: null }),
       },
     );
   };
@@ -46,7 +65,7 @@ export function Receiving({ row, open }: { row: SchemaPurchaseOrderOut; open: bo
         <div className="flex gap-2">
           <Button
             onClick={() =>
-              setCame(
+              put(
                 Object.fromEntries(
                   row.lines
                     .filter((line) => left(line) > 0)
@@ -91,7 +110,7 @@ function Ordered({ row, canMove, cameOf, onChange }: OrderedProps) {
       </thead>
       <tbody>
         {row.lines.map((line) => (
-          <tr key={line.id} className="border-b border-hairline align-top">
+          <tr key={line.id} className="border-b border-hairline align-middle">
             <th scope="row" className="py-1.5 pr-3 text-left font-normal">
               {line.part}
               <span className="text-ink-soft"> {line.their_number}</span>
