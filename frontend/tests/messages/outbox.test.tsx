@@ -1,5 +1,6 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
+import type { SchemaAction } from '@/api/types';
 import { OutboxPage } from '@/features/messages/OutboxPage';
 import { at, draw } from '../drawn';
 import { askedOf, Refusal, serve, type Asked } from '../server';
@@ -21,15 +22,18 @@ const message = (id: number, more = {}) => ({
   failure: '',
   ...more,
 });
-const call = (id: number) => ({
+const call = (id: number, more = {}) => ({
   id,
   visit_id: 7,
+  visit_version: 3,
+  can_offer: false,
   order: 'W-7',
   name: 'Seagate Stores',
   phone: '+351 296 555 100',
   why: 'This was sent and has been undone since: “It is off.”',
   made_at: at(9),
   done_at: null,
+  ...more,
 });
 const FIRST = 2;
 /** A server that gives pages of two, and only what failed where that is asked for. */
@@ -42,14 +46,38 @@ const outbox =
     const failed = given.filter((row) => row.state === 'failed').length;
     return { rows: wanted.slice(from, from + FIRST), next, failed };
   };
-const show = (given: ReturnType<typeof message>[] | (() => never), calls: unknown = []) => {
+const OFFERED = {
+  ...{ shown: 4, looked_at: 1, refusals: [], remedies: [], milliseconds: 9, recommend: true, urgent: null },
+  offers: [
+    {
+      ...{
+        start: at(34),
+        end: at(36),
+        score: 80,
+        parts: {},
+        recommended: true,
+        reasons: ['on the way'],
+        moves: [],
+      },
+      ...{ starts_at: at(34), technicians: [{ id: 1, name: 'Ines Falk' }] },
+    },
+  ],
+};
+const AGENT: SchemaAction[] = ['use', 'see_messages', 'take_requests', 'see_board'];
+const show = (
+  given: ReturnType<typeof message>[] | (() => never),
+  calls: unknown = [],
+  may: SchemaAction[] = AGENT,
+) => {
   serve({
     'GET /api/v1/messages': Array.isArray(given) ? outbox(given) : given,
     'GET /api/v1/messages/calls': calls,
     'POST /api/v1/messages/1/again': message(1, { state: 'queued' }),
     'POST /api/v1/messages/calls/3/done': call(3),
+    'POST /api/v1/visits/7/offers': OFFERED,
+    'POST /api/v1/visits/7/promise': {},
   });
-  return draw(<OutboxPage />, { may: ['use', 'see_messages', 'take_requests', 'see_board'] });
+  return draw(<OutboxPage />, { may });
 };
 
 describe('the outbox', () => {
@@ -124,5 +152,21 @@ describe('the outbox', () => {
       throw new Refusal(403, { code: 'not_permitted', title: 'You may not read messages.' });
     });
     expect(await screen.findByText('You may not read messages.')).toBeVisible();
+  });
+
+  it('proposes a time to whoever waits for one; promised, they were called', async () => {
+    const { user } = await show([], [call(3, { can_offer: true })], [...AGENT, 'offer_times']);
+    const row = await screen.findByRole('listitem', { name: 'Seagate Stores, W-7' });
+    expect(await within(row).findByText(/on the way/)).toBeVisible();
+    await user.click(within(row).getByRole('button', { name: /^Promise / }));
+    await waitFor(() => expect(askedOf('POST /api/v1/messages/calls/3/done')).toHaveLength(1));
+    expect(askedOf('POST /api/v1/visits/7/promise')[0]!.body).toMatchObject({ version: 3 });
+  });
+
+  it('offers no time to whom none can be given, or by whom none may', async () => {
+    await show([], [call(3), call(4, { can_offer: true })]);
+    expect(await screen.findAllByRole('button', { name: /was called/ })).toHaveLength(2);
+    expect(screen.queryByRole('button', { name: 'Offer a time' })).toBeNull();
+    expect(askedOf('POST /api/v1/visits/7/offers')).toHaveLength(0);
   });
 });
