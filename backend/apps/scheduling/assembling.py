@@ -231,15 +231,20 @@ class Facts:
         """The same for a run from a day on, in which many are planned at once."""
         return self._with(technician, vans.run_load(technician.id, first))
 
+    def run_loads(self, vans: Vans, first: date) -> dict[int, Load]:
+        """What can be taken along in a run from a day on, by technician whose van is counted."""
+        found = ((key, vans.run_load(key, first)) for key in vans.supplies.drivers)
+        return {key: self._told(load) for key, load in found if load is not None}
+
     def _with(self, technician: TechnicianSpec, load: Load | None) -> TechnicianSpec:
-        if load is None:
-            return technician
-        arrivals = tuple(replace(row, part=self.names.parts.get(row.part, row.part)) for row in load.arrivals)
-        told = Load(
+        return technician if load is None else replace(technician, load=self._told(load))
+
+    def _told(self, load: Load) -> Load:
+        """By names, as reasons say them."""
+        return Load(
             van=named(load.van, self.names.parts), depot=load.depot, free=named(load.free, self.names.parts),
-            arrivals=arrivals,
+            arrivals=tuple(replace(row, part=self.names.parts.get(row.part, row.part)) for row in load.arrivals),
         )  # fmt: skip
-        return replace(technician, load=told)
 
     def _durations(self, line: VisitLine) -> Mapping[int, int]:
         """The visit's length by technician, where history says that theirs differs."""

@@ -26,7 +26,7 @@ from core.scheduling.engine.tuning import WARM
 from core.scheduling.evaluation.evaluate import day_of, evaluate, with_plan
 from core.scheduling.evaluation.rules import fit_rules
 from core.scheduling.judgement.proposal import ProposedChange
-from core.scheduling.model.day import Day, Stop, VisitSpec
+from core.scheduling.model.day import Day, Load, Stop, VisitSpec
 from core.scheduling.model.limits import Limit
 from core.scheduling.model.playbook import Setting
 from core.scheduling.model.problem import Plan, Problem
@@ -122,6 +122,11 @@ class OfferFinder:
             offers=(), looked_at=len(windows), refusals=tuple(self._refusals(visit, windows)),
             remedies=tuple(self._remedies(visit, windows)),
         )  # fmt: skip
+
+    def learn(self, loads: Mapping[int, Load]) -> None:
+        """What technicians (by id) can take of parts that nothing on the days takes: a question may be about them."""
+        days = (replace(day, technician=day.technician.with_more(loads)) for day in self.base.days)
+        self.base = replace(self.base, days=tuple(days))
 
     def keeps(self, visit: VisitSpec, window: Interval, *, travel: Travel | None = None) -> Offer | None:
         """Whether a window can be kept, now: the offer that proves it, or None."""

@@ -15,7 +15,7 @@ from apps.people.models import Absence, TechnicianSkill, WeeklyShiftRow
 from foundation import audit, clock
 from foundation.models import AuditEntry, UndoEntry
 from foundation.moments import to_datetime
-from tests.apps.conftest import MONDAY, at
+from tests.apps.conftest import MONDAY, at, lies
 
 TUESDAY = MONDAY + timedelta(days=1)
 MORNING = {"start": at(8, day=TUESDAY), "end": at(10, day=TUESDAY)}
@@ -150,6 +150,25 @@ def test_small_work_makes_room_for_urgent_work_in_one_step(world, dispatcher):
     assert undone.status_code == 200, undone.json()
     small.refresh_from_db()
     assert (small.state, small.start) == ("placed", to_datetime(at(10, 30)))
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("others_take", [{}, {"car-lamp": 1}])
+def test_a_part_that_nothing_else_takes_is_looked_for_as_well(world, as_role, others_take):
+    """What the days know of vans comes from the work that is on them; a question may be about another part."""
+    world.placed(13, takes=others_take)
+    for code, number in (("car-lamp", 2), ("light-curtain", 1)):
+        lies(world.ines, code, number)
+    lies(world.ivor, "car-lamp", 0)
+    intake = as_role("intake")
+    has, lacks = world.visit(takes={"light-curtain": 1}), world.visit(takes={"light-curtain": 2})
+    offers = intake.post(f"/visits/{has.pk}/offers", {}).json()["offers"]
+    assert {row["name"] for offer in offers for row in offer["technicians"]} == {"Ines Falk"}
+    window = {"start": offers[0]["start"], "end": offers[0]["end"]}
+    taken = intake.post(f"/visits/{has.pk}/promise", {"version": 1, "window": window, "assign": True})
+    assert (taken.status_code, taken.json()["technician_id"]) == (200, world.ines.pk)
+    found = intake.post(f"/visits/{lacks.pk}/offers", {}).json()
+    assert (found["offers"], found["refusals"][0][:32]) == ([], "2 of 2 technicians are kept out ")
 
 
 @pytest.mark.django_db

@@ -177,6 +177,8 @@ def test_a_visit_on_hold_is_back_in_the_backlog_once_all_it_waits_for_has_come(w
 @pytest.mark.usefixtures("planner_here")
 def test_the_time_that_is_proposed_for_what_has_come_is_promised_in_the_call(world, yard, as_role):
     visit = on_hold(world)
+    # Another visit takes a part that is nowhere in question; nobody else has a roller.
+    world.placed(13, takes={"light-curtain": 1})
     row = commands.order_for(**how(), request_id=asked(world, 1, visit_id=visit.pk).pk, version=1)
     order = commands.send_order(**how(), order_id=row.line.order_id, version=row.line.order.version)
     receive(order, 1)

@@ -16,9 +16,10 @@ from apps.company.queries import areas, company, settings, time_zone
 from apps.orders.drafts import Draft, visit_of_draft
 from apps.orders.lines import VisitLine, line_of
 from apps.roads.queries import travel_among
-from apps.scheduling.assembling import facts_of, without_parts
+from apps.scheduling.assembling import Facts, facts_of, without_parts
 from apps.scheduling.playbooks import playbook_of, playbook_row
 from apps.scheduling.problems import Loaded, load_problem
+from apps.scheduling.vans import vans_for
 from core.appointments.finder import OfferFinder
 from core.appointments.offers import Offer, OfferRules, Offers, Wish, windows_on
 from core.basics import Interval, Place
@@ -43,6 +44,8 @@ class _World:
     loaded: Loaded
     finder: OfferFinder
     places: list[Place]
+    # Those of which the days know what lies where.
+    parts: set[str]
 
 
 # A finder is one mutable thing; and one world is made at a time, while the old one still answers.
@@ -64,7 +67,9 @@ def offers(*, draft: Draft, wish: Wish, window: Interval | None = None) -> dict[
         world = _current(own, draft.visit_id)
     with _lock:
         travel = travel_among([*world.places, line.place])
-        spec = _spec(line, travel.index, own)
+        facts = facts_of([line], wishes=True)
+        spec = _spec(line, facts, travel.index, own)
+        _learn_parts(world, line, facts)
         asked = [window] if window is not None else _windows(own, draft, wish, job)
         found = world.finder.offers(spec, asked, rules=_rules(own, line, job, window), travel=travel)
     return _as_json(
@@ -104,17 +109,28 @@ def _current(own: Settings, but: int | None) -> _World:
         first=today, days=own.offers_days, playbook=playbook_of(row), now=now, promised_only=True, but=but
     )
     places = list(loaded.problem.travel.places)  # type: ignore[attr-defined]
-    made = _World(key=key, made_at=now.timestamp(), loaded=loaded, finder=OfferFinder(loaded.problem), places=places)
+    made = _World(
+        key=key, made_at=now.timestamp(), loaded=loaded, finder=OfferFinder(loaded.problem), places=places,
+        parts={part for line in loaded.lines.values() for part in line.takes},
+    )  # fmt: skip
     if but is None:
         _world = made
     return made
 
 
-def _spec(line: VisitLine, index: Mapping[Place, int], own: Settings) -> VisitSpec:
+def _learn_parts(world: _World, line: VisitLine, facts: Facts) -> None:
+    """What is asked for may take parts that nothing else takes: without knowing where they lie, nobody had them."""
+    if line.takes.keys() <= world.parts:
+        return
+    today = local_day(int(clock.now().timestamp()), time_zone())
+    world.finder.learn(facts.run_loads(vans_for([line], but=[line.id]), today))
+    world.parts.update(line.takes)
+
+
+def _spec(line: VisitLine, facts: Facts, index: Mapping[Place, int], own: Settings) -> VisitSpec:
     """The visit as it would be made, as the days know all the others."""
     now = int(clock.now().timestamp())
     today = local_day(now, time_zone())
-    facts = facts_of([line], wishes=True)
     spec = facts.spec(line, index, today, today + timedelta(days=own.offers_days - 1))
     spec = without_parts(spec) if spec.crew > 1 else spec
     return overdue_at(replace(spec, id=0, label="this visit"), now)

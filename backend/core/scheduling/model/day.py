@@ -162,6 +162,14 @@ class Load:
     free: Mapping[str, int] = field(default_factory=dict)
     arrivals: tuple[Arrival, ...] = ()
 
+    def with_more(self, other: "Load") -> "Load":
+        """The same with parts that were not looked at before; where both know one, this one's figures stand."""
+        known = self.van.keys() | self.free.keys()
+        return replace(
+            self, van={**other.van, **self.van}, free={**other.free, **self.free},
+            arrivals=(*self.arrivals, *(row for row in other.arrivals if row.part not in known)),
+        )  # fmt: skip
+
     def has(self, part: str) -> int:
         """How many of a part there are in the course of the day."""
         return self.by(part, None)
@@ -188,6 +196,13 @@ class TechnicianSpec:
     load: Load | None = None
     likes: frozenset[str] = frozenset()
     avoids: frozenset[str] = frozenset()
+
+    def with_more(self, loads: Mapping[int, Load]) -> "TechnicianSpec":
+        """With parts that were not looked at before, by technician; see Load.with_more."""
+        more = loads.get(self.id)
+        if more is None:
+            return self
+        return replace(self, load=more if self.load is None else self.load.with_more(more))
 
 
 @dataclass(frozen=True, kw_only=True)
