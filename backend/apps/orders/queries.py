@@ -1,7 +1,7 @@
 """Reading orders and visits."""
 
 from collections import Counter
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -64,18 +64,14 @@ def takings() -> list[Taking]:
     ]  # fmt: skip
 
 
-def begun(planned: Collection[Taking], days: Mapping[int, date]) -> set[tuple[int, date]]:
-    """On which of these days, by technician, somebody has set out for a visit, one of these or another."""
-    wanted = {(row.technician_id, days[row.visit_id]) for row in planned}
-    if not wanted:
-        return set()
-    tz, people = time_zone(), {row.technician_id for row in planned}
-    first = day_interval(min(days.values()), tz).start
-    rows = Visit.objects.filter(technician__in=people, start__gte=to_datetime(first)).filter(
-        Q(departed_at__isnull=False) | Q(arrived_at__isnull=False)
-    )
-    found = {(key, local_day(to_moment(start) or 0, tz)) for key, start in rows.values_list("technician_id", "start")}
-    return {(key, day) for key, day in found if key is not None and (key, day) in wanted}
+def begun(planned: Collection[Taking], *, now: datetime) -> set[tuple[int, date]]:
+    """On which days, by technician, somebody has set out: from yesterday on, and on the days of these visits."""
+    tz = time_zone()
+    yesterday = day_interval(local_day(int(now.timestamp()), tz) - timedelta(days=1), tz).start
+    rows = Visit.objects.filter(Q(start__gte=to_datetime(yesterday)) | Q(pk__in=[row.visit_id for row in planned]))
+    rows = rows.filter(Q(departed_at__isnull=False) | Q(arrived_at__isnull=False))
+    found = rows.values_list("technician_id", "start")
+    return {(who, local_day(int(start.timestamp()), tz)) for who, start in found if who is not None and start}
 
 
 def visits_named(ids: Iterable[int]) -> list[Visit]:

@@ -227,14 +227,14 @@ class Facts:
         """The technician with what can be taken along on a day, if anybody counts it."""
         return self._with(technician, vans.load(technician.id, day))
 
-    def with_run_load(self, technician: TechnicianSpec, vans: Vans, first: date) -> TechnicianSpec:
-        """The same for a run from a day on, in which many are planned at once."""
-        return self._with(technician, vans.run_load(technician.id, first))
+    def with_run_load(self, technician: TechnicianSpec, vans: Vans, first: date, day: date) -> TechnicianSpec:
+        """The same for a day of a run that begins on `first`, in which many are planned at once."""
+        return self._with(technician, vans.run_load(technician.id, first, day))
 
-    def run_loads(self, vans: Vans, first: date) -> dict[int, Load]:
-        """What can be taken along in a run from a day on, by technician whose van is counted."""
-        found = ((key, vans.run_load(key, first)) for key in vans.supplies.drivers)
-        return {key: self._told(load) for key, load in found if load is not None}
+    def load(self, vans: Vans, technician_id: int, day: date) -> Load | None:
+        """What somebody can take on a day of the parts in question, by names; None: nobody counts the van."""
+        found = vans.load(technician_id, day)
+        return None if found is None else self._told(found)
 
     def _with(self, technician: TechnicianSpec, load: Load | None) -> TechnicianSpec:
         return technician if load is None else replace(technician, load=self._told(load))

@@ -127,7 +127,7 @@ def load_problem(
             keys.append((person.id, day))
             made.append(
                 Day(
-                    technician=facts.with_run_load(person.spec, vans, dates[0]), tz=tz, shift=person.shift,
+                    technician=facts.with_run_load(person.spec, vans, dates[0], day), tz=tz, shift=person.shift,
                     start_place=index[person.start_place], end_place=index[person.end_place],
                     absences=person.absences, stops=own,
                 )

@@ -12,6 +12,7 @@ from apps.stock.queries import supplies
 from core.calendars import local_day
 from core.scheduling.model.vans import Vans, sources
 from core.stock import Need, Supplies, reserve
+from foundation import clock
 
 # Where it makes no difference what lies where.
 NOT_COUNTED = Vans()
@@ -44,7 +45,7 @@ def vans_for(lines: Iterable[VisitLine], *, but: Collection[int] = ()) -> Vans:
 def reserved_by(planned: Sequence[Taking], there: Supplies, parts: Collection[str]) -> Vans:
     """Let what is planned speak for its parts."""
     days = _days_of(planned)
-    begun = orders.begun(planned, days)
+    begun = orders.begun(planned, now=clock.now())
     needs = [
         Need(
             visit=row.visit_id, technician=row.technician_id, day=days[row.visit_id], start=row.order, parts=row.takes,

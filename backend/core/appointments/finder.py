@@ -123,10 +123,13 @@ class OfferFinder:
             remedies=tuple(self._remedies(visit, windows)),
         )  # fmt: skip
 
-    def learn(self, loads: Mapping[int, Load]) -> None:
-        """What technicians (by id) can take of parts that nothing on the days takes: a question may be about them."""
-        days = (replace(day, technician=day.technician.with_more(loads)) for day in self.base.days)
-        self.base = replace(self.base, days=tuple(days))
+    def learn(self, loads: Sequence[Load | None]) -> None:
+        """What can be taken on each of the days, in their order, of parts that a question is about.
+
+        The days know of the parts of their own work only, and share out what is free at a depot; one visit may have
+        all of it.
+        """
+        self.base = replace(self.base, days=tuple(map(_with_load, self.base.days, loads)))
 
     def keeps(self, visit: VisitSpec, window: Interval, *, travel: Travel | None = None) -> Offer | None:
         """Whether a window can be kept, now: the offer that proves it, or None."""
@@ -207,7 +210,9 @@ class OfferFinder:
         linked = {key for link in self.base.links for key in (link.first, link.second)}
         # Where a person has overruled a limit it stays: it would find no place by the rules.
         overruled = {found.visit_id for _day, found in evaluate(problem, problem.as_it_stands).broken}
-        free = frozenset((set(loose) | self.held) & problem.standing.keys()) - linked - overruled
+        # What takes the same parts stays as well: whoever else it went to might have none.
+        same = {key for key in problem.standing if not visit.parts.keys().isdisjoint(problem.visits[key].parts)}
+        free = frozenset((set(loose) | self.held) & problem.standing.keys()) - linked - overruled - same
         problem = replace(problem, movable=free, free=free)
         proposal = propose(problem, budget=Budget(iterations=ROOM_ITERATIONS), seed=1, tuning=WARM)
         lost = {row.visit_id for row in proposal.unserved}
@@ -506,3 +511,10 @@ class OfferFinder:
             if found:
                 return window, problem.days[found[0].seats[0].day].technician.name
         return None
+
+
+def _with_load(day: Day, load: Load | None) -> Day:
+    known = day.technician.load
+    if load is None:
+        return day
+    return replace(day, technician=replace(day.technician, load=load if known is None else known.with_other(load)))

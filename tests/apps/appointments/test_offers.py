@@ -172,6 +172,25 @@ def test_a_part_that_nothing_else_takes_is_looked_for_as_well(world, as_role, ot
 
 
 @pytest.mark.django_db
+def test_one_piece_in_the_depot_is_offered_from_the_next_day_on_by_any_one_who_starts_there(world, as_role):
+    """Both have set out already: today nobody can fetch it there."""
+    for number, who in enumerate((world.ines, world.ivor)):
+        world.placed(9 + number, technician=who, takes={"car-lamp": 1}, departed_at=to_datetime(at(9)))
+        lies(who, "car-lamp", 5)
+    lies(world.ines.depot, "light-curtain", 1)
+    visit = world.visit(takes={"light-curtain": 1})
+    found = as_role("intake").post(f"/visits/{visit.pk}/offers", {}).json()
+    assert found["offers"], found["refusals"]
+    assert min(offer["start"] for offer in found["offers"]) > at(23)
+    window = {"start": found["offers"][0]["start"], "end": found["offers"][0]["end"]}
+    answer = as_role("intake").post(f"/visits/{visit.pk}/promise", {"version": 1, "window": window, "assign": True})
+    assert answer.status_code == 200, answer.json()
+    # The piece is spoken for: nobody is promised it again.
+    other = world.visit(takes={"light-curtain": 1})
+    assert as_role("intake").post(f"/visits/{other.pk}/offers", {}).json()["offers"] == []
+
+
+@pytest.mark.django_db
 def test_no_window_says_why(world, as_role):
     TechnicianSkill.objects.all().delete()
     found = as_role("intake").post("/appointments/offers", call(world)).json()

@@ -26,6 +26,7 @@ from core.scheduling.model.reasons import Code, why
 from tests.core.worlds import HOUR, MINUTE, MONDAY, TableTravel, at, day, shift, stop, visit
 
 BRIEF = Budget(iterations=200)
+TUESDAY = MONDAY.replace(day=24)
 DRIVING_ONLY = Playbook(name="driving", aims={Aim.SERVED: 1, Aim.DRIVING: 1})
 
 
@@ -140,6 +141,23 @@ def test_no_more_visits_than_the_limit_and_no_more_parts_than_the_van_has():
     assert len(plan(problem(van, visits=taking), budget=BRIEF).plan.where) == 1
 
 
+@pytest.mark.parametrize(("at_the_depot", "today", "tomorrow"), [(3, 1, 2), (0, 1, 0)])
+def test_who_has_set_out_takes_from_the_depot_on_the_next_day_only(at_the_depot, today, tomorrow):
+    van = Load(van={"spring": 1})
+    monday = day(technician=someone(1, load=van))
+    assert monday.shift is not None
+    hours = Interval(start=at(8, day=TUESDAY), end=at(16, day=TUESDAY))
+    filled = replace(van, depot="Northlock", free={"spring": at_the_depot})
+    second = replace(monday, technician=someone(1, load=filled), shift=replace(monday.shift, hours=hours))
+    taking = [visit(number, minutes=20, parts={"spring": 1}) for number in (1, 2, 3)]
+    made = problem(monday, second, visits=taking)
+    found = plan(made, budget=BRIEF).plan
+    by_day = [len(stops) for stops in found.stops]
+    assert by_day[0] <= today
+    assert sum(by_day) == min(3, today + tomorrow)
+    assert not evaluate(made, found).broken
+
+
 def test_a_crew_starts_together_on_two_technicians():
     busy = day(stop(5, at(8, 10), locked=True), technician=someone(1))
     found = plan(problem(busy, day(technician=someone(2)), visits=[visit(7, crew=2)]), budget=BRIEF)
@@ -176,12 +194,11 @@ def test_visits_that_wait_for_each_other_are_refused_by_name():
 def test_a_visit_of_several_days_goes_on_the_next_day_by_the_same_technician():
     parts, links = over_days(visit(7, minutes=13 * 60), day_seconds=7 * HOUR)
     assert [part.duration for part in parts] == [7 * HOUR, 6 * HOUR]
-    tuesday = MONDAY.replace(day=24)
     days = []
     for number in (1, 2):
         monday = day(technician=someone(number))
         assert monday.shift is not None
-        later = Interval(start=at(8, day=tuesday), end=at(16, day=tuesday))
+        later = Interval(start=at(8, day=TUESDAY), end=at(16, day=TUESDAY))
         days += [monday, replace(monday, shift=replace(monday.shift, hours=later))]
     found = plan(problem(*days, visits=parts, links=links), budget=BRIEF)
     assert [where(found, 7), where(found, 7 + PART)] in ([[0], [1]], [[2], [3]])

@@ -94,6 +94,25 @@ def test_the_evaluator_finds_missing_what_nobody_can_take(planned, there, on_the
     assert broken == set(reserved.missing)
 
 
+def test_on_each_day_of_a_run_there_is_what_can_be_taken_along_then():
+    """Two start at the depot, and have set out today; one gets a piece brought tomorrow."""
+    drivers = {key: Driver(id=key, van=10 + key, depot=20, depot_name="Northlock") for key in (1, 2)}
+    coming = (Coming(part="roller", quantity=1, source=20, target=11, at=at(9) + DAY, day=on(1)),)
+    supplies = Supplies(
+        on_hand={11: {"roller": 2}, 12: {"roller": 0}, 20: {"roller": 6}}, drivers=drivers, coming=coming
+    )
+    need = Need(visit=7, technician=1, day=on(2), start=at(9) + 2 * DAY, parts={"roller": 4}, sources=(11, 20))
+    vans = Vans(
+        parts=frozenset({"roller"}), supplies=supplies, reserved=reserve([need], supplies.on_hand, coming),
+        begun={(1, on(0)), (2, on(0))},
+    )  # fmt: skip
+    has = {(who, number): vans.run_load(who, on(0), on(number)).has("roller") for who in (1, 2) for number in (0, 1, 2)}
+    # Five lie free at the depot once one is promised; one of them is spoken for by the visit, and two are shared each.
+    assert has == {(1, 0): 2, (1, 1): 6, (1, 2): 6, (2, 0): 0, (2, 1): 2, (2, 2): 2}
+    # One who is asked about alone may have all that nobody has spoken for.
+    assert [vans.load(2, on(number)).has("roller") for number in (0, 1)] == [0, 4]
+
+
 def on(number) -> date:
     assert local_day(at(12), TZ) == MONDAY
     return MONDAY + timedelta(days=number)

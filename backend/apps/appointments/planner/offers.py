@@ -44,7 +44,8 @@ class _World:
     loaded: Loaded
     finder: OfferFinder
     places: list[Place]
-    # Those of which the days know what lies where.
+    # Those of which the days know all that lies in depots and on vans, and those that promised work without a
+    # technician will take: of these only a share is anybody's.
     parts: set[str]
 
 
@@ -111,7 +112,7 @@ def _current(own: Settings, but: int | None) -> _World:
     places = list(loaded.problem.travel.places)  # type: ignore[attr-defined]
     made = _World(
         key=key, made_at=now.timestamp(), loaded=loaded, finder=OfferFinder(loaded.problem), places=places,
-        parts={part for line in loaded.lines.values() for part in line.takes},
+        parts={part for line in loaded.lines.values() if line.technician_id is None for part in line.takes},
     )  # fmt: skip
     if but is None:
         _world = made
@@ -120,11 +121,12 @@ def _current(own: Settings, but: int | None) -> _World:
 
 def _learn_parts(world: _World, line: VisitLine, facts: Facts) -> None:
     """What is asked for may take parts that nothing else takes: without knowing where they lie, nobody had them."""
-    if line.takes.keys() <= world.parts:
+    new = {part: number for part, number in line.takes.items() if part not in world.parts}
+    if not new:
         return
-    today = local_day(int(clock.now().timestamp()), time_zone())
-    world.finder.learn(facts.run_loads(vans_for([line], but=[line.id]), today))
-    world.parts.update(line.takes)
+    vans = vans_for([replace(line, takes=new)], but=[line.id])
+    world.finder.learn([facts.load(vans, technician, day) for technician, day in world.loaded.keys])
+    world.parts.update(new)
 
 
 def _spec(line: VisitLine, facts: Facts, index: Mapping[Place, int], own: Settings) -> VisitSpec:

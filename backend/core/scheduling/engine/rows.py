@@ -13,7 +13,7 @@ from core.scheduling.engine.tasks import OpenShift, Task, Tasks
 from core.scheduling.engine.ties import Tied
 from core.scheduling.evaluation.rules import fit_rules
 from core.scheduling.model.aims import GIVEN, Aim, Standing, late_rate, left_out, move_rate
-from core.scheduling.model.day import Day, Stop, VisitSpec
+from core.scheduling.model.day import Day, Stop, TechnicianSpec, VisitSpec
 from core.scheduling.model.limits import Limit
 from core.scheduling.model.problem import Problem
 
@@ -196,35 +196,54 @@ class Rows:
     def stores(self) -> dict[str, Any]:
         """What tasks use up, from which store, and each store's size: `demand`, `bucket`, `room` of Arrays.
 
-        Parts lie on a technician's van for all days; visits are counted by day.
+        Parts lie on a technician's van for all days; on a day on which nothing can be taken along from the depot any
+        more, there is only what lies on the van. Visits are counted by day.
         """
         tasks, shifts = self.made.tasks, self.made.shifts
-        parts = sorted({part for task in tasks for part in task.visit.parts})
-        counted = any(shift.day.most_visits is not None for shift in shifts)
-        kinds = [*parts, *([None] if counted else [])]
-        demand = np.zeros((len(tasks), len(kinds)), np.int64)
-        bucket = np.zeros((len(shifts), len(kinds)), np.int32)
         sizes: list[int] = []
-        for column, part in enumerate(kinds):
-            demand[:, column] = [1 if part is None else task.visit.parts.get(part, 0) for task in tasks]
-            bucket[:, column] = self._visits_a_day(sizes) if part is None else self._vans(part, sizes)
+        columns: list[tuple[list[int], list[int]]] = []
+        for part in sorted({part for task in tasks for part in task.visit.parts}):
+            wanted = [task.visit.parts.get(part, 0) for task in tasks]
+            has = [_has(shift.day.technician, part) for shift in shifts]
+            used = [sum(stop.takes(part) for stop in shift.day.running) for shift in shifts]
+            columns.append((wanted, self._by_van(has, used, sizes)))
+            if any(has[i] != most for i, most in enumerate(self._most(has))):
+                columns.append((wanted, _by_day(has, used, sizes)))
+        if any(shift.day.most_visits is not None for shift in shifts):
+            most_visits = [f.FAR if shift.day.most_visits is None else shift.day.most_visits for shift in shifts]
+            columns.append(([1] * len(tasks), _by_day(most_visits, [len(s.day.running) for s in shifts], sizes)))
+        demand = np.array([wanted for wanted, _ in columns], np.int64).reshape(len(columns), len(tasks)).T.copy()
+        bucket = np.array([of for _, of in columns], np.int32).reshape(len(columns), len(shifts)).T.copy()
         room = np.zeros((max(1, len(sizes)), 2), np.int64)
         room[: len(sizes), f.SIZE] = sizes
         return {"demand": demand, "bucket": bucket, "room": room}
 
-    def _visits_a_day(self, sizes: list[int]) -> list[int]:
-        first = len(sizes)
-        for shift in self.made.shifts:
-            most = shift.day.most_visits
-            sizes.append(f.FAR if most is None else most - len(shift.day.running))
-        return list(range(first, len(sizes)))
+    def _most(self, has: Sequence[int]) -> list[int]:
+        """By shift, how many its technician has on the day on which they have most."""
+        most: dict[int, int] = {}
+        people = [shift.day.technician.id for shift in self.made.shifts]
+        for who, number in zip(people, has, strict=True):
+            most[who] = max(number, most.get(who, number))
+        return [most[who] for who in people]
 
-    def _vans(self, part: str, sizes: list[int]) -> list[int]:
-        van_of: dict[int, int] = {}
-        for shift in self.made.shifts:
-            technician = shift.day.technician
-            if technician.id not in van_of:
-                van_of[technician.id] = len(sizes)
-                sizes.append(f.FAR if technician.load is None else technician.load.has(part))
-            sizes[van_of[technician.id]] -= sum(stop.takes(part) for stop in shift.day.running)
-        return [van_of[shift.day.technician.id] for shift in self.made.shifts]
+    def _by_van(self, has: Sequence[int], used: Sequence[int], sizes: list[int]) -> list[int]:
+        """One store for all days of a technician."""
+        store: dict[int, int] = {}
+        for shift, most, number in zip(self.made.shifts, self._most(has), used, strict=True):
+            who = shift.day.technician.id
+            if who not in store:
+                store[who] = len(sizes)
+                sizes.append(most)
+            sizes[store[who]] -= number
+        return [store[shift.day.technician.id] for shift in self.made.shifts]
+
+
+def _by_day(has: Sequence[int], used: Sequence[int], sizes: list[int]) -> list[int]:
+    """A store for each day."""
+    first = len(sizes)
+    sizes += [most - number for most, number in zip(has, used, strict=True)]
+    return list(range(first, len(sizes)))
+
+
+def _has(technician: TechnicianSpec, part: str) -> int:
+    return f.FAR if technician.load is None else technician.load.has(part)

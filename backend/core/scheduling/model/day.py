@@ -162,12 +162,12 @@ class Load:
     free: Mapping[str, int] = field(default_factory=dict)
     arrivals: tuple[Arrival, ...] = ()
 
-    def with_more(self, other: "Load") -> "Load":
-        """The same with parts that were not looked at before; where both know one, this one's figures stand."""
-        known = self.van.keys() | self.free.keys()
+    def with_other(self, other: "Load") -> "Load":
+        """The same with the figures of another for the parts that it names."""
+        named = other.van.keys() | other.free.keys()
         return replace(
-            self, van={**other.van, **self.van}, free={**other.free, **self.free},
-            arrivals=(*self.arrivals, *(row for row in other.arrivals if row.part not in known)),
+            self, van={**self.van, **other.van}, free={**self.free, **other.free}, depot=self.depot or other.depot,
+            arrivals=(*(row for row in self.arrivals if row.part not in named), *other.arrivals),
         )  # fmt: skip
 
     def has(self, part: str) -> int:
@@ -196,13 +196,6 @@ class TechnicianSpec:
     load: Load | None = None
     likes: frozenset[str] = frozenset()
     avoids: frozenset[str] = frozenset()
-
-    def with_more(self, loads: Mapping[int, Load]) -> "TechnicianSpec":
-        """With parts that were not looked at before, by technician; see Load.with_more."""
-        more = loads.get(self.id)
-        if more is None:
-            return self
-        return replace(self, load=more if self.load is None else self.load.with_more(more))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -56,24 +56,33 @@ class Vans:
             ),
         )
 
-    def run_load(self, technician_id: int, first: date) -> Load | None:
-        """The same for a run over several days. What is free at a depot is shared out among those who start there, so
-        that two are never promised the same piece; what somebody has spoken for is theirs."""
-        load = self.load(technician_id, first)
-        if load is None or not load.depot:
+    def run_load(self, technician_id: int, first: date, day: date) -> Load | None:
+        """The same for a day of a run that begins on `first`: what earlier days of the run take is still there, for the
+        run itself counts it. What is free at a depot is shared out among those who start there, so that two are never
+        promised the same piece; what somebody has spoken for is theirs."""
+        load, driver = self.load(technician_id, day), self.supplies.drivers.get(technician_id)
+        if load is None or driver is None or driver.van is None:
             return load
-        depot = self.supplies.drivers[technician_id].depot
-        assert depot is not None
-        mates = self._mates[depot]
+        van = Counter(self._left(driver.van, technician_id, first))
+        for row in self.supplies.coming:
+            if row.target == driver.van and row.part in self.parts and first <= row.day < day:
+                van[row.part] += row.quantity
+        free = self._share(driver, first) if load.depot else {}
+        return Load(van=dict(van), depot=load.depot, free=free, arrivals=load.arrivals)
+
+    def _share(self, driver: Driver, first: date) -> dict[str, int]:
+        """Somebody's share of what is free at their depot, and what they have spoken for."""
+        assert driver.depot is not None
+        mates = self._mates[driver.depot]
         own = Counter[str]()
-        for draw in self._own.get((depot, technician_id), ()):
+        for draw in self._own.get((driver.depot, driver.id), ()):
             if draw.day >= first:
                 own[draw.part] += draw.quantity
         shared = {}
-        for part, unspoken in self._unspoken[depot].items():
+        for part, unspoken in self._unspoken[driver.depot].items():
             share, rest = divmod(max(0, unspoken), len(mates))
-            shared[part] = own[part] + share + (mates.index(technician_id) < rest)
-        return Load(van=load.van, depot=load.depot, free=shared, arrivals=load.arrivals)
+            shared[part] = own[part] + share + (mates.index(driver.id) < rest)
+        return shared
 
     @cached_property
     def _mates(self) -> Mapping[int, Sequence[int]]:
