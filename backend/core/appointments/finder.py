@@ -102,6 +102,7 @@ class OfferFinder:
         """
         if travel is not None:
             self._use(travel)
+            self.model.reach([visit.place])
         if visit.duration is None:
             return Offers(offers=(), looked_at=0, refusals=("Nobody has said how long it takes: give a duration",))
         if not self._of_date:

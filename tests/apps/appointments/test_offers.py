@@ -9,9 +9,11 @@ from django.db import connection
 from django.test import Client
 
 from apps.appointments.planner import offers as planner
+from apps.customers.models import Site
 from apps.messages.models import Message
 from apps.orders.models import Visit, WorkOrder
 from apps.people.models import Absence, TechnicianSkill, WeeklyShiftRow
+from apps.roads.queries import find_addresses
 from foundation import audit, clock
 from foundation.models import AuditEntry, UndoEntry
 from foundation.moments import to_datetime
@@ -169,6 +171,22 @@ def test_a_part_that_nothing_else_takes_is_looked_for_as_well(world, as_role, ot
     assert (taken.status_code, taken.json()["technician_id"]) == (200, world.ines.pk)
     found = intake.post(f"/visits/{lacks.pk}/offers", {}).json()
     assert (found["offers"], found["refusals"][0][:32]) == ([], "2 of 2 technicians are kept out ")
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("more", [{"crew": 2}, {"takes": {"light-curtain": 1}}, {}])
+def test_a_place_where_nobody_goes_yet_is_offered_a_time_too(world, as_role, more):
+    world.placed(13)
+    where = find_addresses("Kiln Lane 4, Kilnfield")[0]
+    site = Site.objects.create(customer=world.customer, name="New Hall", lon=where.place.lon, lat=where.place.lat,
+                               address=where.address.text, area=world.site.area)  # fmt: skip
+    lies(world.ines, "light-curtain", 1)
+    visit = world.visit(**more)
+    WorkOrder.objects.filter(pk=visit.order_id).update(site=site)
+    found = as_role("intake").post(f"/visits/{visit.pk}/offers", {}).json()
+    assert found["offers"], found["refusals"]
+    [other] = {len(offer["technicians"]) for offer in found["offers"]}
+    assert other == more.get("crew", 1)
 
 
 @pytest.mark.django_db

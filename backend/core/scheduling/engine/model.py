@@ -1,6 +1,6 @@
 """A problem as the engine's arrays, and the engine's routes as a plan."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -61,6 +61,13 @@ class Model:
 
     # --- other visits in the place of these -----------------------------------------------------------
 
+    def reach(self, places: Iterable[int]) -> None:
+        """Know the ways to these places, where the travel of the problem has more of them than when it was made."""
+        a = self.arrays
+        if max(places, default=0) >= len(a.metres):
+            tables = self._tables()
+            a.drive, a.metres = _with_slowest(tables.seconds), np.ascontiguousarray(tables.metres, np.int32)
+
     def retarget(self, visits: Mapping[int, VisitSpec], *, closed: Collection[int] = ()) -> None:
         """Let tasks of the backlog, each alone, stand for other visits with one window: the rest of the model stays.
 
@@ -75,9 +82,7 @@ class Model:
             Shifts that the search has closed.
         """
         a = self.arrays
-        if any(visit.place >= len(a.metres) for visit in visits.values()):
-            tables = self._tables()
-            a.drive, a.metres = _with_slowest(tables.seconds), np.ascontiguousarray(tables.metres, np.int32)
+        self.reach(visit.place for visit in visits.values())
         for number, visit in visits.items():
             task, row = self.tasks[number], a.tasks[number]
             task.visit = self.problem.playbook.on_visit(visit)
