@@ -3,17 +3,22 @@
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, timedelta
 
 from django.db.models import F, Sum
 
+from apps.company.queries import holidays_between
 from apps.orders import queries as orders
 from apps.scheduling.vans import NOT_COUNTED, reserved_by
-from apps.stock.models import Level, Part, StockPlace
+from apps.stock.models import Level, Part, StockPlace, Supplier
 from apps.stock.queries import supplies
 from apps.supply.models import PurchaseLine
 from core.scheduling.model.vans import Vans
 from core.stock import PlaceKind, wanted
+from core.supply import delivery_day
+
+# Days off beyond the day on which something would come that are looked at.
+LONGEST_PAUSE = 31
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -148,3 +153,9 @@ def part_rows(parts: Collection[Part], places: Collection[StockPlace]) -> list[P
         own = Figures(on_hand=quantity, reserved=reserved.at(place, codes[part]), coming=coming.get((place, part), []))
         below[part] += least is not None and own.free + own.coming_quantity < least
     return [PartRow(part=part, figures=sums[part.pk], below=below[part.pk]) for part in parts]
+
+
+def comes_on(supplier: Supplier, ordered: date) -> date:
+    """When what is ordered from a supplier on a day is expected."""
+    latest = ordered + timedelta(days=supplier.days + LONGEST_PAUSE)
+    return delivery_day(ordered, supplier.days, holidays=holidays_between(ordered, latest).keys())

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
 
@@ -16,6 +16,7 @@ from apps.scheduling.judging import judge_placement
 from apps.scheduling.nearby import Nearby, Source
 from apps.scheduling.vans import vans_for
 from apps.stock.models import Part, Substitute
+from apps.supply.levels import comes_on
 from core.basics import minutes_in_words
 from core.calendars import day_words, local_day, local_time
 from core.pricing import digits_of
@@ -137,11 +138,11 @@ class _Search(Nearby):
         supplier = self.part.supplier
         if supplier is None or supplier.retired:
             return
-        comes = local_day(int(self.now.timestamp()), self.tz) + timedelta(days=supplier.days)
+        comes = comes_on(supplier, local_day(int(self.now.timestamp()), self.tz))
         yield Way(
             kind=WayKind.SUPPLIER, key=f"supplier {supplier.pk}", part=self.part.code, quantity=self.quantity,
             words=f"Order from {supplier.name}", in_time=comes < self.day,
-            reasons=(f"comes {day_words(comes)}: {supplier.days} days",),
+            reasons=(f"comes {day_words(comes)}",),
         )  # fmt: skip
 
     def _stop_way(self, source: Source) -> Way:

@@ -33,7 +33,7 @@ export function Shell() {
     <div className="flex h-full flex-col">
       {session.helper && <Helping name={session.account?.name ?? ''} helper={session.helper} />}
       <header className="flex h-11 shrink-0 items-center gap-3 bg-bar px-3 text-bar-ink">
-        <Link to="/" className="flex items-center gap-2 font-bold tracking-tight">
+        <Link to="/" className="flex shrink-0 items-center gap-2 font-bold tracking-tight whitespace-nowrap">
           <img src="/mark.svg" alt="" className="size-6" /> Iron Relay
         </Link>
         <nav aria-label="Places" className="flex h-full items-center gap-1">

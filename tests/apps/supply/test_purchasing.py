@@ -8,6 +8,7 @@ from threading import Barrier
 import pytest
 from django.db import connection
 
+from apps.company.models import Holiday
 from apps.messages.models import Call
 from apps.orders.models import Visit
 from apps.stock import commands as stock
@@ -111,6 +112,19 @@ def test_an_order_that_is_sent_stays_as_it_was_sent(world, yard):
         == "cancelled"
     )
     assert levels.coming_by_place() == {}
+
+
+def test_an_order_comes_when_the_way_said_it_would(world, yard):
+    """Three days from Thursday is a Sunday, and on Monday they have a day off."""
+    Holiday.objects.create(day=MONDAY + timedelta(days=7), name="Harbour Day")
+    supplier = yard.supplier
+    expected = levels.comes_on(supplier, MONDAY + timedelta(days=3))
+    assert expected == MONDAY + timedelta(days=8)
+    order = commands.new_proposal(
+        **how(), supplier_id=supplier.pk, place_id=None, lines=[LineWanted(code="door-roller", quantity=1)]
+    )
+    thursday = {"actor": how()["actor"], "now": clock.now() + timedelta(days=3)}
+    assert commands.send_order(**thursday, order_id=order.pk, version=order.version).expected_on == expected
 
 
 def test_an_empty_proposal_and_a_part_without_a_supplier_are_refused(world, yard):

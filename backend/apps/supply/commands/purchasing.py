@@ -1,7 +1,7 @@
 """Purchase orders: from a proposal to what has come, in part or whole."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 from email.utils import parseaddr
 from uuid import UUID
 
@@ -156,7 +156,7 @@ def send_order(
         raise Rejected("There is nothing on it.", field="lines")
     today = local_day(int(now.timestamp()), time_zone())
     order.state, order.ordered_at, order.ordered_by = "ordered", now, actor.name
-    order.expected_on = expected_on or today + timedelta(days=order.supplier.days)
+    order.expected_on = expected_on or levels.comes_on(order.supplier, today)
     if order.expected_on < today:
         raise Rejected("It cannot be expected before today.", field="expected_on")
     jobs.after_commit(SEND_PAPER, lock=f"{SEND_PAPER} {order.pk}", order_id=order.pk)

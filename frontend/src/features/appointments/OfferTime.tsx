@@ -68,10 +68,10 @@ function Proposed({ offer }: { offer: SchemaOfferOut }) {
   );
 }
 
-type PromisingProps = Props & { window: Window; offers: SchemaOfferOut[] };
+type PromisingProps = Props & { window: Window; offers: SchemaOfferOut[]; onOther: (() => void) | null };
 
 /** Promise it, with or without a message, with or without giving the visit to whoever makes it possible. */
-function Promising({ visitId, version, window, offers, onPromised }: PromisingProps) {
+function Promising({ visitId, version, window, offers, onPromised, onOther }: PromisingProps) {
   const promise = usePromiseVisit(visitId);
   const [tell, setTell] = useState(true);
   const [assign, setAssign] = useState(false);
@@ -94,6 +94,7 @@ function Promising({ visitId, version, window, offers, onPromised }: PromisingPr
       <Button rank="main" disabled={promise.isPending} onClick={take}>
         Promise {words}
       </Button>
+      {onOther && <Button onClick={onOther}>Other times</Button>}
       <label className="flex items-center gap-1.5">
         <input type="checkbox" checked={tell} onChange={(event) => setTell(event.target.checked)} />
         Write it to the customer

@@ -87,7 +87,7 @@ function RequestRow({ row, canMove }: { row: SchemaPartRequestOut; canMove: bool
       {row.words && <p className="pl-31">“{row.words}”</p>}
       <p className="text-ink-soft">
         {row.source && `From ${row.source}. `}
-        {row.expected_on && `Expected ${dayName(moment(row.expected_on, 720))}. `}
+        {row.state === 'ordered' && row.expected_on && `Expected ${dayName(moment(row.expected_on, 720))}. `}
         {row.answer && `Refused: ${row.answer}`}
         {row.substitute_allowed && 'A substitute will do.'}
       </p>
