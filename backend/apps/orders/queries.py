@@ -50,18 +50,27 @@ def line(visit_id: int) -> VisitLine:
     return found
 
 
-def takings() -> list[Taking]:
-    """Who will take which parts for all visits that are placed and not finished, whenever."""
+# So many parts are asked for by name; of more, all is read.
+MOST_NAMED = 200
+
+
+def takings(parts: Collection[str] | None = None) -> list[Taking]:
+    """Who will take which parts for all visits that are placed and not finished, whenever; of some parts only."""
     rows = Visit.objects.on_somebodys_day().filter(finished_at__isnull=True).exclude(takes={})
+    if parts is not None and len(parts) <= MOST_NAMED:
+        rows = rows.filter(takes__has_any_keys=list(parts))
     columns = ("pk", "technician_id", "start", "departed_at", "arrived_at", "takes")
-    return [
-        Taking(
-            visit_id=key, technician_id=technician, start=to_moment(start) or 0,
-            order=to_moment(arrived or departed or start) or 0, takes=takes,
-        )
-        for key, technician, start, departed, arrived, takes in rows.values_list(*columns)
-        if technician is not None
-    ]  # fmt: skip
+    found = []
+    for key, technician, start, departed, arrived, takes in rows.values_list(*columns):
+        own = takes if parts is None else {part: number for part, number in takes.items() if part in parts}
+        if technician is not None and own:
+            found.append(
+                Taking(
+                    visit_id=key, technician_id=technician, start=to_moment(start) or 0,
+                    order=to_moment(arrived or departed or start) or 0, takes=own,
+                )
+            )  # fmt: skip
+    return found
 
 
 def begun(planned: Collection[Taking], *, now: datetime) -> set[tuple[int, date]]:

@@ -37,9 +37,9 @@ def vans_for(lines: Iterable[VisitLine], *, but: Collection[int] = ()) -> Vans:
     if not there.on_hand:
         return NOT_COUNTED
     told = {line.id for line in lines}
-    planned = [row for row in orders.takings() if row.visit_id not in told and row.visit_id not in but]
+    planned = [row for row in orders.takings(parts) if row.visit_id not in told and row.visit_id not in but]
     planned += [taking for line in lines if line.id not in but and (taking := _taking(line)) is not None]
-    return reserved_by([row for row in planned if not parts.isdisjoint(row.takes)], there, parts)
+    return reserved_by(planned, there, parts)
 
 
 def reserved_by(planned: Sequence[Taking], there: Supplies, parts: Collection[str]) -> Vans:

@@ -14,7 +14,7 @@ from apps.stock import queries as stock_queries
 from apps.supply import commands, queries
 from apps.supply import schemas as shapes
 from apps.supply.commands.loans import what_of, whom_of
-from apps.supply.levels import figures
+from apps.supply.levels import figures, planned
 from apps.supply.papers import pick_list_pdf
 from apps.supply.tonight import on_van, tonight
 from apps.supply.ways import missing_of, ways_for
@@ -104,8 +104,9 @@ def levels(request: HttpRequest, code: CodeInPath) -> list[shapes.LevelOut]:
 def place(request: HttpRequest, place_id: Key) -> shapes.PlaceOut:
     """A depot or a van: what lies there against what the next days take."""
     where = stock_queries.place(place_id)
-    rows = on_van(where, now=clock.now())
-    counted = figures([row.level for row in rows])
+    vans = planned()
+    rows = on_van(where, now=clock.now(), vans=vans)
+    counted = figures([row.level for row in rows], vans=vans)
     for row in rows:
         row.level.place = where
     driver = stock_queries.drivers().get(place_id)

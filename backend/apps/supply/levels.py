@@ -10,7 +10,7 @@ from django.db.models import F, Sum
 from apps.company.queries import holidays_between
 from apps.orders import queries as orders
 from apps.scheduling.vans import NOT_COUNTED, reserved_by
-from apps.stock.models import Level, Part, StockPlace, Supplier
+from apps.stock.models import Level, Part, Supplier
 from apps.stock.queries import supplies
 from apps.supply.models import PurchaseLine
 from core.scheduling.model.vans import Vans
@@ -58,20 +58,24 @@ class Figures:
         self.coming += other.coming
 
 
-def planned() -> Vans:
-    """All that is planned, having spoken for its parts."""
-    takings = orders.takings()
-    parts = {part for row in takings for part in row.takes}
-    if not parts:
-        return NOT_COUNTED
-    return reserved_by(takings, supplies(parts), parts)
+def planned(parts: Collection[str] | None = None) -> Vans:
+    """All that is planned, having spoken for its parts; of some parts only, where no others are asked about."""
+    takings = orders.takings(parts)
+    takers: defaultdict[str, set[int]] = defaultdict(set)
+    for row in takings:
+        for part in row.takes:
+            takers[part].add(row.technician_id)
+    known = takers.keys() if parts is None else parts
+    there = supplies(known, takers=takers)
+    return reserved_by(takings, there, known) if there.on_hand else NOT_COUNTED
 
 
 def figures(
     levels: Iterable[Level], *, vans: Vans | None = None, coming: Mapping[tuple[int, int], list[Coming]] | None = None
 ) -> dict[tuple[int, int], Figures]:
     """By place and part. The levels come with their parts."""
-    reserved = (vans or planned()).reserved
+    levels = list(levels)
+    reserved = (vans or planned({row.part.code for row in levels})).reserved
     on_the_way = coming_by_place() if coming is None else coming
     found: defaultdict[tuple[int, int], Figures] = defaultdict(Figures)
     for row in levels:
@@ -130,13 +134,13 @@ class PartRow:
     below: int
 
 
-def part_rows(parts: Collection[Part], places: Collection[StockPlace]) -> list[PartRow]:
-    """Parts with their figures over some places. Levels are summed by the database, which has a million of them; only
-    those with a least level are looked at one by one."""
-    ids = {row.pk for row in places}
+def part_rows(parts: Collection[Part], places: Collection[int]) -> list[PartRow]:
+    """Parts with their figures over some places, given by their ids. Levels are summed by the database, which has a
+    million of them; only those with a least level are looked at one by one."""
+    ids = set(places)
     codes = {row.pk: row.code for row in parts}
     levels = Level.objects.filter(place__in=ids, part__in=codes)
-    reserved, coming = planned().reserved, coming_by_place(codes)
+    reserved, coming = planned(set(codes.values())).reserved, coming_by_place(codes)
     by_code = {code: part for part, code in codes.items()}
     sums: defaultdict[int, Figures] = defaultdict(Figures)
     for part, quantity in levels.order_by().values_list("part_id").annotate(Sum("quantity")):

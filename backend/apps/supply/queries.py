@@ -13,8 +13,7 @@ from apps.people.working_days import working_days
 from apps.roads.queries import travel_among
 from apps.stock import queries as stock_queries
 from apps.stock.models import Level, Movement, Part, StockPlace
-from apps.stock.queries import as_counted
-from apps.stock.queries import places as stock_places
+from apps.stock.queries import as_counted, counted_places
 from apps.supply.levels import Figures, PartRow, coming_by_place, figures, part_rows, planned, short
 from apps.supply.models import Claim, Loan, PartRequest, PurchaseOrder
 from apps.supply.tonight import tonight
@@ -46,7 +45,7 @@ def part_page(asked: PartFilter, cursor: str) -> tuple[list[PartRow], str | None
     """A page of parts with their figures over all depots and vans, where the next begins, and how many there are."""
     rows = filtered(asked)
     page: Page[Part] = in_order(rows.order_by(*_SORTS.get(asked.sort, _SORTS["name"])), cursor)
-    return part_rows(page.rows, stock_places()), page.next, rows.count()
+    return part_rows(page.rows, counted_places()), page.next, rows.count()
 
 
 def filtered(asked: PartFilter) -> QuerySet[Part]:

@@ -15,7 +15,7 @@ from core.stock import MOST, PlaceKind, Tracking
 from core.supply import Way, WayKind
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.named.api import Code
-from foundation.schemas import Text
+from foundation.schemas import Answer, Text
 
 Version = Annotated[int, Field(ge=1, le=2**31 - 1)]
 Quantity = Annotated[int, Field(ge=1, le=MOST)]
@@ -24,7 +24,7 @@ OptionalId = Annotated[int, Field(ge=1, le=2**62)] | None
 Serials = Annotated[list[Annotated[Text, Field(min_length=1, max_length=60)]], Field(max_length=200)]
 
 
-class ComingOut(Schema):
+class ComingOut(Answer):
     """So many that are ordered, expected on a day (None: nobody knows)."""
 
     quantity: int
@@ -37,7 +37,7 @@ class ComingOut(Schema):
         return cls(quantity=row.quantity, expected_on=row.expected_on, order_id=row.order_id, number=row.number)
 
 
-class FiguresOut(Schema):
+class FiguresOut(Answer):
     """On hand, spoken for, free, coming."""
 
     on_hand: int
@@ -53,7 +53,7 @@ class FiguresOut(Schema):
         )  # fmt: skip
 
 
-class PartLineOut(Schema):
+class PartLineOut(Answer):
     """A part of the list with its figures over all depots and vans; `below`: at how many places it is below its least
     level. `cost` only for who may see what things cost us."""
 
@@ -86,7 +86,7 @@ class PartLineOut(Schema):
         )  # fmt: skip
 
 
-class PartListOut(Schema):
+class PartListOut(Answer):
     """A page of the list; `total`: how many there are altogether."""
 
     rows: list[PartLineOut]
@@ -94,7 +94,7 @@ class PartListOut(Schema):
     total: int
 
 
-class LevelOut(Schema):
+class LevelOut(Answer):
     """A part at a place. `by_hand`: somebody set least and target, so nothing proposes others."""
 
     place_id: int
@@ -120,7 +120,7 @@ class LevelOut(Schema):
         )  # fmt: skip
 
 
-class ThresholdOut(Schema):
+class ThresholdOut(Answer):
     """Least and target as a year's use proposes them, and what they are now."""
 
     code: str
@@ -133,7 +133,7 @@ class ThresholdOut(Schema):
     by_hand: bool
 
 
-class OnVanOut(Schema):
+class OnVanOut(Answer):
     """A part on a van or in a depot against the next days: `by_day` counts what is taken on each. `leave`: it is
     proposed to be left at the depot."""
 
@@ -150,7 +150,7 @@ class OnVanOut(Schema):
         )  # fmt: skip
 
 
-class PlaceOut(Schema):
+class PlaceOut(Answer):
     """A place with what lies there, and what it is worth (None: for who may not see costs)."""
 
     id: int
@@ -162,7 +162,7 @@ class PlaceOut(Schema):
     value: int | None
 
 
-class NeedOut(Schema):
+class NeedOut(Answer):
     """What a visit takes of a part."""
 
     visit_id: int
@@ -177,7 +177,7 @@ class NeedOut(Schema):
     missing: int
 
 
-class PartOfDayOut(Schema):
+class PartOfDayOut(Answer):
     code: str
     part: str
     quantity: int
@@ -187,7 +187,7 @@ class PartOfDayOut(Schema):
     visits: list[NeedOut]
 
 
-class PickOut(Schema):
+class PickOut(Answer):
     """So many of a part to be taken from a shelf; `lies`: how many lie there."""
 
     code: str
@@ -202,7 +202,7 @@ class PickOut(Schema):
     note: str
 
 
-class TransferOut(Schema):
+class TransferOut(Answer):
     """Parts promised from one place to another, there at a moment."""
 
     id: int
@@ -216,7 +216,7 @@ class TransferOut(Schema):
     note: str
 
 
-class VanOfDayOut(Schema):
+class VanOfDayOut(Answer):
     """Somebody's van on a day. Not `counted`: nobody counts it, and it is trusted. `depot`: where parts are picked
     before the shift; empty: nowhere."""
 
@@ -273,7 +273,7 @@ class VanOfDayOut(Schema):
         )  # fmt: skip
 
 
-class PartWayOut(Schema):
+class PartWayOut(Answer):
     """A way to get a missing part; see core.supply.Way. `money` in smallest units, only for who may see costs."""
 
     kind: WayKind
@@ -305,7 +305,7 @@ class TakeWayIn(Schema):
     key: Text = Field(max_length=300)
 
 
-class WayTakenOut(Schema):
+class WayTakenOut(Answer):
     """What was done, and the stop at which it is fetched, if there is one."""
 
     words: str
@@ -342,7 +342,7 @@ class AcceptThresholdsIn(Schema):
     codes: list[Code] = Field(min_length=1, max_length=2000)
 
 
-class PartRequestOut(Schema):
+class PartRequestOut(Answer):
     """A part that somebody asks for, and what became of it."""
 
     id: int
@@ -423,7 +423,7 @@ class RefusePartIn(SeenIn):
     because: Text = Field(max_length=300)
 
 
-class HolderOut(Schema):
+class HolderOut(Answer):
     """Who has a part free: how many, and how far away by road at the moment (None: nobody knows where they are)."""
 
     place_id: int
@@ -434,7 +434,7 @@ class HolderOut(Schema):
     substitute: str
 
 
-class ClaimOut(Schema):
+class ClaimOut(Answer):
     """A defective part on its way to the supplier and back."""
 
     id: int
@@ -501,7 +501,7 @@ class SettleIn(SeenIn):
         )
 
 
-class LoanOut(Schema):
+class LoanOut(Answer):
     """Something lent, to whom, until when. `overdue`: it was due before today."""
 
     id: int
@@ -565,7 +565,7 @@ class DueIn(SeenIn):
     due: date
 
 
-class PressingOut(Schema):
+class PressingOut(Answer):
     """Something about stock that somebody should look at now. `key` stays the same as long as it does."""
 
     key: str
@@ -575,7 +575,7 @@ class PressingOut(Schema):
     place_id: int | None
 
 
-class SupplyCountsOut(Schema):
+class SupplyCountsOut(Answer):
     """What waits in each part of supply: missing parts of the next working day, requests without an answer, orders
     that are late, proposals, loans overdue, claims at hand, levels below their least."""
 

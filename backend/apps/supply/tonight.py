@@ -197,10 +197,10 @@ class OnVan:
         return self.level.quantity - self.reserved
 
 
-def on_van(place: StockPlace, *, now: datetime) -> list[OnVan]:
+def on_van(place: StockPlace, *, now: datetime, vans: Vans | None = None) -> list[OnVan]:
     """What lies on a van against what the next days take, and what could stay at the depot: not used for as long as
     the company says, and spoken for by nothing."""
-    vans, weeks = planned(), settings().stock_unused_weeks
+    vans, weeks = vans or planned(), settings().stock_unused_weeks
     levels = list(Level.objects.filter(place=place).select_related("part", "part__supplier").order_by("part__name"))
     used = dict(
         Movement.objects.filter(source=place, reason=MoveReason.USE).values_list("part_id").annotate(Max("happened_at"))
