@@ -16,8 +16,8 @@ def stock(figures: Figures) -> None:
     with running() as server:
         places = server.get("/stock/places")
         depot, van = (next(row["id"] for row in places if row["kind"] == kind) for kind in ("depot", "van"))
-        few = [row["code"] for row in server.get(f"/supply/places/{depot}")["rows"] if row["figures"]["free"] > 0][:40]
-        before = iter(few)
+        lying = [row["level"] for row in server.get(f"/supply/places/{depot}")["rows"]]
+        before = iter([row["code"] for row in lying if row["figures"]["free"] > 0 and row["tracking"] == "plain"])
         figures.take(
             "stock: a movement, the demo's behind it", lambda: _move(server, depot, van, next(before)), repeat=39
         )
