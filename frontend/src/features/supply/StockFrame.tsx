@@ -43,7 +43,10 @@ export function StockFrame() {
   const counts = useSupplyCounts();
   return (
     <div className="flex h-full min-h-0 flex-col">
-      <nav aria-label="Stock" className="flex gap-1 overflow-x-auto border-b whitespace-nowrap sm:flex-wrap border-hairline bg-sheet px-3 pt-1">
+      <nav
+        aria-label="Stock"
+        className="flex gap-1 overflow-x-auto border-b whitespace-nowrap sm:flex-wrap border-hairline bg-sheet px-3 pt-1"
+      >
         {TABS.filter((tab) => may(session, tab.action)).map((tab) => {
           const number = counts.data && tab.count ? tab.count(counts.data) : 0;
           return (
