@@ -48,12 +48,11 @@ export function OfferTime({ visitId, version, onPromised }: Props) {
         />
       )}
       {window && (
-        <Promising {...{ visitId, version, window, onPromised }} offers={offers.data?.offers ?? []} />
-      )}
-      {!listed && best && (
-        <Button rank="quiet" onClick={() => setAll(true)}>
-          Other times
-        </Button>
+        <Promising
+          {...{ visitId, version, window, onPromised }}
+          offers={offers.data?.offers ?? []}
+          onOther={listed ? null : () => setAll(true)}
+        />
       )}
     </div>
   );
