@@ -23,6 +23,9 @@ describe('rows of a set-up file', () => {
       'discounts',
       'rates',
       'surcharges',
+      'suppliers',
+      'parts',
+      'levels',
     ]);
   });
 });
