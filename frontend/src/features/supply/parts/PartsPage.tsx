@@ -51,7 +51,7 @@ export function PartsPage() {
           list.isSuccess &&
           rows.length === 0 && (
             <p className="p-4 text-ink-soft">
-              No part here. Add them one by one with “New part”, or many from a file: Set-up, Files, Parts.
+              No part here. Add them one by one with “New part”, or many from a file: Set-up, From files.
             </p>
           )
         }

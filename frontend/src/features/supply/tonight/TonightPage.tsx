@@ -55,31 +55,49 @@ function DayOfVans({ day }: { day: string }) {
   const lacking = vans.data.filter((row) => row.missing > 0);
   const picking = vans.data.filter((row) => row.missing === 0 && row.picks.length > 0);
   const rest = vans.data.filter((row) => row.missing === 0 && row.picks.length === 0);
-  const count = lacking.reduce((sum, row) => sum + row.missing, 0);
   return (
     <>
-      {count === 0 ? (
-        <Notice tone="good">
-          ✓ Nothing is missing: whatever is planned is on the van, or free at the depot where the shift
-          starts.
-        </Notice>
-      ) : (
-        <p className="text-sm">
-          <b className="text-warn">
-            {count} part{count > 1 ? 's are' : ' is'} missing
-          </b>{' '}
-          on {lacking.length} van{lacking.length > 1 ? 's' : ''}; {picking.length} more{' '}
-          {picking.length === 1 ? 'takes' : 'take'} something along from the depot.
-        </p>
-      )}
+      <Verdict vans={vans.data} />
       {[...lacking, ...picking].map((row) => (
         <Van key={row.technician_id} row={row} day={day} />
       ))}
-      <Button rank="quiet" aria-expanded={all} onClick={() => setAll(!all)}>
-        {all ? 'Hide' : 'Show'} the {rest.length} vans that have all they need
-      </Button>
+      {rest.length > 0 && (
+        <Button rank="quiet" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? 'Hide' : 'Show'} the {rest.length === 1 ? 'van that has' : `${rest.length} vans that have`}{' '}
+          all they need
+        </Button>
+      )}
       {all && rest.map((row) => <Van key={row.technician_id} row={row} day={day} />)}
     </>
+  );
+}
+
+/** How the day stands: what is missing, and of which vans nobody knows. */
+function Verdict({ vans }: { vans: SchemaVanOfDayOut[] }) {
+  const lacking = vans.filter((row) => row.missing > 0);
+  const picking = vans.filter((row) => row.missing === 0 && row.picks.length > 0).length;
+  const trusted = vans.filter((row) => !row.counted && row.parts.length > 0).length;
+  const count = lacking.reduce((sum, row) => sum + row.missing, 0);
+  const trust =
+    trusted > 0 &&
+    ` Nobody counts ${trusted === 1 ? 'one van' : `${trusted} vans`} that ${trusted === 1 ? 'takes' : 'take'} parts: what they need is taken to be there.`;
+  if (vans.every((row) => row.parts.length === 0))
+    return <p className="text-sm text-ink-soft">No visit of this day takes a part.</p>;
+  if (count === 0)
+    return (
+      <Notice tone={trusted > 0 ? 'warn' : 'good'}>
+        {trusted > 0 ? '' : '✓ '}Nothing is missing: whatever is planned is on the van, or free at the depot
+        where the shift starts.{trust}
+      </Notice>
+    );
+  return (
+    <p className="text-sm">
+      <b className="text-warn">
+        {count} part{count > 1 ? 's are' : ' is'} missing
+      </b>{' '}
+      on {lacking.length} van{lacking.length > 1 ? 's' : ''}; {picking} more{' '}
+      {picking === 1 ? 'takes' : 'take'} something along from the depot.{trust}
+    </p>
   );
 }
 
