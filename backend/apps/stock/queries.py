@@ -1,7 +1,6 @@
 """Reading what lies where."""
 
 import re
-from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from uuid import UUID
@@ -247,14 +246,6 @@ def scanned(code: str) -> list[tuple[Part, str]]:
     if found:
         return [(row, "") for row in found]
     return [(row.part, row.serial) for row in Piece.objects.select_related("part").filter(serial__iexact=code)[:5]]
-
-
-def by_place(levels: Iterable[Level]) -> dict[int, list[Level]]:
-    """Levels grouped by where they are."""
-    found: dict[int, list[Level]] = defaultdict(list)
-    for level in levels:
-        found[level.place_id].append(level)
-    return dict(found)
 
 
 def has_moved(part: Part) -> bool:

@@ -52,11 +52,6 @@ class Figures:
         """The day on which the first of it is expected."""
         return min((row.expected_on for row in self.coming if row.expected_on is not None), default=None)
 
-    def plus(self, other: "Figures") -> None:
-        self.on_hand += other.on_hand
-        self.reserved += other.reserved
-        self.coming += other.coming
-
 
 def planned(parts: Collection[str] | None = None) -> Vans:
     """All that is planned, having spoken for its parts; of some parts only, where no others are asked about."""

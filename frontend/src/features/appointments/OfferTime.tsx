@@ -40,7 +40,10 @@ export function OfferTime({ visitId, version, onPromised }: Props) {
           asking={offers.isFetching}
           error={offers.error}
           {...{ wish, byTime, more }}
-          onWish={setWish}
+          onWish={(next) => {
+            setWish(next);
+            setChosen(null); // what suited the old wish is not what is asked for now
+          }}
           onByTime={setByTime}
           onMore={() => setMore(true)}
           taken={window ?? null}
