@@ -94,27 +94,29 @@ def _tagged(lines: Sequence[Mapping[str, Any]], number: int) -> list[dict[str, A
     return [{**line, "tag": every or ("out-of-hours" if line["wording"] in _AT_ANY_HOUR else "")} for line in lines]
 
 
+_PRICED_ON = date(2026, 11, 1)
+
+
 def price_orders() -> None:
     """Lines for the orders, and what their visits bring by them."""
     rows = WorkOrder.objects.exclude(state="cancelled")
     orders = list(rows.select_related("edition", "site", "customer", "job_type").order_by("pk"))
     special = with_own_prices({order.payer_id or order.customer_id for order in orders})
-    known: dict[tuple[Any, ...], list[dict[str, Any]]] = {}
+    buyers: dict[int | None, Buyer] = {None: Buyer(day=_PRICED_ON, customer_id=None)}
+    buyers |= {key: Buyer(day=_PRICED_ON, customer_id=key) for key in special}
+    known: dict[tuple[Any, ...], tuple[list[dict[str, Any]], int | None]] = {}
     visits: list[Visit] = []
     by_order: dict[int, list[Visit]] = {}
     for visit in Visit.objects.filter(order__in=orders).order_by("part", "pk"):
         by_order.setdefault(visit.order_id, []).append(visit)
     for order in orders:
-        buyer = buyer_of(order)
-        buyer = Buyer(day=date(2026, 11, 1), customer_id=buyer.customer_id if buyer.customer_id in special else None)
-        job = order.edition.content["lines"] if order.edition else []
-        alike = (order.edition_id, buyer, order.site.area_id)
+        payer = buyer_of(order).customer_id
+        buyer = buyers[payer if payer in special else None]
+        alike = (order.edition_id, buyer.customer_id, order.site.area_id)
         if alike not in known:
-            known[alike] = lines_for(
-                job, buyer, seconds=None, crew=1, needs=(), site=order.site, hours=None
-            ) if job else []  # fmt: skip
-        order.lines = _tagged(known[alike], order.pk)
-        worth = worth_of(order.lines, (), buyer)
+            known[alike] = _priced(order, buyer)
+        lines, worth = known[alike]
+        order.lines = _tagged(lines, order.pk)
         if worth is not None:
             mine = by_order.get(order.pk, [])
             for visit, share in zip(mine, shared_worth(worth, [one.duration_seconds for one in mine]), strict=True):
@@ -122,3 +124,10 @@ def price_orders() -> None:
             visits += mine
     WorkOrder.objects.bulk_update(orders, ["lines"], batch_size=500)
     Visit.objects.bulk_update(visits, ["worth"], batch_size=500)
+
+
+def _priced(order: WorkOrder, buyer: Buyer) -> tuple[list[dict[str, Any]], int | None]:
+    """The lines of work like an order's, and what they bring."""
+    job = order.edition.content["lines"] if order.edition else []
+    lines = lines_for(job, buyer, seconds=None, crew=1, needs=(), site=order.site, hours=None) if job else []
+    return lines, worth_of(lines, (), buyer)

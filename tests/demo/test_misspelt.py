@@ -5,9 +5,8 @@ import pytest
 
 from apps.customers.models import Customer, Site
 from apps.customers.queries import find
-from demo.world.load import load
 
-pytestmark = pytest.mark.django_db
+pytestmark = pytest.mark.usefixtures("demo")
 NEIGHBOURS = {
     "a": "sq", "b": "vn", "c": "xv", "d": "sf", "e": "wr", "f": "dg", "g": "fh", "h": "gj", "i": "uo", "j": "hk",
     "k": "jl", "l": "k", "m": "n", "n": "bm", "o": "ip", "p": "o", "q": "wa", "r": "et", "s": "ad", "t": "ry",
@@ -77,7 +76,6 @@ def is_meant(hit, words) -> bool:
 
 
 def test_nineteen_of_twenty_have_the_right_one_among_the_first_three():
-    load()
     missed = [(typed, words) for typed, words in the_list() if not any(is_meant(hit, words) for hit in find(typed)[:3])]
     assert len(missed) <= 10, missed
 
@@ -89,7 +87,6 @@ TYPED = {
 
 
 def test_what_was_typed_on_the_phone_is_found():
-    load()
     for typed, words in TYPED.items():
         assert find(words), f"the demo has no {words}"
         assert any(is_meant(hit, words) for hit in find(typed)[:3]), typed

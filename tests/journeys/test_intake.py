@@ -130,6 +130,7 @@ def test_a_promise_in_the_past_is_refused_by_the_server_and_nothing_typed_is_los
     choose_ferries(page)
     page.get_by_label("What is wrong").fill("Gate 3 hums")
     page.get_by_label("Length").fill("30")
+    expect(offers(page).first).to_be_visible()
     page.get_by_text("Another time, typed").click()
     page.get_by_label("Promised day").fill("2026-01-05")
     page.get_by_label("Promised from").fill("8")

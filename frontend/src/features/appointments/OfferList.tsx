@@ -34,7 +34,12 @@ export function OfferList(props: Props) {
       {props.error !== null && props.error !== undefined && (
         <Notice tone="warn">{sentenceOf(props.error)} The order can still be made without a promise.</Notice>
       )}
-      <div role="radiogroup" aria-label="Windows that can be kept" className="mt-1 border-y border-hairline">
+      <div
+        role="radiogroup"
+        aria-label="Windows that can be kept"
+        // The room of the rows is kept while they are looked for: what stands below does not jump from the pointer.
+        className={`mt-1 border-y border-hairline ${props.asking && !answer ? 'min-h-60' : ''}`}
+      >
         {offers.map((offer, index) => (
           <OfferRow
             key={`${offer.start} ${offer.end}`}
