@@ -21,6 +21,8 @@ interface Props {
   onMore: () => void;
   taken: Window | null;
   onTake: (window: Window | null) => void;
+  /** Whether Alt with its number takes a window. */
+  keyed?: boolean;
 }
 
 /** Windows that can be kept, best first, each with its reasons; and where there are none, why, and what would help. */
@@ -29,7 +31,7 @@ export function OfferList(props: Props) {
   const offers = shownOffers(answer, byTime, more);
   const rest = (answer?.offers.length ?? 0) - offers.length;
   return (
-    <div>
+    <div className="@container">
       <WishBar wish={wish} onWish={onWish} byTime={byTime} onByTime={props.onByTime} />
       {props.error !== null && props.error !== undefined && (
         <Notice tone="warn">{sentenceOf(props.error)} The order can still be made without a promise.</Notice>
@@ -45,6 +47,7 @@ export function OfferList(props: Props) {
             key={`${offer.start} ${offer.end}`}
             offer={offer}
             number={index + 1}
+            keyed={props.keyed ?? false}
             best={offer.recommended && offer === answer?.offers[0]}
             scored={answer?.recommend ?? true}
             taken={taken?.start === offer.start && taken.end === offer.end}
@@ -78,6 +81,7 @@ export function OfferList(props: Props) {
 function OfferRow({
   offer,
   number,
+  keyed,
   best,
   scored,
   taken,
@@ -85,6 +89,7 @@ function OfferRow({
 }: {
   offer: SchemaOfferOut;
   number: number;
+  keyed: boolean;
   /** Of all of them, whichever order they are listed in. */
   best: boolean;
   /** Whether windows are weighed against each other at all. */
@@ -95,7 +100,7 @@ function OfferRow({
   const label = `${dayWords(offer.start)} ${clockTime(offer.start)}–${clockTime(offer.end)}`;
   return (
     <div className={`border-b border-hairline last:border-b-0 ${taken ? 'bg-copper-wash' : ''}`}>
-      <label className="grid cursor-pointer grid-cols-[1rem_0.75rem_6.5rem_1fr_5.5rem] items-start gap-1.5 px-1.5 py-1">
+      <label className="flex cursor-pointer items-start gap-1.5 px-1.5 py-1">
         <input
           type="radio"
           name="window"
@@ -104,37 +109,48 @@ function OfferRow({
           aria-label={`${label}. ${offer.reasons.join('. ')}`}
           onChange={onTake}
         />
-        <kbd className="figures pt-0.5 text-xs text-ink-soft" title={`Alt+${number} takes it`}>
-          {number <= 9 ? number : ''}
-        </kbd>
-        <span className="font-semibold">
-          {dayWords(offer.start)}
-          <span className="figures block">
-            {clockTime(offer.start)}–{clockTime(offer.end)}
+        {keyed && (
+          <kbd className="figures w-3 pt-0.5 text-xs text-ink-soft" title={`Alt+${number} takes it`}>
+            {number <= 9 ? number : ''}
+          </kbd>
+        )}
+        <span className="min-w-0 flex-1 @sm:grid @sm:grid-cols-[6.5rem_1fr] @sm:gap-1.5">
+          <span className="font-semibold">
+            {dayWords(offer.start)}{' '}
+            <span className="figures inline-block @sm:block">
+              {clockTime(offer.start)}–{clockTime(offer.end)}
+            </span>
+          </span>
+          <span className="block text-sm">
+            {offer.reasons.slice(0, offer.moves.length > 0 ? 4 : 3).join(' · ')}
+            {offer.moves.length > 0 && (
+              <b className="block text-warn">Other work moves; it is placed at once.</b>
+            )}
           </span>
         </span>
-        <span className="text-sm">
-          {offer.reasons.slice(0, offer.moves.length > 0 ? 4 : 3).join(' · ')}
-          {offer.moves.length > 0 && (
-            <b className="block text-warn">Other work moves; it is placed at once.</b>
-          )}
-        </span>
-        <span
-          className="figures text-right text-sm"
-          title={Object.entries(offer.parts)
-            .map(([part, points]) => `${part} ${points}`)
-            .join(', ')}
-        >
-          {scored && (
-            <>
-              <span className="block font-sans">{meritWords(offer)}</span>
-              <span className="text-xs text-ink-soft">{offer.score} of 100</span>
-            </>
-          )}
-          {best && <span className="block font-sans text-xs font-semibold text-good">best</span>}
-        </span>
+        <Merit offer={offer} best={best} scored={scored} />
       </label>
     </div>
+  );
+}
+
+/** How good it is, in words and points. */
+function Merit({ offer, best, scored }: { offer: SchemaOfferOut; best: boolean; scored: boolean }) {
+  return (
+    <span
+      className="figures w-22 shrink-0 text-right text-sm"
+      title={Object.entries(offer.parts)
+        .map(([part, points]) => `${part} ${points}`)
+        .join(', ')}
+    >
+      {scored && (
+        <>
+          <span className="block font-sans">{meritWords(offer)}</span>
+          <span className="text-xs text-ink-soft">{offer.score} of 100</span>
+        </>
+      )}
+      {best && <span className="block font-sans text-xs font-semibold text-good">best</span>}
+    </span>
   );
 }
 

@@ -72,6 +72,7 @@ function Offered({ need }: { need: Need }) {
     );
   return (
     <OfferList
+      keyed
       answer={promise.answer}
       asking={promise.offers.isFetching}
       error={promise.offers.error}

@@ -35,7 +35,8 @@ export function PartsPage() {
     if (hasNextPage && !isFetching) void fetchNextPage();
   }, [fetchNextPage, hasNextPage, isFetching]);
   const currency = useCurrency();
-  const drawn = useMemo(() => columns(currency), [currency]);
+  const seesCosts = may(useSession(), 'see_margin');
+  const drawn = useMemo(() => columns(currency, seesCosts), [currency, seesCosts]);
   return (
     <div className="flex h-full min-h-0 flex-col">
       <Head search={search} set={set} total={list.data?.pages[0]?.total ?? null} />
@@ -48,10 +49,11 @@ export function PartsPage() {
         keyOf={(row) => row.code}
         onNearEnd={onNearEnd}
         below={
-          list.isSuccess &&
-          rows.length === 0 && (
+          (list.isPending || (list.isSuccess && rows.length === 0)) && (
             <p className="p-4 text-ink-soft">
-              No part here. Add them one by one with “New part”, or many from a file: Set-up, From files.
+              {list.isPending
+                ? 'Looking for parts…'
+                : 'No part here. Add them one by one with “New part”, or many from a file: Set-up, From files.'}
             </p>
           )
         }
@@ -177,7 +179,12 @@ const coming = (row: SchemaPartLineOut) => {
   return all ? `${all}${next ? `, ${dayName(moment(next, 720))}` : ''}` : '';
 };
 
-const columns = (currency: string) => [...WHAT, ...FIGURES, costIn(currency), MARKS];
+const columns = (currency: string, seesCosts: boolean) => [
+  ...WHAT,
+  ...FIGURES,
+  ...(seesCosts ? [costIn(currency)] : []),
+  MARKS,
+];
 
 const WHAT: Column<SchemaPartLineOut>[] = [
   {

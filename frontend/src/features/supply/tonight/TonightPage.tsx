@@ -108,7 +108,7 @@ function Van({ row, day }: { row: SchemaVanOfDayOut; day: string }) {
       aria-label={row.technician}
       className="space-y-1 rounded-sm border border-hairline bg-sheet p-3 text-sm"
     >
-      <header className="flex items-baseline gap-3">
+      <header className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="font-semibold">{row.technician}</h2>
         {row.van_id && (
           <Link to="/stock/places/$placeId" params={{ placeId: String(row.van_id) }} className="underline">

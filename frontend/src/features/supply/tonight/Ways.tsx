@@ -79,20 +79,20 @@ function WayRow({ way, canTake, busy, onTake }: RowProps) {
   const currency = useCurrency();
   const minutes = Math.round(way.seconds / 60);
   return (
-    <li className="flex items-start gap-3 py-0.5">
+    <li className="flex flex-wrap items-start gap-x-3 py-0.5 sm:flex-nowrap">
       {canTake && (
         <Button disabled={busy} className="w-44 shrink-0" onClick={onTake}>
           {DOES[way.kind]}
         </Button>
       )}
-      <div className="min-w-0 flex-1">
+      <div className="order-last min-w-0 basis-full sm:order-none sm:flex-1 sm:basis-0">
         <p>
           {way.in_time ? '✓' : '✕ not in time:'} {way.words}
         </p>
         {way.reasons.length > 0 && <p className="text-ink-soft">{way.reasons.join('; ')}</p>}
       </div>
-      <span className="figures w-20 text-right">{minutes ? `${minutes} min` : ''}</span>
-      <span className="figures w-24 text-right">{way.money ? price(way.money, currency) : ''}</span>
+      <span className="figures text-right sm:w-20">{minutes ? `${minutes} min` : ''}</span>
+      <span className="figures text-right sm:w-24">{way.money ? price(way.money, currency) : ''}</span>
     </li>
   );
 }
