@@ -117,7 +117,7 @@ def _working_day(day: date) -> date:
 def _empty() -> None:
     labels = (
         "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
-        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "messages",
+        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "field", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

@@ -32,6 +32,7 @@ const show = (board: unknown[], more = {}) => {
     'GET /api/v1/people/running-out': [],
     'GET /api/v1/office-reminders': [],
     'GET /api/v1/supply/pressing': [],
+    'GET /api/v1/field/waiting': [],
     'GET /api/v1/health/parts': { worker: true, planner: true },
     ...more,
   });
@@ -140,5 +141,20 @@ describe('what somebody should look at', () => {
     expect(screen.getByText('1 thing about stock')).toBeVisible();
     await user.click(screen.getByRole('link', { name: /has not all come/ }));
     await waitFor(() => expect(router.state.location.pathname).toBe('/stock/purchases/4'));
+  });
+
+  it('is also what was done in the field and contradicts the records, and leads to where it is decided', async () => {
+    const told = {
+      id: 'd1',
+      label: 'W-7 Millrace',
+      technician: 'Ines Falk',
+      sentence: 'It was moved.',
+      visit_id: 7,
+    };
+    const { user, router } = await show([], { 'GET /api/v1/field/waiting': [told] });
+    await user.click(await screen.findByRole('button', { name: '1 to look at' }));
+    expect(screen.getByText('1 thing told from the field to decide')).toBeVisible();
+    await user.click(screen.getByRole('link', { name: /Ines Falk did something there.*It was moved/ }));
+    await waitFor(() => expect(router.state.location.pathname).toBe('/told'));
   });
 });

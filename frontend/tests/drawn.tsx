@@ -39,12 +39,14 @@ interface Setting {
   route?: string;
   demo?: boolean;
   directory?: string;
+  /** Whose page it is: what lies on a phone lies there for one person. */
+  account?: number;
 }
 
 /** Draw something; the hands of a user, and the address it leads to. */
 export async function draw(
   part: ReactNode,
-  { may = DISPATCHER, path = '/', route = '/$', demo = false, directory = '' }: Setting = {},
+  { may = DISPATCHER, path = '/', route = '/$', demo = false, directory = '', account = 1 }: Setting = {},
 ) {
   setTimeZone('Atlantic/Azores');
   setServerNow(at(10, 40));
@@ -53,6 +55,7 @@ export async function draw(
   });
   client.setQueryData(['session'], {
     account: {
+      id: account,
       name: 'Dora Quill',
       email: 'dora@example.org',
       role: 'dispatcher',

@@ -204,7 +204,7 @@ def test_a_declined_visit_is_back_in_the_backlog_at_once(sign_in):
     expect(phone.get_by_role("button", name="Decline")).to_be_disabled()
     phone.get_by_label("Why can you not do it?").fill("Van broke down")
     phone.get_by_role("button", name="Decline").click()
-    expect(phone.get_by_text("Declined. The office knows.")).to_be_visible()
+    expect(phone.get_by_text("Declined. The office is told as soon as there is a signal.")).to_be_visible()
     expect(row_of(desk, visit)).to_be_visible()
     row_of(desk, visit).click()
     expect(desk.get_by_test_id("details")).to_contain_text("Van broke down")

@@ -9,7 +9,7 @@ from playwright.sync_api import Locator, Page, expect
 from tests.journeys.board import toast
 from tests.journeys.conftest import ADMINISTRATOR, DISPATCHER, INTAKE, PHONE, TECHNICIAN, RunningWorld, settled
 from tests.journeys.test_live import Session
-from tests.journeys.test_phone import given_to_ines, ines_of
+from tests.journeys.test_phone import finish_what_is_under_way, given_to_ines
 
 
 @pytest.fixture
@@ -84,18 +84,6 @@ def sign(page: Page) -> None:
     expect(page.get_by_text(re.compile("Approved by Marta Vale"))).to_be_visible()
 
 
-def finish_what_is_under_way(office: Session) -> None:
-    """The demo's morning leaves her on another visit: it is stamped by phone call."""
-    for visit in office.call("GET", "/api/v1/board")["visits"]:
-        if visit["technician_id"] != ines_of(office):
-            continue
-        steps = {"en_route": ("arrive", "finish"), "on_site": ("finish",)}.get(visit["state"], ())
-        for step in steps:
-            version = office.call("GET", f"/api/v1/visits/{visit['id']}")["version"]
-            body = {"version": version, "step": step, "note": "by phone"}
-            office.call("POST", f"/api/v1/visits/{visit['id']}/step", body)
-
-
 def look_at_the_place(phone: Page, survey: Locator, running: RunningWorld) -> None:
     """The survey is placed and sent by the office, and done by whoever goes."""
     visit_id = (survey.get_attribute("href") or "").rsplit("=", 1)[-1]
@@ -108,7 +96,7 @@ def look_at_the_place(phone: Page, survey: Locator, running: RunningWorld) -> No
     phone.get_by_role("button", name="Finish").click()
     phone.get_by_label("What was done?").fill("Opening is 2.40 m wide")
     phone.get_by_role("button", name="Finish").click()
-    expect(phone.get_by_text("Opening is 2.40 m wide")).to_be_visible()
+    expect(phone.get_by_text("Done: Opening is 2.40 m wide")).to_be_visible()
 
 
 def test_from_the_call_to_an_order_that_the_customer_signed(sign_in, customer, running):

@@ -1,10 +1,14 @@
 """What a technician sees."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
+from uuid import UUID
 
 from apps.company.queries import time_zone
 from apps.customers.queries import place_of
+from apps.field.models import FieldDeed, Phone
 from apps.orders import queries as orders
 from apps.orders.lines import VisitLine
 from apps.orders.models import Visit
@@ -15,7 +19,8 @@ from apps.roads import queries as roads
 from apps.scheduling.placed import placed_on
 from core.basics import Place
 from core.calendars import local_day
-from core.orders import VisitState
+from core.field import Outcome
+from core.orders import Part, Stand, VisitState, what_follows
 from core.roads import Path
 from foundation.actors import Actor
 from foundation.errors import NotFound, NotPermitted, Rejected
@@ -24,9 +29,30 @@ from foundation.errors import NotFound, NotPermitted, Rejected
 SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
 
 
-def own_day(*, actor: Actor, day: date) -> list[VisitLine]:
+@dataclass(frozen=True, kw_only=True)
+class OwnRow:
+    """A visit of the day, what may follow for this technician, and the names of what has happened."""
+
+    visit: VisitLine
+    ahead: Sequence[Stand]
+    known: list[UUID]
+
+
+def own_day(*, actor: Actor, day: date) -> list[OwnRow]:
     """The technician's visits of a day that they were told about, in order."""
-    return [visit for visit in placed_on(day, technician_ids=[_own_id(actor)]) if visit.state in SHOWN]
+    own = _own_id(actor)
+    lines = [visit for visit in placed_on(day, technician_ids=[own]) if visit.state in SHOWN]
+    ids = [line.id for line in lines]
+    parts, keys = orders.own_parts(ids, own), orders.event_keys(ids)
+    return [
+        OwnRow(visit=line, ahead=ahead_of(line.state, parts.get(line.id)), known=keys.get(line.id, []))
+        for line in lines
+    ]
+
+
+def ahead_of(state: VisitState, part: Part | None) -> Sequence[Stand]:
+    """What may follow for somebody with that part in a visit; with none, nothing."""
+    return [Stand(state=state, steps=())] if part is None else what_follows(state, part)
 
 
 def today(*, actor: Actor, now: datetime) -> date:
@@ -73,3 +99,15 @@ def own_days_off(*, actor: Actor, now: datetime) -> dict[str, Any]:
         "allowance": days_off.allowance_of(actor.technician_id, year, tz),
         "asked": days_off.asked_by(actor.technician_id),
     }  # fmt: skip
+
+
+def phones_of(account_id: int) -> list[Phone]:
+    """Phones somebody has signed in on, the one that was seen last first."""
+    return list(Phone.objects.filter(account=account_id).order_by("-seen_at"))
+
+
+def waiting_deeds(*, limit: int = 200) -> list[FieldDeed]:
+    """What was done in the field and contradicts the records: what came in first is first, in the order it was done."""
+    rows = FieldDeed.objects.filter(outcome=Outcome.WAITING, settled_at=None)
+    related = rows.select_related("technician", "visit__order__site", "visit__technician")
+    return list(related.order_by("visit_id", "phone_id", "number")[:limit])

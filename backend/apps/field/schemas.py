@@ -1,17 +1,20 @@
 """Wire shapes of the phone."""
 
-from datetime import date
-from typing import Literal
+from datetime import UTC, date, datetime
+from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from ninja import Field, Schema
 
+from apps.field.inputs import SentDeed
+from apps.field.models import FieldDeed
 from apps.orders.inputs import Base, Deed
-from apps.orders.schemas import VisitOut
+from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.people.models import DaysAsked
 from core.basics import Place
-from core.orders import Step, VisitState
-from foundation.moments import Moment, to_datetime
+from core.field import Choice, Outcome, is_late
+from core.orders import Stand, Step, VisitState, transition
+from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
 
@@ -90,7 +93,176 @@ class FieldStepIn(Schema):
         )  # fmt: skip
 
 
+class AheadOut(Schema):
+    """A step that may be taken, and where it leads: the number of a stand."""
+
+    step: Step
+    needs_note: bool
+    to: int
+
+
+class StandOut(Schema):
+    state: VisitState
+    actions: list[AheadOut]
+
+    @classmethod
+    def of(cls, stand: Stand) -> Self:
+        return cls(
+            state=stand.state,
+            actions=[AheadOut(step=step, needs_note=transition(step).needs_note, to=to) for step, to in stand.steps],
+        )
+
+
+class FieldVisitOut(VisitDetailOut):
+    """A visit as the phone shows it. `ahead`: what may follow, the present stand first."""
+
+    ahead: list[StandOut]
+
+
+class FieldRowOut(VisitOut):
+    """A visit of the day. `ahead` as for a whole visit; `known`: keys of what happened that the server knows of."""
+
+    ahead: list[StandOut]
+    known: list[UUID]
+
+
 class FieldDayOut(Schema):
     technician_id: int
     day: date
-    visits: list[VisitOut]
+    visits: list[FieldRowOut]
+
+
+class PhoneIn(Schema):
+    """`id` is made on the phone, and stays the same on it for this person."""
+
+    id: UUID
+    name: Text = Field(min_length=1, max_length=80)
+
+
+class PhoneKeyOut(Schema):
+    """`key`: what the phone's store is sealed with, base64. `now`: the server's clock, milliseconds."""
+
+    id: UUID
+    key: str
+    now: int
+
+
+class PhoneOut(Schema):
+    """A phone somebody has signed in on."""
+
+    id: UUID
+    name: str
+    seen_at: Moment
+    signed_out_at: Moment | None
+    signed_out_by: str
+
+    @staticmethod
+    def resolve_seen_at(row: Any) -> int | None:
+        return to_moment(row.seen_at)
+
+    @staticmethod
+    def resolve_signed_out_at(row: Any) -> int | None:
+        return to_moment(row.signed_out_at)
+
+
+# Since the epoch. A phone's own clock may say anything.
+Milliseconds = Annotated[int, Field(ge=-(2**62), le=2**62)]
+MOST_DEEDS = 100
+_EARLIEST, _LATEST = 946_684_800_000, 4_102_444_800_000
+
+
+def _from_milliseconds(moment: int) -> datetime:
+    return datetime.fromtimestamp(min(_LATEST, max(_EARLIEST, moment)) // 1000, UTC)
+
+
+class DeedIn(Schema):
+    """See apps.field.models.FieldDeed. `device_at` and `happened_at` in milliseconds; out of reach, they are brought
+    into it: what was done is not lost over a wrong clock."""
+
+    id: UUID
+    number: int = Field(ge=1, le=2**31 - 1)
+    previous: UUID | None = None
+    kind: Text = Field(min_length=1, max_length=20)
+    visit_id: int | None = Field(None, ge=1, le=2**62)
+    body: dict[str, Any] = Field(default_factory=dict)
+    based_on: BaseIn | None = None
+    device_at: Milliseconds
+    happened_at: Milliseconds
+    where: WhereIn | None = None
+
+    def sent(self) -> SentDeed:
+        where = self.where
+        return SentDeed(
+            id=self.id, number=self.number, previous=self.previous, kind=self.kind, visit_id=self.visit_id,
+            body=self.body, based_on=Base(**self.based_on.dict()) if self.based_on else None,
+            happened_at=_from_milliseconds(self.happened_at), device_at=_from_milliseconds(self.device_at),
+            where=Place(where.lon, where.lat) if where else None,
+            accuracy_metres=where.accuracy_metres if where else None,
+        )  # fmt: skip
+
+
+class DeedsIn(Schema):
+    phone: UUID
+    deeds: list[DeedIn] = Field(min_length=1, max_length=MOST_DEEDS)
+
+
+class DeedAnswerOut(Schema):
+    id: UUID
+    outcome: Literal["applied", "refused", "waiting", "again"]
+    sentence: str
+    missing: UUID | None
+
+
+class DeedsOut(Schema):
+    """`now`: the server's clock, milliseconds."""
+
+    now: int
+    answers: list[DeedAnswerOut]
+
+
+class WaitingDeedOut(Schema):
+    """Both sides of what contradicts: `told` from the field, and `now` in the records."""
+
+    id: UUID
+    visit_id: int | None
+    order_id: int | None
+    label: str
+    technician_id: int
+    technician: str
+    kind: str
+    body: dict[str, Any]
+    sentence: str
+    saw: BaseIn | None
+    state: VisitState | None
+    whose: str
+    start: Moment | None
+    happened_at: Moment
+    received_at: Moment
+    late: bool
+
+    @classmethod
+    def of(cls, row: FieldDeed) -> Self:
+        visit = row.visit
+        happened, received = int(row.happened_at.timestamp()), int(row.received_at.timestamp())
+        return cls(
+            id=row.pk, visit_id=row.visit_id, order_id=visit.order_id if visit else None,
+            label=f"{visit.order.number} {visit.order.site.name}" if visit else "the day",
+            technician_id=row.technician_id, technician=row.technician.name, kind=row.kind, body=row.body,
+            sentence=row.sentence, saw=BaseIn(**row.based_on) if row.based_on else None,
+            state=VisitState(visit.state) if visit else None,
+            whose=visit.technician.name if visit and visit.technician else "",
+            start=to_moment(visit.start) if visit else None,
+            happened_at=happened, received_at=received, late=is_late(happened, received),
+        )  # fmt: skip
+
+
+class DeedChoiceIn(Schema):
+    choice: Choice
+    words: Text = Field("", max_length=300)
+
+
+class DeedChoiceOut(Schema):
+    id: UUID
+    outcome: Outcome
+    choice: str
+    sentence: str

@@ -1,9 +1,10 @@
 """Reading orders and visits."""
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from uuid import UUID
 
 from django.db.models import F, Q
 
@@ -14,7 +15,7 @@ from apps.orders.takings import Taking
 from core.basics import Interval, Place
 from core.calendars import day_interval, local_day
 from core.learning import Learned, OwnPace
-from core.orders import Step, VisitState
+from core.orders import Part, Step, VisitState
 from core.orders.links import Link, LinkKind
 from foundation import audit
 from foundation.errors import NotFound
@@ -267,6 +268,20 @@ def assignments(visit_id: int) -> list[Assignment]:
     """Who goes to a visit and what each of them did, whoever leads first."""
     rows = Assignment.objects.filter(visit_id=visit_id).select_related("technician")
     return list(rows.order_by("-leads", "technician__name"))
+
+
+def own_parts(visit_ids: Collection[int], technician_id: int) -> dict[int, Part]:
+    """How far a technician is with visits, by visit; those they do not go to are left out."""
+    rows = Assignment.objects.filter(visit_id__in=visit_ids, technician_id=technician_id)
+    return {row.visit_id: row.part for row in rows}
+
+
+def event_keys(visit_ids: Collection[int]) -> dict[int, list[UUID]]:
+    """The names of what happened, by visit."""
+    found: defaultdict[int, list[UUID]] = defaultdict(list)
+    for visit_id, key in VisitEvent.objects.filter(visit_id__in=visit_ids).values_list("visit_id", "key"):
+        found[visit_id].append(key)
+    return found
 
 
 def goes_along(visit_id: int, technician_id: int) -> bool:

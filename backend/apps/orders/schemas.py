@@ -1,6 +1,7 @@
 """Wire shapes of orders."""
 
 from typing import Annotated, Any, Self
+from uuid import UUID
 
 from ninja import Field, Schema
 
@@ -121,8 +122,10 @@ def visit_fields(visit: VisitLine) -> dict[str, Any]:
 
 
 class VisitEventOut(Schema):
-    """What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it."""
+    """What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it. `key` was
+    given by whoever sent it."""
 
+    key: UUID
     step: Step
     at: int
     recorded_at: int
@@ -135,7 +138,7 @@ class VisitEventOut(Schema):
     @classmethod
     def of(cls, event: VisitEvent) -> Self:
         return cls(
-            step=Step(event.step), at=int(event.happened_at.timestamp()),
+            key=event.key, step=Step(event.step), at=int(event.happened_at.timestamp()),
             recorded_at=int(event.recorded_at.timestamp()), by=event.actor_name, technician_id=event.technician_id,
             note=event.note, lon=event.lon, lat=event.lat,
         )  # fmt: skip

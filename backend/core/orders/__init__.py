@@ -1,5 +1,6 @@
 """What may happen to a visit and a work order, and who may do it."""
 
+from core.orders.ahead import Stand, what_follows
 from core.orders.assignments import Part, own_steps
 from core.orders.standby import would_come
 from core.orders.states import (
@@ -16,6 +17,7 @@ from core.orders.states import (
 __all__ = [
     "OrderState",
     "Part",
+    "Stand",
     "Step",
     "Transition",
     "VisitState",
@@ -24,5 +26,6 @@ __all__ = [
     "own_steps",
     "steps_from",
     "transition",
+    "what_follows",
     "would_come",
 ]

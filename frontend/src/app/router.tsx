@@ -15,12 +15,11 @@ import { peopleSearch } from '@/features/set_up';
 import { stockSearch, tonightSearch } from '@/features/supply';
 import { may, sessionQuery, type Session } from '@/features/people';
 import { BoardPage, boardSearch, fetchFirst, fetchHeads, leftAt, saysNothing } from '@/features/board';
-import { sentenceOf } from '@/api/client';
 import { serverNow } from '@/shared/clock';
 import { onceListening } from '@/shared/live';
 import { isoDay } from '@/shared/time';
-import { Button } from '@/design/Button';
 import { queryClient } from './queryClient';
+import { Broken, NotHere } from './Nowhere';
 import { Phone } from './Phone';
 import { Shell } from './Shell';
 
@@ -468,6 +467,11 @@ const routes = root.addChildren([
     }),
     createRoute({
       getParentRoute: () => office,
+      path: '/told',
+      component: lazyRouteComponent(field, 'ToldPage'),
+    }),
+    createRoute({
+      getParentRoute: () => office,
       path: '/open-work',
       component: lazyRouteComponent(openWork, 'OpenWorkPage'),
     }),
@@ -502,25 +506,4 @@ declare module '@tanstack/react-router' {
   interface Register {
     router: typeof router;
   }
-}
-
-function NotHere() {
-  return (
-    <div className="p-8">
-      <h1 className="text-xl font-semibold">There is nothing at this address.</h1>
-      <a className="underline" href="/">
-        To the start
-      </a>
-    </div>
-  );
-}
-
-function Broken({ error }: { error: unknown }) {
-  return (
-    <div className="max-w-lg space-y-3 p-8" role="alert">
-      <h1 className="text-xl font-semibold">This page broke.</h1>
-      <p className="text-ink-soft">{sentenceOf(error)}</p>
-      <Button onClick={() => window.location.reload()}>Load it again</Button>
-    </div>
-  );
 }

@@ -13,6 +13,9 @@ export function serverNow(): number {
   return Math.floor(Date.now() / 1000 + offset);
 }
 
+/** What the device's own clock says, in milliseconds: kept beside the server's time where both are of interest. */
+export const deviceNow = () => Date.now();
+
 /** The server's time, renewed every `seconds`. */
 export function useNow(seconds = 15): number {
   const [now, setNow] = useState(serverNow);

@@ -1817,6 +1817,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/field/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In
+         * @description Take in what was done in the field, in its order. Safe to send any number of times.
+         */
+        post: operations["apps_field_api_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/phones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Register Phone
+         * @description Make this phone known, or know it again; the key to what it keeps.
+         */
+        post: operations["apps_field_api_register_phone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/phones/of/{account_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Phones Of
+         * @description Phones somebody has signed in on.
+         */
+        get: operations["apps_field_api_phones_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/phones/{phone_id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Out Phone
+         * @description Sign a lost phone out: what it keeps cannot be read any more.
+         */
+        post: operations["apps_field_api_sign_out_phone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/quotes/{quote_id}": {
         parameters: {
             query?: never;
@@ -1959,6 +2039,46 @@ export interface paths {
         get: operations["apps_field_api_way"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description What was done in the field and contradicts the records: both sides, for a person to decide.
+         */
+        get: operations["apps_field_api_waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/waiting/{deed_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle
+         * @description Let it count as it was told, or keep it without an effect.
+         */
+        post: operations["apps_field_api_settle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7378,6 +7498,17 @@ export interface components {
             missing: number;
         };
         /**
+         * AheadOut
+         * @description A step that may be taken, and where it leads: the number of a stand.
+         */
+        AheadOut: {
+            /** Needs Note */
+            needs_note: boolean;
+            step: components["schemas"]["Step"];
+            /** To */
+            to: number;
+        };
+        /**
          * Aim
          * @enum {string}
          */
@@ -8610,6 +8741,12 @@ export interface components {
             version: number;
         };
         /**
+         * Choice
+         * @description What a person makes of a deed that waits. Dropping it is not among them: it was done.
+         * @enum {string}
+         */
+        Choice: "apply" | "keep";
+        /**
          * ChoiceIn
          * @description One way to do it, with what was ticked.
          */
@@ -9467,6 +9604,75 @@ export interface components {
             /** Start */
             start: number;
         };
+        /** DeedAnswerOut */
+        DeedAnswerOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Missing */
+            missing: string | null;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "applied" | "refused" | "waiting" | "again";
+            /** Sentence */
+            sentence: string;
+        };
+        /** DeedChoiceIn */
+        DeedChoiceIn: {
+            choice: components["schemas"]["Choice"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** DeedChoiceOut */
+        DeedChoiceOut: {
+            /** Choice */
+            choice: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * DeedIn
+         * @description See apps.field.models.FieldDeed. `device_at` and `happened_at` in milliseconds; out of reach, they are brought
+         *     into it: what was done is not lost over a wrong clock.
+         */
+        DeedIn: {
+            based_on?: components["schemas"]["BaseIn"] | null;
+            /** Body */
+            body?: {
+                [key: string]: unknown;
+            };
+            /** Device At */
+            device_at: number;
+            /** Happened At */
+            happened_at: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Number */
+            number: number;
+            /** Previous */
+            previous?: string | null;
+            /** Visit Id */
+            visit_id?: number | null;
+            where?: components["schemas"]["WhereIn"] | null;
+        };
         /**
          * DeedOut
          * @description An action in words: the end of a sentence that begins with "may". `brings`: what it needs and brings along;
@@ -9482,6 +9688,26 @@ export interface components {
             whole_company: boolean;
             /** Words */
             words: string;
+        };
+        /** DeedsIn */
+        DeedsIn: {
+            /** Deeds */
+            deeds: components["schemas"]["DeedIn"][];
+            /**
+             * Phone
+             * Format: uuid
+             */
+            phone: string;
+        };
+        /**
+         * DeedsOut
+         * @description `now`: the server's clock, milliseconds.
+         */
+        DeedsOut: {
+            /** Answers */
+            answers: components["schemas"]["DeedAnswerOut"][];
+            /** Now */
+            now: number;
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -10010,7 +10236,7 @@ export interface components {
             /** Technician Id */
             technician_id: number;
             /** Visits */
-            visits: components["schemas"]["VisitOut"][];
+            visits: components["schemas"]["FieldRowOut"][];
         };
         /**
          * FieldMergeIn
@@ -10021,6 +10247,82 @@ export interface components {
             into: string;
             /** Version */
             version: number;
+        };
+        /**
+         * FieldRowOut
+         * @description A visit of the day. `ahead` as for a whole visit; `known`: what happened that the server knows of, by its name.
+         */
+        FieldRowOut: {
+            /** Address */
+            address: string;
+            /** Ahead */
+            ahead: components["schemas"]["StandOut"][];
+            /** Area */
+            area: string | null;
+            /** Crew */
+            crew: number;
+            /** Customer */
+            customer: string;
+            /** Due */
+            due: number | null;
+            /** Duration Seconds */
+            duration_seconds: number | null;
+            /** Earliest */
+            earliest: number | null;
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Known */
+            known: string[];
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Mates */
+            mates: number[];
+            /** Movable */
+            movable: boolean;
+            /** Needs */
+            needs: {
+                [key: string]: number;
+            };
+            /** Noted */
+            noted: boolean;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Over */
+            over: boolean;
+            /** Part */
+            part: number;
+            /** Pinned */
+            pinned: boolean;
+            /** Priority */
+            priority: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Site */
+            site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
+            /** Start */
+            start: number | null;
+            state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
+            /** Technician Id */
+            technician_id: number | null;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Worth */
+            worth: number | null;
         };
         /**
          * FieldStepIn
@@ -10043,6 +10345,112 @@ export interface components {
             /** Version */
             version?: number | null;
             where?: components["schemas"]["WhereIn"] | null;
+        };
+        /**
+         * FieldVisitOut
+         * @description A visit as the phone shows it. `ahead`: what may follow, the present stand first, for when there is nobody to ask.
+         */
+        FieldVisitOut: {
+            /** Access Notes */
+            access_notes: string;
+            /** Actions */
+            actions: components["schemas"]["ActionOut"][];
+            /** Address */
+            address: string;
+            /** Ahead */
+            ahead: components["schemas"]["StandOut"][];
+            /** Area */
+            area: string | null;
+            /** Asset */
+            asset: string | null;
+            /** Assignments */
+            assignments: components["schemas"]["AssignmentOut"][];
+            /** Contact Name */
+            contact_name: string;
+            /** Contact Phone */
+            contact_phone: string;
+            /** Crew */
+            crew: number;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number;
+            /** Customer Phone */
+            customer_phone: string;
+            /** Description */
+            description: string;
+            /** Due */
+            due: number | null;
+            /** Duration Seconds */
+            duration_seconds: number | null;
+            /** Earliest */
+            earliest: number | null;
+            /** Events */
+            events: components["schemas"]["VisitEventOut"][];
+            /** History */
+            history: components["schemas"]["HistoryOut"][];
+            /** Id */
+            id: number;
+            /** Job Type */
+            job_type: string | null;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Mates */
+            mates: number[];
+            /** Movable */
+            movable: boolean;
+            /** Needs */
+            needs: {
+                [key: string]: number;
+            };
+            /** Noted */
+            noted: boolean;
+            /** Notes */
+            notes: string;
+            /** Number */
+            number: string;
+            /** Order Id */
+            order_id: number;
+            /** Outcome */
+            outcome: string;
+            /** Over */
+            over: boolean;
+            /** Part */
+            part: number;
+            /** Parts */
+            parts: number;
+            /** Pinned */
+            pinned: boolean;
+            /** Priced */
+            priced: boolean;
+            /** Priority */
+            priority: number;
+            promise: components["schemas"]["PromiseOut"] | null;
+            /** Site */
+            site: string;
+            /** Standby */
+            standby: {
+                [key: string]: unknown;
+            } | null;
+            /** Start */
+            start: number | null;
+            state: components["schemas"]["VisitState"];
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
+            /** Technician */
+            technician: string | null;
+            /** Technician Id */
+            technician_id: number | null;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+            /** Worth */
+            worth: number | null;
         };
         /**
          * FiguresIn
@@ -12455,6 +12863,12 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["MessageOut"][];
         };
+        /**
+         * Outcome
+         * @description What the office's records made of a deed.
+         * @enum {string}
+         */
+        Outcome: "applied" | "refused" | "waiting";
         /** OutcomeOut */
         OutcomeOut: {
             /** Asks */
@@ -12893,6 +13307,56 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * PhoneIn
+         * @description `id` is made on the phone, and stays the same on it for this person.
+         */
+        PhoneIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PhoneKeyOut
+         * @description `key`: what the phone's store is sealed with, base64. `now`: the server's clock, milliseconds.
+         */
+        PhoneKeyOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Key */
+            key: string;
+            /** Now */
+            now: number;
+        };
+        /**
+         * PhoneOut
+         * @description A phone somebody has signed in on.
+         */
+        PhoneOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Seen At
+             * @description Seconds since the epoch, UTC
+             */
+            seen_at: number;
+            /** Signed Out At */
+            signed_out_at: number | null;
+            /** Signed Out By */
+            signed_out_by: string;
         };
         /**
          * PhotoIn
@@ -15260,6 +15724,12 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** StandOut */
+        StandOut: {
+            /** Actions */
+            actions: components["schemas"]["AheadOut"][];
+            state: components["schemas"]["VisitState"];
+        };
         /** StandbyChangeIn */
         StandbyChangeIn: {
             /** Not Before */
@@ -16724,13 +17194,19 @@ export interface components {
         };
         /**
          * VisitEventOut
-         * @description What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it.
+         * @description What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it. `key` is given by
+         *     whoever sent it.
          */
         VisitEventOut: {
             /** At */
             at: number;
             /** By */
             by: string;
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
             /** Lat */
             lat: number | null;
             /** Lon */
@@ -16871,6 +17347,53 @@ export interface components {
          * @enum {string}
          */
         VisitState: "open" | "placed" | "sent" | "accepted" | "en_route" | "on_site" | "on_hold" | "done" | "reviewed" | "missed" | "cancelled";
+        /**
+         * WaitingDeedOut
+         * @description Both sides of what contradicts: `told` from the field, and `now` in the records.
+         */
+        WaitingDeedOut: {
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /**
+             * Happened At
+             * @description Seconds since the epoch, UTC
+             */
+            happened_at: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Late */
+            late: boolean;
+            /** Order Id */
+            order_id: number | null;
+            /**
+             * Received At
+             * @description Seconds since the epoch, UTC
+             */
+            received_at: number;
+            saw: components["schemas"]["BaseIn"] | null;
+            /** Sentence */
+            sentence: string;
+            /** Start */
+            start: number | null;
+            state: components["schemas"]["VisitState"] | null;
+            /** Technician */
+            technician: string;
+            /** Technician Id */
+            technician_id: number;
+            /** Visit Id */
+            visit_id: number | null;
+            /** Whose */
+            whose: string;
+        };
         /**
          * WayKind
          * @description How a part comes: a stop at a depot, from a colleague on the way, another part instead, somebody else goes, the
@@ -17115,6 +17638,7 @@ export type SchemaAction = components['schemas']['Action'];
 export type SchemaActionOut = components['schemas']['ActionOut'];
 export type SchemaActiveIn = components['schemas']['ActiveIn'];
 export type SchemaAddressOut = components['schemas']['AddressOut'];
+export type SchemaAheadOut = components['schemas']['AheadOut'];
 export type SchemaAim = components['schemas']['Aim'];
 export type SchemaAimEffectOut = components['schemas']['AimEffectOut'];
 export type SchemaAimRuleOut = components['schemas']['AimRuleOut'];
@@ -17178,6 +17702,7 @@ export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut']
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
 export type SchemaChargingIn = components['schemas']['ChargingIn'];
 export type SchemaChargingOut = components['schemas']['ChargingOut'];
+export type SchemaChoice = components['schemas']['Choice'];
 export type SchemaChoiceIn = components['schemas']['ChoiceIn'];
 export type SchemaChoiceOut = components['schemas']['ChoiceOut'];
 export type SchemaClaimOut = components['schemas']['ClaimOut'];
@@ -17218,7 +17743,13 @@ export type SchemaDaysAskedOut = components['schemas']['DaysAskedOut'];
 export type SchemaDaysOffOut = components['schemas']['DaysOffOut'];
 export type SchemaDecidedOut = components['schemas']['DecidedOut'];
 export type SchemaDecisionOut = components['schemas']['DecisionOut'];
+export type SchemaDeedAnswerOut = components['schemas']['DeedAnswerOut'];
+export type SchemaDeedChoiceIn = components['schemas']['DeedChoiceIn'];
+export type SchemaDeedChoiceOut = components['schemas']['DeedChoiceOut'];
+export type SchemaDeedIn = components['schemas']['DeedIn'];
 export type SchemaDeedOut = components['schemas']['DeedOut'];
+export type SchemaDeedsIn = components['schemas']['DeedsIn'];
+export type SchemaDeedsOut = components['schemas']['DeedsOut'];
 export type SchemaDemoAccountOut = components['schemas']['DemoAccountOut'];
 export type SchemaDemoOut = components['schemas']['DemoOut'];
 export type SchemaDepotChangeIn = components['schemas']['DepotChangeIn'];
@@ -17249,7 +17780,9 @@ export type SchemaExplainIn = components['schemas']['ExplainIn'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
 export type SchemaFieldMergeIn = components['schemas']['FieldMergeIn'];
+export type SchemaFieldRowOut = components['schemas']['FieldRowOut'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
+export type SchemaFieldVisitOut = components['schemas']['FieldVisitOut'];
 export type SchemaFiguresIn = components['schemas']['FiguresIn'];
 export type SchemaFiguresOut = components['schemas']['FiguresOut'];
 export type SchemaFileOut = components['schemas']['FileOut'];
@@ -17376,6 +17909,7 @@ export type SchemaOrderVisitOut = components['schemas']['OrderVisitOut'];
 export type SchemaOrdersOut = components['schemas']['OrdersOut'];
 export type SchemaOtherDayOut = components['schemas']['OtherDayOut'];
 export type SchemaOutboxOut = components['schemas']['OutboxOut'];
+export type SchemaOutcome = components['schemas']['Outcome'];
 export type SchemaOutcomeOut = components['schemas']['OutcomeOut'];
 export type SchemaOutlookOut = components['schemas']['OutlookOut'];
 export type SchemaOverrideOut = components['schemas']['OverrideOut'];
@@ -17395,6 +17929,9 @@ export type SchemaPartWayOut = components['schemas']['PartWayOut'];
 export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
+export type SchemaPhoneIn = components['schemas']['PhoneIn'];
+export type SchemaPhoneKeyOut = components['schemas']['PhoneKeyOut'];
+export type SchemaPhoneOut = components['schemas']['PhoneOut'];
 export type SchemaPhotoIn = components['schemas']['PhotoIn'];
 export type SchemaPickIn = components['schemas']['PickIn'];
 export type SchemaPickOut = components['schemas']['PickOut'];
@@ -17519,6 +18056,7 @@ export type SchemaSiteWithAssetsOut = components['schemas']['SiteWithAssetsOut']
 export type SchemaSkillIn = components['schemas']['SkillIn'];
 export type SchemaSkillsRowOut = components['schemas']['SkillsRowOut'];
 export type SchemaSpreadIn = components['schemas']['SpreadIn'];
+export type SchemaStandOut = components['schemas']['StandOut'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
 export type SchemaStarterJobOut = components['schemas']['StarterJobOut'];
@@ -17597,6 +18135,7 @@ export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
 export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
+export type SchemaWaitingDeedOut = components['schemas']['WaitingDeedOut'];
 export type SchemaWayKind = components['schemas']['WayKind'];
 export type SchemaWayOut = components['schemas']['WayOut'];
 export type SchemaWayTakenOut = components['schemas']['WayTakenOut'];
@@ -21982,6 +22521,179 @@ export interface operations {
             };
         };
     };
+    apps_field_api_take_in: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeedsOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_register_phone: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneKeyOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_phones_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_sign_out_phone: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                phone_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_quotes_field_api_one: {
         parameters: {
             query?: never;
@@ -22177,7 +22889,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VisitDetailOut"];
+                    "application/json": components["schemas"]["FieldVisitOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -22311,7 +23023,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VisitDetailOut"];
+                    "application/json": components["schemas"]["FieldVisitOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -22355,6 +23067,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingDeedOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_settle: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                deed_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeedChoiceOut"];
                 };
             };
             /** @description Not done; see Problem. */

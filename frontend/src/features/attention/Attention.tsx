@@ -16,6 +16,7 @@ const KINDS: Record<Matter['kind'], { one: string; many: string }> = {
   think: { one: 'thing to think of', many: 'things to think of' },
   paper: { one: 'certificate or inspection runs out', many: 'certificates and inspections run out' },
   stock: { one: 'thing about stock', many: 'things about stock' },
+  told: { one: 'thing told from the field to decide', many: 'things told from the field to decide' },
 };
 const AWAY = {
   worker: 'The worker is away: messages and files wait until it is back. Everything else works.',
@@ -88,6 +89,12 @@ function Where({ matter, children, ...rest }: WhereProps) {
   if (matter.kind === 'mail')
     return (
       <Link to="/requests" {...look}>
+        {children}
+      </Link>
+    );
+  if (matter.kind === 'told')
+    return (
+      <Link to="/told" {...look}>
         {children}
       </Link>
     );

@@ -1,14 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, data } from '@/api/client';
-import type { SchemaAction, SchemaPressingOut } from '@/api/types';
+import type { SchemaAction, SchemaPressingOut, SchemaWaitingDeedOut } from '@/api/types';
 import { onChange } from '@/shared/live';
 import { dayName } from '@/shared/time';
 
 /** Something to look at, wherever it comes from. `key` stays the same as long as the matter does. */
 export interface Matter {
   key: string;
-  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper' | 'think' | 'stock';
+  kind: 'declined' | 'nobody' | 'broken' | 'message' | 'call' | 'mail' | 'paper' | 'think' | 'stock' | 'told';
   label: string;
   sentence: string;
   visitId: number | null;
@@ -34,8 +34,16 @@ const asMatter = (row: SchemaPressingOut): Matter => ({
   stock: { orderId: row.order_id ?? null, placeId: row.place_id ?? null },
 });
 
+const asTold = (row: SchemaWaitingDeedOut): Matter => ({
+  key: `told ${row.id}`,
+  kind: 'told',
+  label: row.label,
+  sentence: `${row.technician} did something there that contradicts the records: ${row.sentence}`,
+  visitId: row.visit_id ?? null,
+});
+
 async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Matter[]> {
-  const [board, failed, calls, mail, papers, due, stock] = await Promise.all([
+  const [board, failed, calls, mail, papers, due, stock, told] = await Promise.all([
     may('see_board') ? data(api.GET('/api/v1/board/attention')) : [],
     may('see_messages')
       ? data(api.GET('/api/v1/messages', { params: { query: { state: 'failed' } } })).then(
@@ -47,6 +55,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
     may('see_board') ? data(api.GET('/api/v1/people/running-out')) : [],
     may('see_orders') ? data(api.GET('/api/v1/office-reminders', { params: { query: { due: true } } })) : [],
     may('see_stock') && may('see_board') ? data(api.GET('/api/v1/supply/pressing')) : [],
+    may('change_visits') ? data(api.GET('/api/v1/field/waiting')) : [],
   ]);
   return [
     ...board.map((row) => ({ ...row, visitId: row.visit_id })),
@@ -88,6 +97,7 @@ async function fetchMatters(may: (action: SchemaAction) => boolean): Promise<Mat
       about: { kind: row.about, id: row.about_id ?? null },
     })),
     ...stock.map(asMatter),
+    ...told.map(asTold),
   ];
 }
 

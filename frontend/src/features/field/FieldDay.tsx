@@ -10,12 +10,16 @@ import { Portrait, useSession } from '@/features/people';
 import { clockTime, dayName, length, moment, window_ } from '@/shared/time';
 import { upNext } from './model';
 import { ownDayQuery, useLiveField } from './queries';
+import { projectRow } from './sync/ahead';
+import { Unsent } from './Unsent';
+import { useKept, usePhone } from './usePhone';
 
 /** A technician's own visits of today, in order. */
 export function FieldDay() {
   useLiveField();
   const day = useQuery(ownDayQuery);
-  const visits = day.data?.visits ?? [];
+  const kept = useKept(usePhone().data);
+  const visits = (day.data?.visits ?? []).map((row) => projectRow(row, kept));
   const next = upNext(visits);
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
@@ -56,6 +60,7 @@ export function FieldDay() {
           </li>
         ))}
       </ol>
+      <Unsent kept={kept} />
     </main>
   );
 }

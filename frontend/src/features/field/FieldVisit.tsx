@@ -1,29 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { Link, useParams } from '@tanstack/react-router';
 import { ChevronLeft, MapPinned, Phone } from 'lucide-react';
-import { useRef, useState, type FormEvent } from 'react';
-import { toast } from 'sonner';
+import { useState } from 'react';
 import { sentenceOf } from '@/api/client';
-import type { SchemaStep, SchemaVisitDetailOut } from '@/api/types';
-import { Button } from '@/design/Button';
-import { TextArea } from '@/design/Field';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { useSession } from '@/features/people';
 import { QuotesAtVisit } from '@/features/quotes';
 import { RegionMap } from '@/features/roads';
 import { WhoGoes } from '@/features/orders';
-import { STEP_WORDS } from '@/shared/signs';
-import { clockTime, isoDay, length, stamp, window_ } from '@/shared/time';
-import { useFieldStep } from './commands';
-import { actionsOf, type Action } from './model';
-import { ownVisitQuery, useLiveField, wayQuery } from './queries';
+import { clockTime, isoDay, length, window_ } from '@/shared/time';
+import { ownDayQuery, ownVisitQuery, useLiveField, wayQuery } from './queries';
+import { Stamps, Waiting } from './Stamped';
+import { Steps } from './Steps';
+import { project, projectRow, underWay, type OwnVisit } from './sync/ahead';
+import type { FieldPhone } from './sync/phone';
+import { Unsent } from './Unsent';
+import { useKept, usePhone } from './usePhone';
 
 /** One visit, one large action at a time. */
 export function FieldVisit() {
   useLiveField();
   const { visitId } = useParams({ strict: false }) as { visitId: string };
   const visit = useQuery(ownVisitQuery(Number(visitId)));
+  const phone = usePhone();
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
       <Link
@@ -37,12 +37,22 @@ export function FieldVisit() {
           <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
         </div>
       )}
-      {visit.data && <Loaded visit={visit.data} />}
+      {phone.isError && (
+        <div className="p-3">
+          <Notice tone="bad">{sentenceOf(phone.error)} Until then nothing can be recorded on it.</Notice>
+        </div>
+      )}
+      {visit.data && <Loaded seen={visit.data} store={phone.data} />}
     </main>
   );
 }
 
-function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
+function Loaded({ seen, store }: { seen: OwnVisit; store: FieldPhone | undefined }) {
+  const kept = useKept(store);
+  const { account } = useSession();
+  const { visit, events, waiting } = project(seen, kept, account?.name ?? '');
+  const rows = useQuery(ownDayQuery).data?.visits.map((row) => projectRow(row, kept)) ?? [];
+  const busy = underWay(rows, visit.id, account?.technician_id ?? 0);
   const phone = visit.contact_phone || visit.customer_phone;
   const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
@@ -86,10 +96,12 @@ function Loaded({ visit }: { visit: SchemaVisitDetailOut }) {
         <Told title="Equipment" words={visit.asset} />
         <Told title="Notes from the office" words={visit.notes} />
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
-        <Stamps visit={visit} />
+        <Waiting waiting={waiting} />
+        <Stamps events={events} several={visit.assignments.length > 1} />
         <QuotesAtVisit visitId={visit.id} />
       </div>
-      <Steps key={`${visit.state} ${visit.actions[0]?.step}`} visit={visit} />
+      <Unsent kept={kept} />
+      <Steps key={`${visit.state} ${visit.actions[0]?.step}`} {...{ visit, busy }} />
     </>
   );
 }
@@ -103,7 +115,7 @@ const Told = ({ title, words }: { title: string; words: string | null }) =>
   );
 
 /** The road there, drawn when asked for. */
-function Way({ visit }: { visit: SchemaVisitDetailOut }) {
+function Way({ visit }: { visit: OwnVisit }) {
   const [open, setOpen] = useState(false);
   const way = useQuery({ ...wayQuery(visit.id), enabled: open });
   return (
@@ -126,134 +138,5 @@ function Way({ visit }: { visit: SchemaVisitDetailOut }) {
         </div>
       )}
     </>
-  );
-}
-
-function Stamps({ visit }: { visit: SchemaVisitDetailOut }) {
-  if (visit.events.length === 0) return null;
-  return (
-    <div>
-      <h2 className="text-sm font-semibold text-ink-soft">Stamped so far</h2>
-      <ol className="text-sm">
-        {visit.events.map((row) => (
-          <li key={`${row.step} ${row.at} ${row.by}`}>
-            <time>{stamp(row.at)}</time> {visit.assignments.length > 1 && `${row.by} `}
-            {STEP_WORDS[row.step]}
-            {row.note && ` “${row.note}”`}
-          </li>
-        ))}
-      </ol>
-    </div>
-  );
-}
-
-/** Takes a step; the same press again, after an answer that was lost on the way, is done once. */
-function useTakeStep(visit: SchemaVisitDetailOut) {
-  const step = useFieldStep(visit.id);
-  const navigate = useNavigate();
-  const keys = useRef<Partial<Record<SchemaStep, string>>>({});
-  const take = (action: Action, words: string) =>
-    step.mutate(
-      {
-        key: (keys.current[action.step] ??= crypto.randomUUID()),
-        based_on: { state: visit.state, start: visit.start },
-        step: action.step,
-        note: words,
-      },
-      {
-        onSuccess: () => {
-          if (action.step === 'decline') {
-            toast.success('Declined. The office knows.');
-            void navigate({ to: '/field' });
-          }
-        },
-      },
-    );
-  return { step, take };
-}
-
-function Steps({ visit }: { visit: SchemaVisitDetailOut }) {
-  const [asking, setAsking] = useState<Action | null>(null);
-  const { step, take } = useTakeStep(visit);
-  const session = useSession();
-  const leads = visit.technician_id === session.account?.technician_id;
-  const [main, ...others] = actionsOf(visit.actions, leads);
-  if (!main) return null;
-  const press = (action: Action) => (action.ask ? setAsking(action) : take(action, ''));
-  return (
-    <div className="sticky bottom-0 space-y-2 border-t border-hairline bg-paper p-3">
-      {step.isError && <Notice tone="bad">{sentenceOf(step.error)}</Notice>}
-      {asking ? (
-        <WithNote
-          asking={asking}
-          busy={step.isPending}
-          onBack={() => setAsking(null)}
-          onTake={(note) => take(asking, note)}
-        />
-      ) : (
-        <>
-          <Button
-            size="thumb"
-            rank="main"
-            className="min-h-16 w-full text-xl"
-            disabled={step.isPending}
-            onClick={() => press(main)}
-          >
-            {main.label}
-          </Button>
-          {others.length > 0 && (
-            <div className="flex gap-2">
-              {others.map((action) => (
-                <Button
-                  key={action.step}
-                  size="thumb"
-                  className="flex-1 text-base"
-                  disabled={step.isPending}
-                  onClick={() => press(action)}
-                >
-                  {action.label}
-                </Button>
-              ))}
-            </div>
-          )}
-        </>
-      )}
-    </div>
-  );
-}
-
-interface WithNoteProps {
-  asking: Action;
-  busy: boolean;
-  onBack: () => void;
-  onTake: (note: string) => void;
-}
-
-/** A step that needs a word. */
-function WithNote({ asking, busy, onBack, onTake }: WithNoteProps) {
-  const [note, setNote] = useState('');
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (note.trim()) onTake(note);
-  };
-  return (
-    <form onSubmit={submit} className="space-y-2">
-      <TextArea
-        label={asking.ask ?? ''}
-        rows={3}
-        autoFocus
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-        className="text-base"
-      />
-      <div className="grid grid-cols-[1fr_2fr] gap-2">
-        <Button size="thumb" rank="quiet" onClick={onBack}>
-          Back
-        </Button>
-        <Button size="thumb" type="submit" rank="main" disabled={!note.trim() || busy}>
-          {asking.label}
-        </Button>
-      </div>
-    </form>
   );
 }

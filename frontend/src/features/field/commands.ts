@@ -1,31 +1,36 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { api, data } from '@/api/client';
-import type { SchemaFieldStepIn } from '@/api/types';
-import { fieldKey, ownVisitQuery } from './queries';
+import { useMutation } from '@tanstack/react-query';
+import type { SchemaStep } from '@/api/types';
+import { useSession } from '@/features/people';
+import type { OwnVisit } from './sync/ahead';
+import type { Where } from './sync/deeds';
+import { phoneOf } from './usePhone';
 
-export function useFieldStep(visitId: number) {
-  const client = useQueryClient();
+/** Writes a step down on this phone, based on the visit as it is shown. It is done when it is written; it is sent later. */
+export function useFieldStep(visit: OwnVisit) {
+  const account = useSession().account!.id;
   return useMutation({
-    mutationFn: async (body: Omit<SchemaFieldStepIn, 'where'>) =>
-      data(
-        api.POST('/api/v1/field/visits/{visit_id}/step', {
-          params: { path: { visit_id: visitId } },
-          body: { ...body, where: await whereAmI() },
-        }),
-      ),
-    onSuccess: (visit) => {
-      if (visit.state !== 'open') client.setQueryData(ownVisitQuery(visitId).queryKey, visit);
+    networkMode: 'always',
+    mutationFn: async ({ step, note }: { step: SchemaStep; note: string }) => {
+      // Whoever presses before the store is open waits for it, and for nothing else.
+      const phone = await phoneOf(account);
+      return phone.journal.write({
+        kind: 'step',
+        visitId: visit.id,
+        body: { step, note },
+        basedOn: { state: visit.state, start: visit.start },
+        where: await whereAmI(),
+      });
     },
-    onSettled: () => client.invalidateQueries({ queryKey: fieldKey }),
   });
 }
 
 /** Where the phone is, if it says so within a second; a step never waits longer for it. */
-function whereAmI(): Promise<{ lon: number; lat: number } | null> {
+function whereAmI(): Promise<Where | null> {
   if (!('geolocation' in navigator)) return Promise.resolve(null);
-  const asked = new Promise<{ lon: number; lat: number } | null>((resolve) => {
+  const asked = new Promise<Where | null>((resolve) => {
     navigator.geolocation.getCurrentPosition(
-      ({ coords }) => resolve({ lon: coords.longitude, lat: coords.latitude }),
+      ({ coords }) =>
+        resolve({ lon: coords.longitude, lat: coords.latitude, accuracyMetres: coords.accuracy }),
       () => resolve(null),
       { timeout: 1000, maximumAge: 60_000 },
     );

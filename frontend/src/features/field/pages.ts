@@ -3,3 +3,4 @@
 export { DaysOff } from './DaysOff';
 export { FieldDay } from './FieldDay';
 export { FieldVisit } from './FieldVisit';
+export { ToldPage } from './told/ToldPage';

@@ -4,6 +4,8 @@ import { api, data } from '@/api/client';
 import { onChange } from '@/shared/live';
 
 export const fieldKey = ['field'] as const;
+/** What lies on the phone itself: not asked of the server. */
+export const keptKey = ['kept'] as const;
 
 export const ownDayQuery = queryOptions({
   queryKey: [...fieldKey, 'day'],

@@ -1,12 +1,13 @@
+import 'fake-indexeddb/auto';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { SchemaAssignmentOut, SchemaStep } from '@/api/types';
 import { FieldVisit } from '@/features/field/FieldVisit';
-import { at, draw } from '../../drawn';
-import { askedOf, Refusal, serve } from '../../server';
+import { at, draw, TODAY } from '../../drawn';
+import { askedOf, Refusal, serve, type Asked } from '../../server';
 import { detail } from '../../board/worlds';
 
-const STEP = 'POST /api/v1/field/visits/7/step';
+const DEEDS = 'POST /api/v1/field/deeds';
 const part = (technician_id: number, name: string, more: Partial<SchemaAssignmentOut>) => ({
   technician_id,
   name,
@@ -19,13 +20,43 @@ const part = (technician_id: number, name: string, more: Partial<SchemaAssignmen
 });
 const act = (...steps: SchemaStep[]) =>
   steps.map((step) => ({ step, needs_note: ['decline', 'finish'].includes(step) }));
-const show = async (more = {}, step: unknown = detail(7)) => {
+interface Sent {
+  id: string;
+  body: { step: SchemaStep; note: string };
+  based_on: unknown;
+}
+const deedsOf = ({ body }: Asked) => (body as { deeds: Sent[] }).deeds;
+const taken = (asked: Asked) => ({
+  now: at(10) * 1000,
+  answers: deedsOf(asked).map(({ id }) => ({ id, outcome: 'applied', sentence: '', missing: null })),
+});
+const noSignal = () => {
+  throw new Refusal(503, { code: 'busy', title: 'Try again.' });
+};
+const sent = () => askedOf(DEEDS).flatMap(deedsOf);
+
+let account = 100;
+/** A visit on the phone of somebody who has never used it before. */
+const show = async (more = {}, deeds: unknown = taken, day: unknown[] = []) => {
   const seen = detail(7, { state: 'sent', actions: act('accept', 'decline'), ...more });
-  serve({ 'GET /api/v1/field/visits/7': seen, [STEP]: step });
+  const here = seen.actions.map((action, index) => ({ ...action, to: index + 1 }));
+  const after = here.map(() => ({
+    state: 'en_route',
+    actions: [{ step: 'arrive', needs_note: false, to: 1 }],
+  }));
+  const ahead = [{ state: seen.state, actions: here }, ...after];
+  serve({
+    'GET /api/v1/field/visits/7': { ...seen, ahead },
+    'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: day },
+    'GET /api/v1/session': { account: null },
+    'POST /api/v1/field/phones': { id: 'x', key: btoa('k'.repeat(32)), now: at(10) * 1000 },
+    [DEEDS]: deeds,
+  });
   return draw(<FieldVisit />, {
     path: '/field/7',
     route: '/field/$visitId',
     may: ['use', 'work_in_field'],
+    account: ++account,
   });
 };
 
@@ -63,7 +94,7 @@ describe('a visit on the phone', () => {
       actions: act('finish'),
     });
     await user.click(await screen.findByRole('button', { name: 'Leave' }));
-    await waitFor(() => expect(askedOf(STEP)[0]?.body).toMatchObject({ step: 'finish', note: '' }));
+    await waitFor(() => expect(sent()[0]?.body).toEqual({ step: 'finish', note: '' }));
   });
 
   it('says where, who to ask and what is wrong', async () => {
@@ -81,21 +112,53 @@ describe('a visit on the phone', () => {
   it('is stamped on what was seen', async () => {
     const { user } = await show({ state: 'sent' });
     await user.click(await screen.findByRole('button', { name: 'Accept' }));
-    const seen = { state: 'sent', start: at(11) };
-    await waitFor(() => expect(askedOf(STEP)[0]?.body).toMatchObject({ based_on: seen, step: 'accept' }));
+    const based_on = { state: 'sent', start: at(11) };
+    await waitFor(() => expect(sent()[0]).toMatchObject({ kind: 'step', visit_id: 7, number: 1, based_on }));
   });
 
-  it('is stamped under the same key when the answer was lost and one presses again', async () => {
-    const { user } = await show({ state: 'sent' }, () => {
-      throw new Refusal(503, { code: 'busy', title: 'Try again.' });
+  it('goes on without a signal, says what is still here, and sends it under the same name again', async () => {
+    const { user } = await show({ state: 'accepted', actions: act('depart') }, noSignal);
+    await user.click(await screen.findByRole('button', { name: 'Set out' }));
+    expect(await screen.findByRole('button', { name: 'Arrived' })).toBeVisible();
+    expect(screen.getByText(/1 thing is still on this phone/)).toBeVisible();
+    expect(screen.getByText(/set out/)).toHaveTextContent('on this phone');
+    await waitFor(() => expect(askedOf(DEEDS).length).toBeGreaterThan(1), { timeout: 10_000 });
+    expect(new Set(sent().map(({ id }) => id)).size).toBe(1);
+  });
+
+  it('says what the office has to decide, and does not pretend that it counts', async () => {
+    const { user } = await show({ state: 'accepted', actions: act('depart') }, (asked: Asked) => ({
+      now: at(10) * 1000,
+      answers: [{ id: deedsOf(asked)[0]!.id, outcome: 'waiting', sentence: 'It was moved.', missing: null }],
+    }));
+    await user.click(await screen.findByRole('button', { name: 'Set out' }));
+    expect(await screen.findByText(/It was moved/)).toBeVisible();
+    expect(screen.getByRole('button', { name: 'Set out' })).toBeVisible();
+  });
+
+  it('lets nobody set out while another visit of theirs is under way', async () => {
+    const other = { ...detail(8, { state: 'on_site', technician_id: 1 }), ahead: [], known: [] };
+    await show({ state: 'accepted', technician_id: 1, actions: act('depart', 'arrive', 'decline') }, taken, [
+      other,
+    ]);
+    expect(await screen.findByText(/is still under way: finish it or put it on hold first/)).toBeVisible();
+    expect(screen.queryByRole('button', { name: 'Set out' })).toBeNull();
+    expect(screen.getByRole('button', { name: 'Decline' })).toBeVisible();
+  });
+
+  it('says so when nothing can be recorded on this phone yet', async () => {
+    serve({
+      'GET /api/v1/field/visits/7': { ...detail(7), ahead: [] },
+      'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [] },
+      'POST /api/v1/field/phones': noSignal,
     });
-    await user.click(await screen.findByRole('button', { name: 'Accept' }));
-    await screen.findByText('Try again.');
-    await user.click(screen.getByRole('button', { name: 'Accept' }));
-    await waitFor(() => expect(askedOf(STEP)).toHaveLength(2));
-    const [one, two] = askedOf(STEP).map((row) => (row.body as { key: string }).key);
-    expect(one).toMatch(/^[0-9a-f-]{36}$/);
-    expect(two).toBe(one);
+    await draw(<FieldVisit />, {
+      path: '/field/7',
+      route: '/field/$visitId',
+      may: ['use', 'work_in_field'],
+      account: ++account,
+    });
+    expect(await screen.findByText(/Until then nothing can be recorded on it/)).toBeVisible();
   });
 
   it('asks for a reason to decline, and lets one go back', async () => {
@@ -104,18 +167,7 @@ describe('a visit on the phone', () => {
     expect(screen.getByRole('button', { name: 'Decline' })).toBeDisabled();
     await user.click(screen.getByRole('button', { name: 'Back' }));
     expect(await screen.findByRole('button', { name: 'Accept' })).toBeVisible();
-    expect(askedOf(STEP)).toHaveLength(0);
-  });
-
-  it('keeps what was typed when there is no connection', async () => {
-    const { user } = await show({ state: 'sent' }, () => {
-      throw new Refusal(409, { code: 'stale', title: 'The office has changed this visit.' });
-    });
-    await user.click(await screen.findByRole('button', { name: 'Decline' }));
-    await user.type(screen.getByRole('textbox'), 'My van broke down');
-    await user.click(screen.getByRole('button', { name: 'Decline' }));
-    expect(await screen.findByText('The office has changed this visit.')).toBeVisible();
-    expect(screen.getByRole('textbox')).toHaveValue('My van broke down');
+    expect(sent()).toEqual([]);
   });
 
   it('that is done has nothing left to press', async () => {

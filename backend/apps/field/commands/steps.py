@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from apps.field.doing import FIELD_STEPS
 from apps.field.queries import goes_along
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
@@ -11,8 +12,6 @@ from core.orders import Step
 from core.roles import Action
 from foundation.actors import Actor, require
 from foundation.errors import Rejected
-
-FIELD_STEPS = frozenset({Step.ACCEPT, Step.DECLINE, Step.DEPART, Step.ARRIVE, Step.HOLD, Step.RESUME, Step.FINISH})
 
 
 def take_step(

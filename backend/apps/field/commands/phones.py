@@ -1,0 +1,85 @@
+"""Phones: known by the first sign-in, and signed out when they are lost."""
+
+import secrets
+from datetime import datetime
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+
+from apps.field.models import Phone
+from core.roles import Action
+from foundation import audit, live
+from foundation.actors import Actor, require
+from foundation.errors import Conflict, NotFound, NotPermitted
+
+KEY_BYTES = 32
+
+
+@transaction.atomic
+def register_phone(*, actor: Actor, now: datetime, phone_id: UUID, name: str) -> Phone:
+    """Make a phone known, or know it again: whoever has signed in on it gets the key to what it keeps.
+
+    One that was signed out comes back by this: somebody has signed in on it anew.
+
+    Raises
+    ------
+    Conflict
+        When another person's data is under this name; the phone gives itself a new one.
+    """
+    require(actor, Action.WORK_IN_FIELD)
+    try:
+        with transaction.atomic():
+            found, made = Phone.objects.select_for_update().get_or_create(
+                pk=phone_id, defaults={
+                    "account_id": actor.id, "name": name, "key": secrets.token_bytes(KEY_BYTES), "made_at": now,
+                    "seen_at": now,
+                },
+            )  # fmt: skip
+    except IntegrityError as error:  # pragma: no cover - two first sign-ins at the same instant
+        raise Conflict("This phone is being made known at this moment.", code="phone_taken") from error
+    if found.account_id != actor.id:
+        raise Conflict("This phone is known as somebody else's.", code="phone_taken")
+    if not made:
+        found.name, found.seen_at, found.signed_out_at, found.signed_out_by = name, now, None, ""
+        found.save(update_fields=["name", "seen_at", "signed_out_at", "signed_out_by"])
+    return found
+
+
+def locked_phone(*, actor: Actor, phone_id: UUID) -> Phone:
+    """An own phone, locked: what comes from one phone is taken in one after the other.
+
+    Raises
+    ------
+    NotFound
+    NotPermitted
+        When it was signed out.
+    """
+    found = Phone.objects.select_for_update().filter(pk=phone_id, account=actor.id).first()
+    if found is None:
+        raise NotFound("This phone is not known.", code="no_phone")
+    if found.signed_out_at is not None:
+        raise NotPermitted("This phone was signed out. Sign in again.", code="phone_signed_out")
+    return found
+
+
+@transaction.atomic
+def sign_out_phone(*, actor: Actor, now: datetime, phone_id: UUID) -> Phone:
+    """Sign a lost phone out: what it keeps cannot be read until somebody signs in on it again.
+
+    Raises
+    ------
+    NotPermitted, NotFound
+    """
+    require(actor, Action.MANAGE_ACCOUNTS)
+    found = Phone.objects.select_for_update().select_related("account").filter(pk=phone_id).first()
+    if found is None:
+        raise NotFound("There is no such phone.", code="no_phone")
+    if found.signed_out_at is None:
+        found.signed_out_at, found.signed_out_by = now, actor.name
+        found.save(update_fields=["signed_out_at", "signed_out_by"])
+        audit.record(
+            actor=actor, now=now, action="sign out", entity="account", entity_id=found.account_id,
+            sentence=f"signed out the phone “{found.name}” of {found.account.name}",
+        )  # fmt: skip
+        live.announce("phone", technicians=[found.account.technician_id])
+    return found

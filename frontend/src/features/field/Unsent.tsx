@@ -1,0 +1,14 @@
+import { CloudOff } from 'lucide-react';
+import { unsentWords } from './sync/ahead';
+import type { Kept } from './sync/deeds';
+
+/** What is still on the phone: always to be seen where there is anything. */
+export function Unsent({ kept }: { kept: Kept[] }) {
+  const words = unsentWords(kept);
+  if (!words) return null;
+  return (
+    <p role="status" className="flex items-center gap-2 border-t border-hairline bg-wash px-3 py-2 text-sm">
+      <CloudOff size={16} aria-hidden /> {words}. It goes out by itself when there is a signal.
+    </p>
+  );
+}

@@ -1,0 +1,63 @@
+import { api, data, Problem } from '@/api/client';
+import type { Deed } from './sync/deeds';
+import { PhoneSignedOut, type FieldServer } from './sync/phone';
+import { SignedOut } from './sync/sender';
+
+/** With a bad signal an answer may never come: after so long it is asked again. */
+const PATIENCE = 30_000;
+
+/** The server, as a phone speaks to it. */
+export const fieldServer: FieldServer = {
+  async register(phoneId) {
+    const answer = await data(
+      api.POST('/api/v1/field/phones', { body: { id: phoneId, name: deviceName() } }),
+    );
+    return { key: Uint8Array.from(atob(answer.key), (letter) => letter.charCodeAt(0)), now: answer.now };
+  },
+  async post(phoneId, deeds) {
+    try {
+      return await data(
+        api.POST('/api/v1/field/deeds', {
+          body: { phone: phoneId, deeds: deeds.map(onTheWire) },
+          signal: patience(),
+        }),
+      );
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      if (error.code === 'phone_signed_out') throw new PhoneSignedOut();
+      if (error.status === 401 || error.status === 403) throw new SignedOut();
+      throw error;
+    }
+  },
+};
+
+function patience(): AbortSignal {
+  const given = new AbortController();
+  setTimeout(() => given.abort(), PATIENCE);
+  return given.signal;
+}
+
+const onTheWire = (deed: Deed) => ({
+  id: deed.id,
+  number: deed.number,
+  previous: deed.previous,
+  kind: deed.kind,
+  visit_id: deed.visitId,
+  body: deed.body as Record<string, unknown>,
+  based_on: deed.basedOn as { state: 'sent'; start: number | null } | null,
+  device_at: deed.deviceAt,
+  happened_at: deed.happenedAt,
+  where: deed.where && {
+    lon: deed.where.lon,
+    lat: deed.where.lat,
+    accuracy_metres: deed.where.accuracyMetres,
+  },
+});
+
+/** What the office calls the phone: enough to tell two of one person apart. */
+function deviceName(): string {
+  const { userAgent } = navigator;
+  const system = /Android|iPhone|iPad|Windows|Mac OS|Linux/.exec(userAgent)?.[0] ?? 'a device';
+  const browser = /Firefox|Edg|Chrome|Safari/.exec(userAgent)?.[0] ?? 'a browser';
+  return `${browser} on ${system}`;
+}

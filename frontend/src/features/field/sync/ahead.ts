@@ -1,0 +1,87 @@
+import type { SchemaFieldRowOut, SchemaFieldVisitOut, SchemaStep } from '@/api/types';
+import type { Fate, Kept } from './deeds';
+
+export type OwnVisit = SchemaFieldVisitOut;
+export type OwnRow = SchemaFieldRowOut;
+type Event = OwnVisit['events'][number];
+type Stand = OwnVisit['ahead'][number];
+
+/** An event that the server has, or one that is still on the phone. */
+export type ShownEvent = Pick<Event, 'step' | 'at' | 'by' | 'note'> & { fate: Fate | null };
+
+/** A visit as it is for whoever stands there: what the server said, and what was done on this phone since. */
+export interface Projected {
+  visit: OwnVisit;
+  events: ShownEvent[];
+  /** What waits for somebody at the office to decide. */
+  waiting: Kept[];
+}
+
+const stepOf = ({ deed }: Kept) => deed.body as { step: SchemaStep; note: string };
+
+/** Steps of a visit that were taken on this phone and are not in what the server said yet. */
+function stepsSince(visitId: number, known: readonly string[], kept: readonly Kept[]): Kept[] {
+  const there = new Set(known);
+  return kept.filter(({ deed }) => deed.visitId === visitId && deed.kind === 'step' && !there.has(deed.id));
+}
+
+const counts = ({ fate }: Kept) => fate === 'unsent' || fate === 'applied';
+
+/** Where steps lead by what was sent ahead. What does not follow changes nothing. */
+function walk(ahead: readonly Stand[], steps: readonly Kept[]): Stand | undefined {
+  return steps.reduce((stand: Stand | undefined, kept) => {
+    const to = stand?.actions.find(({ step }) => step === stepOf(kept).step)?.to;
+    return to === undefined ? stand : ahead[to];
+  }, ahead[0]);
+}
+
+/** A visit after what was done on this phone since the server was asked. Which step leads where was sent ahead. */
+export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Projected {
+  const since = stepsSince(
+    visit.id,
+    visit.events.map(({ key }) => key),
+    kept,
+  );
+  const taken = since.filter(counts);
+  const stand = walk(visit.ahead, taken);
+  const finished = taken.find((row) => stepOf(row).step === 'finish');
+  const events: ShownEvent[] = [
+    ...visit.events.map((event) => ({ ...event, fate: null })),
+    ...taken.map((row) => ({
+      ...stepOf(row),
+      by,
+      at: Math.floor(row.deed.happenedAt / 1000),
+      fate: row.fate,
+    })),
+  ];
+  const outcome = finished ? stepOf(finished).note : visit.outcome;
+  return {
+    visit: stand ? { ...visit, state: stand.state, actions: stand.actions, outcome } : visit,
+    events,
+    waiting: since.filter(({ fate }) => fate === 'waiting'),
+  };
+}
+
+/** The same for a visit of the day's list. */
+export function projectRow(row: OwnRow, kept: readonly Kept[]): OwnRow {
+  const stand = walk(row.ahead, stepsSince(row.id, row.known, kept).filter(counts));
+  if (!stand || stand === row.ahead[0]) return row;
+  return { ...row, state: stand.state, over: stand.state === 'done', movable: false };
+}
+
+/** Another visit that is under way, which has to be finished or put on hold before one sets out to this. */
+export function underWay(rows: readonly OwnRow[], visitId: number, technicianId: number): OwnRow | undefined {
+  return rows.find(
+    (row) =>
+      row.id !== visitId &&
+      row.technician_id === technicianId &&
+      (row.state === 'en_route' || row.state === 'on_site'),
+  );
+}
+
+/** How much has not left the phone, in words; empty: nothing. */
+export function unsentWords(kept: readonly Kept[]): string {
+  const count = kept.filter(({ fate }) => fate === 'unsent').length;
+  if (count === 0) return '';
+  return count === 1 ? '1 thing is still on this phone' : `${count} things are still on this phone`;
+}
