@@ -10250,7 +10250,7 @@ export interface components {
         };
         /**
          * FieldRowOut
-         * @description A visit of the day. `ahead` as for a whole visit; `known`: what happened that the server knows of, by its name.
+         * @description A visit of the day. `ahead` as for a whole visit; `known`: keys of what happened that the server knows of.
          */
         FieldRowOut: {
             /** Address */
@@ -10348,7 +10348,7 @@ export interface components {
         };
         /**
          * FieldVisitOut
-         * @description A visit as the phone shows it. `ahead`: what may follow, the present stand first, for when there is nobody to ask.
+         * @description A visit as the phone shows it. `ahead`: what may follow, the present stand first.
          */
         FieldVisitOut: {
             /** Access Notes */
@@ -17194,8 +17194,8 @@ export interface components {
         };
         /**
          * VisitEventOut
-         * @description What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it. `key` is given by
-         *     whoever sent it.
+         * @description What happened to a visit: `at` is when it did, `recorded_at` when we heard of it. `by` stamped it. `key` was
+         *     given by whoever sent it.
          */
         VisitEventOut: {
             /** At */

@@ -60,7 +60,9 @@ export function FieldDay() {
           </li>
         ))}
       </ol>
-      <Unsent kept={kept} />
+      <div className="sticky bottom-0">
+        <Unsent kept={kept} />
+      </div>
     </main>
   );
 }

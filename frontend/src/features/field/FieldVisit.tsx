@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { ChevronLeft, MapPinned, Phone } from 'lucide-react';
 import { useState } from 'react';
-import { sentenceOf } from '@/api/client';
+import { Problem, sentenceOf } from '@/api/client';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { useSession } from '@/features/people';
@@ -24,6 +24,8 @@ export function FieldVisit() {
   const { visitId } = useParams({ strict: false }) as { visitId: string };
   const visit = useQuery(ownVisitQuery(Number(visitId)));
   const phone = usePhone();
+  const gone =
+    visit.data && visit.error instanceof Problem && visit.error.status === 404 ? visit.error : null;
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
       <Link
@@ -32,7 +34,7 @@ export function FieldVisit() {
       >
         <ChevronLeft size={20} aria-hidden /> My day
       </Link>
-      {visit.isError && (
+      {visit.isError && !gone && (
         <div className="p-3">
           <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
         </div>
@@ -42,45 +44,29 @@ export function FieldVisit() {
           <Notice tone="bad">{sentenceOf(phone.error)} Until then nothing can be recorded on it.</Notice>
         </div>
       )}
-      {visit.data && <Loaded seen={visit.data} store={phone.data} />}
+      {visit.data && <Loaded seen={visit.data} store={phone.data} gone={gone} />}
     </main>
   );
 }
 
-function Loaded({ seen, store }: { seen: OwnVisit; store: FieldPhone | undefined }) {
+interface LoadedProps {
+  seen: OwnVisit;
+  store: FieldPhone | undefined;
+  /** Why it is not this technician's any more, though it was. */
+  gone: Problem | null;
+}
+
+function Loaded({ seen, store, gone }: LoadedProps) {
   const kept = useKept(store);
   const { account } = useSession();
   const { visit, events, waiting } = project(seen, kept, account?.name ?? '');
   const rows = useQuery(ownDayQuery).data?.visits.map((row) => projectRow(row, kept)) ?? [];
   const busy = underWay(rows, visit.id, account?.technician_id ?? 0);
   const phone = visit.contact_phone || visit.customer_phone;
-  const day = visit.start === null ? undefined : isoDay(visit.start);
   return (
     <>
       <div className="flex-1 space-y-4 p-4 text-base">
-        <div>
-          <div className="flex items-center justify-between gap-2">
-            <StateSign state={visit.state} />
-            <span className="figures text-sm text-ink-soft">{visit.number}</span>
-          </div>
-          <h1 className="mt-1 text-2xl leading-tight font-bold">{visit.title}</h1>
-          {visit.start !== null && (
-            <p className="mt-1">
-              <time className="font-semibold">{clockTime(visit.start)}</time>
-              {visit.duration_seconds && `, ${length(visit.duration_seconds)}`}
-              {visit.promise && ` · promised ${window_(visit.promise, day)}`}
-            </p>
-          )}
-        </div>
-        <div>
-          <p className="font-semibold">{visit.site}</p>
-          <p>{visit.address}</p>
-          <p className="text-ink-soft">{visit.customer}</p>
-          <WhoGoes visit={visit} />
-          {visit.access_notes && (
-            <p className="mt-1 border-l-4 border-copper bg-copper-wash px-2 py-1">{visit.access_notes}</p>
-          )}
-        </div>
+        <WhatAndWhere visit={visit} />
         <div className="grid grid-cols-2 gap-2">
           {phone && (
             <a
@@ -100,8 +86,48 @@ function Loaded({ seen, store }: { seen: OwnVisit; store: FieldPhone | undefined
         <Stamps events={events} several={visit.assignments.length > 1} />
         <QuotesAtVisit visitId={visit.id} />
       </div>
-      <Unsent kept={kept} />
-      <Steps key={`${visit.state} ${visit.actions[0]?.step}`} {...{ visit, busy }} />
+      <div className="sticky bottom-0">
+        <Unsent kept={kept} />
+        {gone ? (
+          <div className="border-t border-hairline bg-paper p-3">
+            <Notice tone="bad">{sentenceOf(gone)}</Notice>
+          </div>
+        ) : (
+          <Steps key={`${visit.state} ${visit.actions[0]?.step}`} {...{ visit, busy }} />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** What it is, when, and where. */
+function WhatAndWhere({ visit }: { visit: OwnVisit }) {
+  const day = visit.start === null ? undefined : isoDay(visit.start);
+  return (
+    <>
+      <div>
+        <div className="flex items-center justify-between gap-2">
+          <StateSign state={visit.state} />
+          <span className="figures text-sm text-ink-soft">{visit.number}</span>
+        </div>
+        <h1 className="mt-1 text-2xl leading-tight font-bold">{visit.title}</h1>
+        {visit.start !== null && (
+          <p className="mt-1">
+            <time className="font-semibold">{clockTime(visit.start)}</time>
+            {visit.duration_seconds && `, ${length(visit.duration_seconds)}`}
+            {visit.promise && ` · promised ${window_(visit.promise, day)}`}
+          </p>
+        )}
+      </div>
+      <div>
+        <p className="font-semibold">{visit.site}</p>
+        <p>{visit.address}</p>
+        <p className="text-ink-soft">{visit.customer}</p>
+        <WhoGoes visit={visit} />
+        {visit.access_notes && (
+          <p className="mt-1 border-l-4 border-copper bg-copper-wash px-2 py-1">{visit.access_notes}</p>
+        )}
+      </div>
     </>
   );
 }

@@ -48,7 +48,7 @@ export function Steps({ visit, busy }: Props) {
   const others = blocked ? actions.filter(({ step }) => step === 'decline') : actions.slice(1);
   const press = (action: Action) => (action.ask ? setAsking(action) : take(action, ''));
   return (
-    <div className="sticky bottom-0 space-y-2 border-t border-hairline bg-paper p-3">
+    <div className="space-y-2 border-t border-hairline bg-paper p-3">
       {blocked && <FirstThat row={busy} />}
       {step.isError && <Notice tone="bad">{sentenceOf(step.error)}</Notice>}
       {asking ? (

@@ -136,6 +136,20 @@ describe('a visit on the phone', () => {
     expect(screen.getByRole('button', { name: 'Set out' })).toBeVisible();
   });
 
+  it('that was taken away offers nothing more, and says so where one presses', async () => {
+    const { client } = await show({ state: 'accepted', actions: act('depart') });
+    expect(await screen.findByRole('button', { name: 'Set out' })).toBeVisible();
+    serve({
+      'GET /api/v1/field/visits/7': () => {
+        throw new Refusal(404, { code: 'no_visit', title: 'This visit is not yours (any more).' });
+      },
+      'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [] },
+    });
+    void client.invalidateQueries({ queryKey: ['field'] });
+    expect(await screen.findByText('This visit is not yours (any more).')).toBeVisible();
+    expect(screen.queryByRole('button', { name: 'Set out' })).toBeNull();
+  });
+
   it('lets nobody set out while another visit of theirs is under way', async () => {
     const other = { ...detail(8, { state: 'on_site', technician_id: 1 }), ahead: [], known: [] };
     await show({ state: 'accepted', technician_id: 1, actions: act('depart', 'arrive', 'decline') }, taken, [

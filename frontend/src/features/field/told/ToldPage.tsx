@@ -93,7 +93,9 @@ function Deciding({ deed, others }: { deed: Told; others: boolean }) {
     );
   return (
     <div className="mt-2 space-y-2">
-      <p>{deed.sentence}</p>
+      <p>
+        The phone was told: <q>{deed.sentence}</q>
+      </p>
       {settle.isError && <Notice tone="bad">{sentenceOf(settle.error)}</Notice>}
       <div className="flex flex-wrap items-end gap-3">
         <TextField label="What was agreed" value={words} onChange={(event) => setWords(event.target.value)} />
