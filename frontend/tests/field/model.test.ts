@@ -2,16 +2,20 @@ import { expect, it } from 'vitest';
 import { actionsOf, upNext } from '@/features/field/model';
 import type { SchemaStep } from '@/api/types';
 
-const NOT_BEGUN = { over: false, movable: true };
-const UNDER_WAY = { over: false, movable: false };
-const OVER = { over: true, movable: false };
-const day = (...rows: { over: boolean; movable: boolean }[]) => rows.map((row, id) => ({ id, ...row }));
+const NOT_BEGUN = { state: 'accepted', over: false, movable: true };
+const UNDER_WAY = { state: 'on_site', over: false, movable: false };
+const ON_HOLD = { state: 'on_hold', over: false, movable: false };
+const OVER = { state: 'done', over: true, movable: false };
+const day = (...rows: { state: string; over: boolean; movable: boolean }[]) =>
+  rows.map((row, id) => ({ id, ...row }));
 const offered = (...steps: SchemaStep[]) =>
   steps.map((step) => ({ step, needs_note: ['decline', 'hold', 'finish'].includes(step) }));
 
 it('looks at what is under way before anything else', () => {
   expect(upNext(day(OVER, NOT_BEGUN, UNDER_WAY))?.id).toBe(2);
   expect(upNext(day(NOT_BEGUN, UNDER_WAY))?.id).toBe(1);
+  expect(upNext(day(ON_HOLD, NOT_BEGUN, UNDER_WAY))?.id).toBe(2);
+  expect(upNext(day(NOT_BEGUN, ON_HOLD))?.id).toBe(1);
 });
 
 it('else at the first that is not over', () => {

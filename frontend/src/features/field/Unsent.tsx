@@ -8,7 +8,7 @@ export function Unsent({ kept }: { kept: Kept[] }) {
   if (!words) return null;
   return (
     <p role="status" className="flex items-center gap-2 border-t border-hairline bg-wash px-3 py-2 text-sm">
-      <CloudOff size={16} aria-hidden /> {words}. It goes out by itself when there is a signal.
+      <CloudOff size={16} aria-hidden /> {words}: sent when there is a signal.
     </p>
   );
 }

@@ -36,12 +36,14 @@ function labelOf(step: SchemaStep, label: string, { beside, leads }: { beside: b
 }
 
 interface Listed {
+  state: string;
   over: boolean;
   movable: boolean;
 }
 
-/** The visit to look at next: the one under way, else the first that is not over. */
+/** The visit to look at next: the one somebody is at or on the way to, then one on hold, then the first ahead. */
 export function upNext<Visit extends Listed>(visits: Visit[]): Visit | undefined {
   const ahead = visits.filter((visit) => !visit.over);
-  return ahead.find((visit) => !visit.movable) ?? ahead[0];
+  const begun = ahead.filter((visit) => !visit.movable);
+  return begun.find((visit) => visit.state !== 'on_hold') ?? begun[0] ?? ahead[0];
 }
