@@ -2,15 +2,15 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { sentenceOf } from '@/api/client';
 import type { SchemaFieldDayOut } from '@/api/types';
-import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
-import { useSignOut } from '@/features/accounts';
 import { Portrait, useSession } from '@/features/people';
 import { clockTime, dayName, length, moment, window_ } from '@/shared/time';
 import { upNext } from './model';
 import { ownDayQuery, useLiveField } from './queries';
+import { SignOut } from './SignOut';
 import { projectRow } from './sync/ahead';
+import type { Kept } from './sync/deeds';
 import { Unsent } from './Unsent';
 import { useKept, usePhone } from './usePhone';
 
@@ -23,7 +23,7 @@ export function FieldDay() {
   const next = upNext(visits);
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
-      <Head day={day.data} />
+      <Head day={day.data} kept={kept} />
       {day.isError && (
         <div className="p-3">
           <Notice tone="bad">{sentenceOf(day.error)}</Notice>
@@ -68,11 +68,10 @@ export function FieldDay() {
 }
 
 /** Whose day it is, which day, and the way out. */
-function Head({ day }: { day: SchemaFieldDayOut | undefined }) {
+function Head({ day, kept }: { day: SchemaFieldDayOut | undefined; kept: Kept[] }) {
   const { account } = useSession();
-  const signOut = useSignOut();
   return (
-    <header className="flex items-center gap-3 border-b border-hairline p-3">
+    <header className="flex flex-wrap items-center gap-3 border-b border-hairline p-3">
       {day && <Portrait technicianId={day.technician_id} size={40} />}
       <div className="min-w-0 flex-1">
         <h1 className="truncate text-lg leading-tight font-semibold">
@@ -87,9 +86,7 @@ function Head({ day }: { day: SchemaFieldDayOut | undefined }) {
           </Link>
         </p>
       </div>
-      <Button rank="quiet" className="min-h-12" onClick={() => signOut.mutate()}>
-        Sign out
-      </Button>
+      <SignOut kept={kept} />
     </header>
   );
 }
