@@ -208,7 +208,7 @@ class DeedsIn(Schema):
 
 class DeedAnswerOut(Schema):
     id: UUID
-    outcome: Literal["applied", "refused", "waiting", "again"]
+    outcome: Literal["applied", "refused", "waiting", "again", "kept"]
     sentence: str
     missing: UUID | None
 

@@ -87,6 +87,12 @@ describe('a visit on the phone', () => {
     expect(shown.waiting.map(({ sentence }) => sentence)).toEqual(['It is Milo’s now.']);
   });
 
+  test('shows what was kept without an effect, and lets it have none', () => {
+    const shown = project(visit(), [did('a', 'depart', 'kept')], 'Ines Falk');
+    expect([shown.visit.state, shown.waiting.length]).toEqual(['accepted', 0]);
+    expect(shown.events).toMatchObject([{ step: 'depart', fate: 'kept' }]);
+  });
+
   test('is not moved by what does not follow, or by what was done elsewhere', () => {
     expect(project(visit(), [did('a', 'resume'), did('b', 'depart', 'unsent', 13)], '').visit.state).toBe(
       'accepted',

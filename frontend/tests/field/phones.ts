@@ -32,11 +32,19 @@ export class Disk {
             .slice(0, limit)
             .map(({ deed }) => deed),
         ),
+      waiting: (limit) =>
+        now(() =>
+          this.rows
+            .filter(({ fate }) => fate === 'waiting')
+            .slice(0, limit)
+            .map(({ deed }) => deed),
+        ),
       mark: (fates) =>
         now(() => {
           for (const row of this.rows) Object.assign(row, fates.get(row.deed.id) ?? {});
         }),
       all: () => now(() => [...this.rows]),
+      clear: () => now(() => undefined),
     };
   }
 }

@@ -1,7 +1,9 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, test } from 'vitest';
+import type { Outcome } from '@/features/field/sync/deeds';
 import { Journal } from '@/features/field/sync/journal';
 import { keyFrom, sealedWith } from '@/features/field/sync/sealing';
+import { Sender } from '@/features/field/sync/sender';
 import { FieldDatabase, storeOf } from '@/features/field/sync/store';
 
 const KEY = new Uint8Array(32).fill(7);
@@ -76,6 +78,38 @@ test('what the server said is kept beside the deed', async () => {
   // A server that was set back asks for what it had.
   await journal.settle([{ id: two.id, outcome: 'again', sentence: '', missing: one.id }]);
   expect(await journal.unsent(10, NOBODY)).toEqual([one, two]);
+});
+
+test('what waits is asked about again, until somebody has decided', async () => {
+  const { journal } = await open();
+  const { id } = await journal.write(draft(12, 'door'));
+  await journal.settle([{ id, outcome: 'waiting', sentence: 'It is Milo’s now.' }]);
+  const answers: Outcome[] = ['waiting', 'kept'];
+  const asked: string[][] = [];
+  const sender = new Sender(journal, (deeds) => {
+    asked.push(deeds.map((deed) => deed.id));
+    return Promise.resolve([{ id, outcome: answers.shift()!, sentence: 'decided' }]);
+  });
+  await sender.ask();
+  expect((await journal.all())[0]).toMatchObject({ fate: 'waiting', sentence: 'It is Milo’s now.' });
+  await sender.ask();
+  expect((await journal.all())[0]).toMatchObject({ fate: 'kept', sentence: 'decided' });
+  await sender.ask();
+  expect(asked).toEqual([[id], [id]]);
+});
+
+test('what is old and has come to an end is cleared away, and nothing else', async () => {
+  const { journal } = await open();
+  const deeds = [];
+  for (const body of ['sent', 'waits', 'here']) deeds.push(await journal.write(draft(12, body)));
+  await journal.settle([
+    { id: deeds[0]!.id, outcome: 'applied', sentence: '' },
+    { id: deeds[1]!.id, outcome: 'waiting', sentence: '' },
+  ]);
+  await journal.clear(Date.now() - 60_000);
+  expect(await journal.all()).toHaveLength(3);
+  await journal.clear(Date.now() + 60_000);
+  expect((await journal.all()).map(({ fate }) => fate)).toEqual(['waiting', 'unsent']);
 });
 
 test('nobody reads it without the key', async () => {

@@ -144,6 +144,10 @@ def test_what_is_kept_as_told_changes_nothing_and_stays(world, recorder, dispatc
         assert settle(dispatcher, deed, "keep", "she turned round").json()["outcome"] == "waiting"
     visit.refresh_from_db()
     assert visit.state == "cancelled"
+    # Who asks again on the phone is told what was decided.
+    [told] = recorder.send(depart)["answers"]
+    assert told["outcome"] == "kept"
+    assert told["sentence"] == "The dispatcher kept it beside the visit: she turned round"
     row = FieldDeed.objects.get(pk=depart["id"])
     assert (row.choice, row.words) == ("keep", "she turned round")
     assert row.settled_by

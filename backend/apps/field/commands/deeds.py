@@ -14,7 +14,7 @@ from apps.field.doing import Shapeless, do
 from apps.field.inputs import SentDeed
 from apps.field.models import FieldDeed, Phone
 from apps.orders.models import Visit
-from core.field import Outcome
+from core.field import Choice, Outcome
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
@@ -28,10 +28,10 @@ _CLASHES = (Conflict, NotFound, NotPermitted, Rejected)
 @dataclass(frozen=True, kw_only=True)
 class Answer:
     """What has become of a deed. `again`: nothing yet; it is to be sent once more, after `missing` where that is
-    named."""
+    named. `kept`: somebody has decided that it stands beside the visit, without an effect."""
 
     id: UUID
-    outcome: Outcome | Literal["again"]
+    outcome: Outcome | Literal["again", "kept"]
     sentence: str = ""
     missing: UUID | None = None
 
@@ -135,4 +135,7 @@ def _write(actor: Actor, now: datetime, phone: Phone, sent: SentDeed, outcome: O
 
 
 def _answer(row: FieldDeed) -> Answer:
+    if row.choice == Choice.KEEP:
+        words = f": {row.words}" if row.words else ""
+        return Answer(id=row.pk, outcome="kept", sentence=f"{row.settled_by} kept it beside the visit{words}")
     return Answer(id=row.pk, outcome=Outcome(row.outcome), sentence=row.sentence)

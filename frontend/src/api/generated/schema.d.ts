@@ -9617,7 +9617,7 @@ export interface components {
              * Outcome
              * @enum {string}
              */
-            outcome: "applied" | "refused" | "waiting" | "again";
+            outcome: "applied" | "refused" | "waiting" | "again" | "kept";
             /** Sentence */
             sentence: string;
         };

@@ -16,6 +16,9 @@ export function Stamps({ events, several }: { events: ShownEvent[]; several: boo
             <time>{stamp(row.at)}</time> {several && `${row.by} `}
             {STEP_WORDS[row.step]}
             {row.note && ` “${row.note}”`}
+            {row.fate === 'kept' && (
+              <span className="text-ink-soft"> · kept by the office, without an effect</span>
+            )}
             {row.fate === 'unsent' && <span className="text-ink-soft"> · on this phone</span>}
           </li>
         ))}

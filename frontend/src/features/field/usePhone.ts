@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { sessionQuery, useSession } from '@/features/people';
 import { deviceNow } from '@/shared/clock';
+import { onChange } from '@/shared/live';
 import { fieldKey, keptKey } from './queries';
 import { fieldServer } from './server';
 import type { Kept } from './sync/deeds';
@@ -41,6 +42,12 @@ export function usePhone() {
       }),
     [phone, client],
   );
+  useEffect(() => {
+    if (!phone) return;
+    const ask = () => void phone.ask();
+    ask();
+    return onChange(({ topic }) => topic === 'visit' && ask());
+  }, [phone]);
   return opened;
 }
 

@@ -8,7 +8,6 @@ import { Notice } from '@/design/Notice';
 import { PanelHead } from '@/design/PanelHead';
 import { StateSign } from '@/design/StateSign';
 import { money } from '@/shared/money';
-import { STEP_WORDS } from '@/shared/signs';
 import { clockTime, dayName, isoDay, stamp, window_ } from '@/shared/time';
 import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
@@ -20,6 +19,7 @@ import { Openings } from '../openings/Openings';
 import type { Shown } from '@/features/scheduling';
 import { Around } from './Around';
 import { EditForm } from './EditForm';
+import { happened } from './happened';
 import { Offering } from './Offering';
 import { Parts } from './Parts';
 import { PlaceForm } from './PlaceForm';
@@ -248,12 +248,7 @@ const Words = ({ visit }: { visit: SchemaVisitDetailOut }) => (
 );
 
 function History({ visit }: { visit: SchemaVisitDetailOut }) {
-  const rows = [
-    ...visit.history.map((row) => ({ at: row.at, words: `${row.by} ${row.sentence}`, note: row.note })),
-    ...visit.events
-      .filter((row) => !visit.history.some((other) => other.at === row.at && other.by === row.by))
-      .map((row) => ({ at: row.at, words: `${row.by}: ${STEP_WORDS[row.step]}`, note: row.note })),
-  ].sort((a, b) => b.at - a.at);
+  const rows = happened(visit);
   if (rows.length === 0) return null;
   return (
     <section>

@@ -47,12 +47,9 @@ export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Pro
   const finished = taken.find((row) => stepOf(row).step === 'finish');
   const events: ShownEvent[] = [
     ...visit.events.map((event) => ({ ...event, fate: null })),
-    ...taken.map((row) => ({
-      ...stepOf(row),
-      by,
-      at: Math.floor(row.deed.happenedAt / 1000),
-      fate: row.fate,
-    })),
+    ...since
+      .filter((row) => counts(row) || row.fate === 'kept')
+      .map((row) => ({ ...stepOf(row), by, at: Math.floor(row.deed.happenedAt / 1000), fate: row.fate })),
   ];
   const outcome = finished ? stepOf(finished).note : visit.outcome;
   return {

@@ -13,9 +13,13 @@ export interface Store {
   add(deed: Unplaced): Promise<Deed>;
   /** The first so many that are unsent, in the order of their numbers, except those of some lanes. */
   unsent(limit: number, except: ReadonlySet<string>): Promise<Deed[]>;
+  /** The first so many that wait for somebody to decide. */
+  waiting(limit: number): Promise<Deed[]>;
   /** What has become of deeds; what is not there (any more) is passed over. */
   mark(fates: ReadonlyMap<string, { fate: Fate; sentence: string }>): Promise<void>;
   all(): Promise<Kept[]>;
+  /** Clears away what was done before a moment (milliseconds by the phone's clock) and has come to an end. */
+  clear(before: number): Promise<void>;
 }
 
 /** The append-only list of what was done: written before the screen says so, and kept until the server has it. */
@@ -41,8 +45,16 @@ export class Journal {
     return this.store.unsent(limit, except);
   }
 
+  waiting(limit: number): Promise<Deed[]> {
+    return this.store.waiting(limit);
+  }
+
   all(): Promise<Kept[]> {
     return this.store.all();
+  }
+
+  clear(before: number): Promise<void> {
+    return this.store.clear(before);
   }
 
   /** Keeps what the server said. What it does not have any more is sent again. */

@@ -24,6 +24,8 @@ export interface Clocks {
   running: () => number;
 }
 
+// What has come to an end stays on the phone for so long, to be looked at.
+const KEPT_DAYS = 14;
 const PHONE = 'phone';
 const OFFSET = 'offset';
 const SEAL = 'seal';
@@ -44,6 +46,7 @@ export class FieldPhone {
     const clock = new WatchedClock(clocks.wall, clocks.running, offset);
     const { id, key } = (await known(database)) ?? (await introduce(database, server, clock));
     const journal = new Journal(storeOf(database, sealedWith(key)), () => clock.now());
+    await journal.clear(clocks.wall() - KEPT_DAYS * 86_400_000);
     const sender = new Sender(journal, async (deeds) => {
       const heard = clock.asking();
       try {
@@ -56,6 +59,11 @@ export class FieldPhone {
       }
     });
     return new FieldPhone(id, journal, sender);
+  }
+
+  /** Asks what was decided about what waits. */
+  ask(): Promise<void> {
+    return this.sender.ask();
   }
 
   /** Keeps sending until `stop` is called. `wakes` says what makes it worth trying at once. */

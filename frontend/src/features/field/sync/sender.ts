@@ -45,6 +45,15 @@ export class Sender {
     return this.running;
   }
 
+  /** Asks what has become of what waits: sent again, a deed is answered with what was decided since. */
+  async ask(): Promise<void> {
+    const deeds = await this.journal.waiting(BATCH);
+    if (deeds.length === 0) return;
+    // Without an answer it is asked at the next occasion.
+    const answers = await this.post(deeds).catch(() => []);
+    await this.journal.settle(answers.filter(({ outcome }) => outcome !== 'waiting'));
+  }
+
   private async send(): Promise<Round> {
     const deeds = await this.journal.unsent(BATCH, this.stuck);
     if (deeds.length === 0) {

@@ -55,6 +55,12 @@ export class FieldDatabase extends Dexie {
 
 const ALL = '';
 
+/** Names that are made on phones rise with time: the first one of a moment, in milliseconds (RFC 9562, 5.7). */
+function firstIdAt(moment: number): string {
+  const digits = Math.max(0, moment).toString(16).padStart(12, '0');
+  return `${digits.slice(0, 8)}-${digits.slice(8)}`;
+}
+
 /** Keeps deeds in a browser's database. Opening and closing is done outside of its transactions, which do not wait. */
 export function storeOf(database: FieldDatabase, seal: Seal): Store {
   const opened = async (row: DeedRow): Promise<Deed> => ({
@@ -67,6 +73,15 @@ export function storeOf(database: FieldDatabase, seal: Seal): Store {
     fate: row.fate,
     sentence: row.said ? await seal.open<string>(row.said) : '',
   });
+  const first = async (fate: Fate, limit: number, except: ReadonlySet<string> = new Set()) => {
+    const rows = await database.deeds
+      .where('[fate+number]')
+      .between([fate, Dexie.minKey], [fate, Dexie.maxKey])
+      .filter(({ lane }) => !except.has(lane))
+      .limit(limit)
+      .toArray();
+    return Promise.all(rows.map(opened));
+  };
   return {
     async add(unplaced) {
       const sealed = await seal.close(unplaced);
@@ -83,15 +98,8 @@ export function storeOf(database: FieldDatabase, seal: Seal): Store {
         return { ...unplaced, number, previous };
       });
     },
-    async unsent(limit, except) {
-      const rows = await database.deeds
-        .where('[fate+number]')
-        .between(['unsent', Dexie.minKey], ['unsent', Dexie.maxKey])
-        .filter(({ lane }) => !except.has(lane))
-        .limit(limit)
-        .toArray();
-      return Promise.all(rows.map(opened));
-    },
+    unsent: (limit, except) => first('unsent', limit, except),
+    waiting: (limit) => first('waiting', limit),
     async mark(fates) {
       const closed = new Map<string, Pick<DeedRow, 'fate' | 'said'>>();
       for (const [id, { fate, sentence }] of fates)
@@ -103,6 +111,13 @@ export function storeOf(database: FieldDatabase, seal: Seal): Store {
           .toArray();
         await database.deeds.bulkPut(rows.map((row) => ({ ...row, ...closed.get(row.id) })));
       });
+    },
+    async clear(before) {
+      await database.deeds
+        .where('id')
+        .below(firstIdAt(before))
+        .filter(({ fate }) => fate !== 'unsent' && fate !== 'waiting')
+        .delete();
     },
     all: async () => Promise.all((await database.deeds.toArray()).map(kept)),
   };
