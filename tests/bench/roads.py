@@ -28,8 +28,8 @@ def many_sites(figures: Figures) -> None:
 
     _, places = sites(SITES)
     print(f"  {len(places)} sites, {len(network().nodes)} junctions")
-    travel._save = lambda _matrix: None  # type: ignore[assignment]
-    travel._load = lambda: travel.NOWHERE  # type: ignore[assignment]
+    travel._save = lambda _matrix, _network: None  # type: ignore[assignment]
+    travel._load = lambda _network: travel.NOWHERE  # type: ignore[assignment]
     before = _megabytes()
     dice = np.random.default_rng(2)
     days = [[places[int(n)] for n in dice.choice(len(places), A_DAY, replace=False)] for _ in range(DAYS)]

@@ -43,12 +43,17 @@ def mark() -> tuple[Path, int]:
 
 
 def network() -> RoadNetwork:
-    return _network(*mark())
+    return network_of(mark())
+
+
+def network_of(roads: tuple[Path, int]) -> RoadNetwork:
+    """The network of just these roads, also when others have been brought in since they were looked at."""
+    return _network(*roads)
 
 
 @lru_cache(maxsize=1)
-def _network(_path: Path, _mark: int) -> RoadNetwork:
-    return network_from_geojson(read("roads"))
+def _network(path: Path, mark: int) -> RoadNetwork:
+    return network_from_geojson(_read(path, mark))
 
 
 def address_book() -> AddressBook:

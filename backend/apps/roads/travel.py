@@ -15,8 +15,9 @@ from pathlib import Path
 import numpy as np
 from django.conf import settings
 
-from apps.roads.region import mark, network
+from apps.roads.region import mark, network_of
 from core.basics import Place
+from core.roads import RoadNetwork
 from core.roads.matrix import NOWHERE, JobMap, TravelMatrix, extend_matrix
 
 log = logging.getLogger(__name__)
@@ -51,17 +52,19 @@ def matrix_holding(places: Sequence[Place]) -> TravelMatrix:
     with _lock:
         if roads != _roads:
             _matrix, _roads, _unsaved = NOWHERE, roads, 0
+        # Of the roads that were looked at: what is kept on disk under one network's name never holds another's times.
+        network = network_of(roads)
         if not _matrix.places:
-            _matrix = _load()
+            _matrix = _load(network)
         missing = [place for place in distinct if place not in _matrix.index]
         if not missing:
             return _matrix
         kept = _without_the_oldest(_matrix, distinct.keys(), len(missing))
         with _mapping(len(missing)) as run:
-            _matrix = extend_matrix(network(), kept, missing, run=run)
+            _matrix = extend_matrix(network, kept, missing, run=run)
         _unsaved += len(missing)
         if _unsaved >= WORTH_SAVING:
-            _save(_matrix)
+            _save(_matrix, network)
             _unsaved = 0
         return _matrix
 
@@ -92,12 +95,12 @@ def _mapping(places: int) -> Iterator[JobMap]:
         yield pool.map
 
 
-def _file() -> Path:
-    return Path(settings.CACHE_FOLDER) / f"travel-{network().fingerprint}-{FILE_FORMAT}.npz"
+def _file(network: RoadNetwork) -> Path:
+    return Path(settings.CACHE_FOLDER) / f"travel-{network.fingerprint}-{FILE_FORMAT}.npz"
 
 
-def _load() -> TravelMatrix:
-    path = _file()
+def _load(network: RoadNetwork) -> TravelMatrix:
+    path = _file(network)
     if not path.exists():
         return NOWHERE
     try:
@@ -111,9 +114,9 @@ def _load() -> TravelMatrix:
         return NOWHERE
 
 
-def _save(matrix: TravelMatrix) -> None:
+def _save(matrix: TravelMatrix, network: RoadNetwork) -> None:
     """Write beside and rename, so that another process never reads half a file."""
-    path = _file()
+    path = _file(network)
     path.parent.mkdir(parents=True, exist_ok=True)
     places = np.array([(place.lon, place.lat) for place in matrix.places])
     handle, name = tempfile.mkstemp(dir=path.parent, suffix=".npz")

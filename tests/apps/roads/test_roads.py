@@ -20,6 +20,7 @@ def empty_cache(settings, tmp_path, monkeypatch):
     """A process that has not computed anything yet, with a folder of its own."""
     settings.CACHE_FOLDER = tmp_path
     monkeypatch.setattr(travel, "_matrix", NOWHERE)
+    monkeypatch.setattr(travel, "_roads", None)  # put back together: a matrix belongs to its roads
     monkeypatch.setattr(travel, "_unsaved", 0)
     return tmp_path
 
