@@ -127,7 +127,10 @@ def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> FieldVi
 @router.post("/field/phones", response=PhoneKeyOut, auth=MINE)
 def register_phone(request: HttpRequest, body: PhoneIn) -> dict[str, Any]:
     """Make this phone known, or know it again; the key to what it keeps."""
-    phone = commands.register_phone(actor=actor_of(request), now=clock.now(), phone_id=body.id, name=body.name)
+    phone = commands.register_phone(
+        actor=actor_of(request), now=clock.now(), phone_id=body.id, name=body.name,
+        session=request.session.session_key or "",
+    )  # fmt: skip
     return {"id": phone.pk, "key": b64encode(bytes(phone.key)).decode(), "now": _milliseconds()}
 
 

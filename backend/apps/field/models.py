@@ -16,6 +16,8 @@ class Phone(models.Model):
     account = models.ForeignKey("people.Account", on_delete=models.CASCADE, related_name="phones")
     name = models.CharField(max_length=80)
     key = models.BinaryField(max_length=32)
+    # The session in which it was made known last: one that was signed out is known again only in another one.
+    session = models.CharField(max_length=40, blank=True)
     made_at = models.DateTimeField()
     seen_at = models.DateTimeField()
     signed_out_at = models.DateTimeField(null=True)

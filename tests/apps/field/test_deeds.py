@@ -201,6 +201,11 @@ def test_a_lost_phone_is_signed_out_and_gets_its_key_only_by_signing_in_again(wo
     assert phone["signed_out_at"]
     accept = recorder.step(visit, "accept", saw="sent")
     assert recorder.send(accept)["code"] == "phone_signed_out"
+    # The session of whoever has found it does not bring the key back; signing in does.
+    again = recorder.api.post("/field/phones", {"id": PHONE, "name": "Chromium"})
+    assert (again.status_code, again.json()["code"]) == (403, "phone_signed_out")
+    assert recorder.send(accept)["code"] == "phone_signed_out"
+    recorder.api = as_role("technician")
     assert Recorder(recorder.api).key == recorder.key
     assert recorder.outcomes(accept) == ["applied"]
 

@@ -42,7 +42,7 @@ class Handset:
         self.id, self.actor, self.now = uuid.uuid4(), actor, now
         self.deeds: list[SentDeed] = []
         self.answers: dict[uuid.UUID, str] = {}
-        register_phone(actor=actor, now=now, phone_id=self.id, name="phone")
+        register_phone(actor=actor, now=now, phone_id=self.id, name="phone", session="s")
 
     def write(self, visit, step, off):
         before = [deed for deed in self.deeds if deed.visit_id == visit.pk]

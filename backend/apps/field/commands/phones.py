@@ -13,16 +13,19 @@ from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, NotPermitted
 
 KEY_BYTES = 32
+_SIGNED_OUT = "The office has signed this phone out. Sign out, and in again."
 
 
 @transaction.atomic
-def register_phone(*, actor: Actor, now: datetime, phone_id: UUID, name: str) -> Phone:
+def register_phone(*, actor: Actor, now: datetime, phone_id: UUID, name: str, session: str) -> Phone:
     """Make a phone known, or know it again: whoever has signed in on it gets the key to what it keeps.
 
-    One that was signed out comes back by this: somebody has signed in on it anew.
+    One that was signed out comes back by this, once somebody has signed in on it anew: in another session.
 
     Raises
     ------
+    NotPermitted
+        When it was signed out, and this is still the session of before.
     Conflict
         When another person's data is under this name; the phone gives itself a new one.
     """
@@ -32,16 +35,19 @@ def register_phone(*, actor: Actor, now: datetime, phone_id: UUID, name: str) ->
             found, made = Phone.objects.select_for_update().get_or_create(
                 pk=phone_id, defaults={
                     "account_id": actor.id, "name": name, "key": secrets.token_bytes(KEY_BYTES), "made_at": now,
-                    "seen_at": now,
+                    "seen_at": now, "session": session,
                 },
             )  # fmt: skip
     except IntegrityError as error:  # pragma: no cover - two first sign-ins at the same instant
         raise Conflict("This phone is being made known at this moment.", code="phone_taken") from error
     if found.account_id != actor.id:
         raise Conflict("This phone is known as somebody else's.", code="phone_taken")
+    if found.signed_out_at is not None and found.session == session:
+        raise NotPermitted(_SIGNED_OUT, code="phone_signed_out")
     if not made:
+        found.session = session
         found.name, found.seen_at, found.signed_out_at, found.signed_out_by = name, now, None, ""
-        found.save(update_fields=["name", "seen_at", "signed_out_at", "signed_out_by"])
+        found.save(update_fields=["name", "seen_at", "signed_out_at", "signed_out_by", "session"])
     return found
 
 
@@ -58,7 +64,7 @@ def locked_phone(*, actor: Actor, phone_id: UUID) -> Phone:
     if found is None:
         raise NotFound("This phone is not known.", code="no_phone")
     if found.signed_out_at is not None:
-        raise NotPermitted("This phone was signed out. Sign in again.", code="phone_signed_out")
+        raise NotPermitted(_SIGNED_OUT, code="phone_signed_out")
     return found
 
 

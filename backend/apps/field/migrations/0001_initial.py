@@ -23,6 +23,7 @@ class Migration(migrations.Migration):
                 ('id', models.UUIDField(default=uuid.uuid4, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=80)),
                 ('key', models.BinaryField(max_length=32)),
+                ('session', models.CharField(blank=True, max_length=40)),
                 ('made_at', models.DateTimeField()),
                 ('seen_at', models.DateTimeField()),
                 ('signed_out_at', models.DateTimeField(null=True)),

@@ -44,7 +44,8 @@ export interface Deed extends Draft {
 
 /**
  * What the server said of a deed. `applied`: it is so. `refused`: it could never be, and the sentence says why.
- * `waiting`: it is kept, and a person decides. `kept`: decided; it stands beside the visit without an effect. `again`: not now; everything after it in its lane waits too.
+ * `waiting`: it is kept, and a person decides. `kept`: decided; it stands beside the visit without an effect. `again`:
+ * not now; everything after it in its lane waits too.
  */
 export type Outcome = 'applied' | 'refused' | 'waiting' | 'kept' | 'again';
 
