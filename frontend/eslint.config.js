@@ -13,6 +13,7 @@ const capabilities = [
   'pricing',
   'stock',
   'customers',
+  'reports',
   'catalogue',
   'set_up',
   'orders',

@@ -2,9 +2,62 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
+
+/** What the phone installs: its name and signs. The server gives it out like any other file. */
+const manifest = {
+  id: '/field',
+  name: 'Iron Relay',
+  short_name: 'Iron Relay',
+  description: 'A technician’s day, with and without a signal',
+  start_url: '/field',
+  scope: '/',
+  display: 'standalone' as const,
+  background_color: '#f6f2ea',
+  theme_color: '#23292e',
+  icons: [
+    { src: '/icons/mark-192.png', sizes: '192x192', type: 'image/png' },
+    { src: '/icons/mark-512.png', sizes: '512x512', type: 'image/png' },
+    {
+      src: '/icons/mark-maskable-512.png',
+      sizes: '512x512',
+      type: 'image/png',
+      purpose: 'maskable' as const,
+    },
+  ],
+};
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    VitePWA({
+      strategies: 'injectManifest',
+      srcDir: 'src/worker',
+      filename: 'sw.ts',
+      injectRegister: false,
+      manifest,
+      injectManifest: {
+        globPatterns: [
+          'index.html',
+          'assets/*.{js,css,wasm}',
+          'assets/*-latin-wght-*.woff2',
+          'mark.svg',
+          'icons/*-192.png',
+        ],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        // The page is taken from where the server gives it out with its rules for scripts, not from the bare file.
+        manifestTransforms: [
+          (entries) => ({
+            manifest: entries.map((entry) =>
+              entry.url === 'index.html' ? { ...entry, url: '/field' } : entry,
+            ),
+            warnings: [],
+          }),
+        ],
+      },
+    }),
+  ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: {
     target: 'es2022',

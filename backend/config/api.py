@@ -24,6 +24,7 @@ from apps.pricing.api import router as pricing
 from apps.quotes.api import router as quotes
 from apps.quotes.field_api import router as field_quotes
 from apps.quotes.public_api import router as public_quotes
+from apps.reports.api import router as reports
 from apps.roads.api import router as roads
 from apps.scheduling.api import router as scheduling
 from apps.set_up.api import router as set_up
@@ -74,6 +75,7 @@ api.add_router("", office_reminders, tags=["board"])
 api.add_router("", quotes, tags=["quotes"])
 api.add_router("", field_quotes, tags=["quotes"])
 api.add_router("", public_quotes, tags=["quotes"])
+api.add_router("", reports, tags=["reports"])
 api.add_router("", field, tags=["field"])
 api.add_router("", messages, tags=["messages"])
 api.add_router("", set_up, tags=["set-up"])

@@ -63,6 +63,7 @@ INSTALLED_APPS = [
     "apps.stock",
     "apps.intake",
     "apps.orders",
+    "apps.reports",
     "apps.open_work",
     "apps.scheduling",
     "apps.appointments",

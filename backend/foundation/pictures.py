@@ -36,6 +36,20 @@ def square(content: bytes, side: int) -> bytes:
     return _written(picture, "JPEG")
 
 
+def check(content: bytes) -> None:
+    """It is a picture that can be read.
+
+    Raises
+    ------
+    Rejected
+        When it is none, or too large.
+    """
+    try:
+        _opened(content).load()
+    except OSError as error:
+        raise Rejected("This picture is not whole.", field="file") from error
+
+
 def _opened(content: bytes) -> Image.Image:
     if len(content) > LARGEST:
         raise Rejected(f"A picture has at most {LARGEST // 1024 // 1024} MB.", field="file")

@@ -2,7 +2,30 @@
 
 from typing import Any
 
+from core.reports import KINDS, WAY
+
 DAY = 86_400
+
+
+def _steps(*must: str) -> list[dict[str, Any]]:
+    """The usual steps, of which these have to be done."""
+    return [{"kind": kind, "must": kind in must or kind in WAY} for kind in KINDS]
+
+
+DOOR_GAP = {
+    "key": "door_gap", "label": "Gap of the car door", "kind": "number", "least": 2, "most": 8, "unit": "mm",
+    "required": "to close", "hint": "Measured at the sill, door closed.",
+}  # fmt: skip
+UPKEEP_TASKS = ["Clean and oil the guide rails", "Test the door reversal", "Test the alarm to the control room"]
+UPKEEP_QUESTIONS = [
+    DOOR_GAP,
+    {"key": "levelling", "label": "Levelling, worst floor", "kind": "number", "least": 0, "most": 10, "unit": "mm",
+     "required": "to close"},
+    {"key": "oil", "label": "Oil lost?", "kind": "yes_no"},
+    {"key": "oil_where", "label": "Where is the oil?", "kind": "text", "shown_if": ["oil", True],
+     "required": "to close"},
+]  # fmt: skip
+UPKEEP = {"tasks": UPKEEP_TASKS, "questions": UPKEEP_QUESTIONS, "steps": _steps("form", "tasks")}
 MORE: dict[str, dict[str, Any]] = {
     "trapped": {
         "respond_minutes": 45,
@@ -13,7 +36,16 @@ MORE: dict[str, dict[str, Any]] = {
             {"key": "ambulance", "label": "Ambulance called?", "kind": "yes_no", "shown_if": ["hurt", True]},
             {"key": "signed", "label": "Signature of who was there", "kind": "signature"},
         ],
+        "steps": _steps("know", "form", "tasks"),
     },
+    "upkeep-month": UPKEEP,
+    "upkeep-hyd": UPKEEP,
+    "upkeep-quarter": {**UPKEEP, "tasks": [*UPKEEP_TASKS, "Measure the ropes", "Clean the pit"]},
+    "upkeep-door": {
+        "tasks": ["Clean the sill", "Check the closing force", "Count twenty cycles"], "questions": [DOOR_GAP],
+        "steps": _steps("form", "tasks"),
+    },
+    "door-noise": {"tasks": ["Find where it rubs", "Set the rollers", "Count twenty cycles"]},
     "stopped": {
         "respond_minutes": 240,
         "resolve_minutes": 2880,
@@ -27,6 +59,7 @@ MORE: dict[str, dict[str, Any]] = {
     "door-open": {
         "resolve_minutes": 1440,
         "tasks": ["Make the door safe", "Set the drive", "Count twenty cycles"],
+        "steps": _steps("know", "form", "tasks", "photos", "acceptance"),
         "questions": [
             {"key": "cycles", "label": "Cycles counted", "kind": "number", "least": 1, "most": 500,
              "required": "to close"},

@@ -27,6 +27,7 @@ from demo.world.intake import make_requests
 from demo.world.people import People, make_people
 from demo.world.pricing import make_prices
 from demo.world.quotes import make_quotes
+from demo.world.reports import make_reports
 from demo.world.standing import PAPERS, make_standing
 from demo.world.stock import make_parts, make_stock
 from demo.world.supply import make_supply
@@ -103,6 +104,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     make_messages()
     price_orders()
     make_supply(week)
+    make_reports(np.random.default_rng(seed + 18))
     make_quotes(np.random.default_rng(seed + 16), jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
@@ -117,7 +119,7 @@ def _working_day(day: date) -> date:
 def _empty() -> None:
     labels = (
         "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
-        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "field", "messages",
+        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "reports", "field", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

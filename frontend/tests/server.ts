@@ -46,7 +46,9 @@ export async function answer(input: Request): Promise<Response> {
   if (!answers.has(key)) throw new Error(`nobody said what the server answers to ${key}`);
   const given = answers.get(key);
   try {
-    return Response.json(typeof given === 'function' ? (given as (a: Asked) => unknown)(what) : given);
+    return Response.json(
+      await (typeof given === 'function' ? (given as (a: Asked) => unknown)(what) : given),
+    );
   } catch (refusal) {
     if (!(refusal instanceof Refusal)) throw refusal;
     return Response.json(refusal.body, { status: refusal.status });

@@ -174,8 +174,12 @@ def sign_in(browser: Browser, running: RunningWorld) -> Iterator[SignIn]:
     contexts: list[BrowserContext] = []
     errors: list[str] = []
 
-    def open_as(email: str, *, viewport: dict[str, int] | None = None) -> Page:
-        context = browser.new_context(base_url=running.url, viewport=viewport or DESK, color_scheme="light")
+    def open_as(email: str, *, viewport: dict[str, int] | None = None, keeps_pages: bool = False) -> Page:
+        """`keeps_pages`: as a phone does, for when there is no signal."""
+        context = browser.new_context(
+            base_url=running.url, viewport=viewport or DESK, color_scheme="light",
+            service_workers="allow" if keeps_pages else "block",
+        )  # fmt: skip
         contexts.append(context)
         context.on("weberror", lambda error: errors.append(str(error.error)))
         return sign_in_as(context, running, email)

@@ -33,7 +33,11 @@ def look(browser: Browser, running: RunningWorld) -> Iterator[Look]:
     def open_page(who: str | None, path: str, *, phone: bool = False) -> Page:
         # The checker is put into the page as a script of its own, which the page's policy would refuse.
         context = browser.new_context(
-            base_url=running.url, viewport=PHONE if phone else DESK, bypass_csp=True, reduced_motion="reduce"
+            base_url=running.url,
+            viewport=PHONE if phone else DESK,
+            bypass_csp=True,
+            reduced_motion="reduce",
+            service_workers="block",
         )
         contexts.append(context)
         page = sign_in_as(context, running, who) if who else context.new_page()
@@ -99,10 +103,22 @@ def _complaints_in(page: Page, theme: str) -> list[str]:
         (ADMINISTRATOR, "/set-up/holidays", False),
         (None, "/ask", True),
         (TECHNICIAN, "/field", True),
+        (TECHNICIAN, "/field/this-phone", True),
     ],
 )
 def test_a_main_view_has_no_serious_barrier(look, who, path, phone):
     assert complaints(look(who, path, phone=phone)) == []
+
+
+@pytest.mark.parametrize("kind", ["", "/work/know", "/work/form", "/work/tasks", "/work/photos", "/work/notes",
+                                  "/work/acceptance"])  # fmt: skip
+def test_a_visit_on_the_phone_has_no_serious_barrier(look, kind):
+    page = look(TECHNICIAN, "/field", phone=True)
+    link = page.locator("ol a", has_text=re.compile("upkeep")).first.get_attribute("href")
+    page.goto(f"{link}{kind}")
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_timeout(500)
+    assert complaints(page) == []
 
 
 def test_what_opens_over_the_board_has_no_serious_barrier(look):

@@ -17,6 +17,7 @@ from apps.stock.queries import check_parts
 from core.company import Settings
 from core.forms import questions_from, stored
 from core.orders.sequences import parts_from
+from core.reports import DEFAULT, steps_from
 from core.roles import Action
 from core.trades import StarterJob, starter_jobs
 from foundation import audit, live, merging
@@ -190,6 +191,7 @@ def _checked(fields: JobTypeFields) -> dict[str, Any]:
         parts_from(fields.visits)
     except (ValueError, TypeError) as error:
         raise Rejected(f"{_sentence(error)}.", field="visits") from error
+    values["steps"] = _own_steps(fields.steps)
     values["tasks"] = [task.strip() for task in fields.tasks if task.strip()]
     values["lines"] = filled(fields.lines, Buyer(day=today()))
     values["terms"] = fields.terms.strip()
@@ -204,6 +206,15 @@ def _check_known(kind: str, wanted: Iterable[str], known: Container[str], field:
     unknown = sorted(code for code in set(wanted) if code not in known)
     if unknown:
         raise Rejected(f"Unknown {kind}: {', '.join(unknown)}.", field=field)
+
+
+def _own_steps(rows: Sequence[Mapping[str, Any]]) -> list[dict[str, Any]]:
+    """Steps as they are kept; the usual ones are not: they may change."""
+    try:
+        steps = steps_from(rows)
+    except ValueError as error:
+        raise Rejected(f"{_sentence(error)}.", field="steps") from error
+    return [] if steps == DEFAULT else [{"kind": step.kind, "must": step.must} for step in steps]
 
 
 def _own_offers(offers: Mapping[str, Any]) -> dict[str, Any]:

@@ -27,6 +27,7 @@ class JobTypeFields:
     wanted_per_hour: int | None = None
     terms: str = ""
     visits: Sequence[Mapping[str, Any]] = ()
+    steps: Sequence[Mapping[str, Any]] = ()
     respond_minutes: int | None = None
     resolve_minutes: int | None = None
     promise_minutes: int | None = None

@@ -16,7 +16,8 @@ class JobType(Versioned):
     `parts` is a quantity by key, `lines` are kept as `apps.pricing.documents` does. `worth` is what such an order
     usually brings where its lines have no prices, and `wanted_per_hour` what a labour-hour of it is to bring (None: as
     the company wants), in whole units of the company's currency. `terms` are those of its quotes, if it has its own.
-    `visits` are further visits after the first, see core.orders.sequences. `offers` overrides the company's settings
+    `visits` are further visits after the first, see core.orders.sequences. `steps` are those of the work at
+    a visit, see core.reports (none: the usual ones). `offers` overrides the company's settings
     for offering a time.
     """
 
@@ -37,6 +38,7 @@ class JobType(Versioned):
     wanted_per_hour = models.PositiveIntegerField(null=True)
     terms = models.TextField(blank=True)
     visits = models.JSONField(default=list)
+    steps = models.JSONField(default=list)
     respond_minutes = models.PositiveIntegerField(null=True)
     resolve_minutes = models.PositiveIntegerField(null=True)
     promise_minutes = models.PositiveIntegerField(null=True)

@@ -35,6 +35,7 @@ class JobTypeOut(Schema):
     wanted_per_hour: int | None
     terms: str
     visits: list[dict[str, Any]]
+    steps: list[dict[str, Any]]
     respond_minutes: int | None
     resolve_minutes: int | None
     promise_minutes: int | None
@@ -64,6 +65,13 @@ class PartIn(Schema):
     ties: list[TieIn] = Field(default_factory=list, max_length=20)
 
 
+class WorkStepIn(Schema):
+    """A step of the work at a visit. `must`: it is not finished without it."""
+
+    kind: Text = Field(max_length=20)
+    must: bool = False
+
+
 class JobTypeIn(Schema):
     code: Text = Field("", max_length=40)
     name: Text = Field(max_length=80)
@@ -84,6 +92,7 @@ class JobTypeIn(Schema):
     wanted_per_hour: int | None = Field(None, ge=0, le=100_000)
     terms: Text = Field("", max_length=6000)
     visits: list[PartIn] = Field(default_factory=list, max_length=30)
+    steps: list[WorkStepIn] = Field(default_factory=list, max_length=30)
     respond_minutes: int | None = Field(None, ge=1, le=366 * 1440)
     resolve_minutes: int | None = Field(None, ge=1, le=366 * 1440)
     promise_minutes: int | None = Field(None, ge=15, le=1440)

@@ -5,10 +5,11 @@ from datetime import date
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest
-from ninja import Query, Router, Status
+from django.http import FileResponse, HttpRequest, HttpResponse
+from ninja import Field, File, Form, Query, Router, Status
+from ninja.files import UploadedFile
 
-from apps.field import commands, queries
+from apps.field import along, commands, queries
 from apps.field.schemas import (
     DaysAskedIn,
     DaysAskedOut,
@@ -18,27 +19,30 @@ from apps.field.schemas import (
     DeedsIn,
     DeedsOut,
     FieldDayOut,
-    FieldRowOut,
     FieldStepIn,
     FieldVisitOut,
+    KnownIn,
     PhoneIn,
     PhoneKeyOut,
     PhoneOut,
-    StandOut,
+    PhoneStandOut,
+    PieceOut,
+    TakenAlongOut,
     WaitingDeedOut,
 )
+from apps.field.showing import day_of, visit_of
 from apps.orders import queries as orders
-from apps.orders.models import Visit
-from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.people import commands as people
 from apps.people.models import DaysAsked
+from apps.reports import commands as reports
+from apps.reports import queries as report_queries
 from apps.roads.schemas import PathOut
 from core.basics import Place
-from core.orders import VisitState
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
-from foundation.errors import Rejected
+from foundation.errors import NotFound, Rejected
+from foundation.file_api import handed_out
 from foundation.schemas import Key
 
 router = Router()
@@ -48,22 +52,12 @@ KEEPER = Needs(Action.MANAGE_ACCOUNTS)
 
 
 @router.get("/field/day", response=FieldDayOut, auth=MINE)
-def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> dict[str, Any]:
+def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> FieldDayOut:
     """The technician's own visits of a day, in order. Without `day`: the one that is running."""
     wanted = day or queries.today(actor=actor_of(request), now=clock.now())
     if not 2000 < wanted.year < 2100:
         raise Rejected("That day is out of reach.", field="day")
-    rows = queries.own_day(actor=actor_of(request), day=wanted)
-    return {
-        "technician_id": actor_of(request).technician_id,
-        "day": wanted,
-        "visits": [
-            FieldRowOut(
-                **VisitOut.of(row.visit).dict(), ahead=[StandOut.of(stand) for stand in row.ahead], known=row.known
-            )
-            for row in rows
-        ],
-    }
+    return day_of(actor_of(request), wanted)
 
 
 @router.get("/field/days-off", response=DaysOffOut, auth=MINE)
@@ -87,17 +81,7 @@ def withdraw_days(request: HttpRequest, asked_id: Key) -> DaysAsked:
 @router.get("/field/visits/{visit_id}", response=FieldVisitOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> FieldVisitOut:
     """A visit that the technician leads, or goes along to."""
-    return _own_detail(request, queries.own_visit(actor=actor_of(request), visit_id=visit_id))
-
-
-def _own_detail(request: HttpRequest, visit: Visit) -> FieldVisitOut:
-    """What the phone shows of a visit, with what this technician may do themselves."""
-    rows = orders.assignments(visit.pk)
-    own = next((row for row in rows if row.technician_id == actor_of(request).technician_id), None)
-    stands = queries.ahead_of(VisitState(visit.state), own.part if own else None)
-    steps = [step for step, _to in stands[0].steps]
-    detail = VisitDetailOut.build(visit, orders.visit_events(visit.pk), rows, [], steps)
-    return FieldVisitOut(**detail.dict(), ahead=[StandOut.of(stand) for stand in stands])
+    return visit_of(actor_of(request), queries.own_visit(actor=actor_of(request), visit_id=visit_id))
 
 
 @router.get("/field/visits/{visit_id}/way", response=PathOut, auth=MINE)
@@ -121,7 +105,15 @@ def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> FieldVi
         note=body.note, deed=body.deed(),
     )  # fmt: skip
     # Declined, it is nobody's: the answer still says what became of it.
-    return _own_detail(request, orders.visit(visit.pk))
+    return visit_of(actor_of(request), orders.visit(visit.pk))
+
+
+@router.post("/field/along", response=TakenAlongOut, auth=MINE)
+def take_along(request: HttpRequest, body: KnownIn) -> HttpResponse:
+    """What the phone takes along for the days ahead, as far as it does not have it yet. Changes nothing."""
+    queries.check_open(actor=actor_of(request), phone_id=body.phone)
+    rows = along.taken_along(actor=actor_of(request), now=clock.now())
+    return HttpResponse(along.as_json(rows, known=body.known), content_type="application/json")
 
 
 @router.post("/field/phones", response=PhoneKeyOut, auth=MINE)
@@ -132,6 +124,13 @@ def register_phone(request: HttpRequest, body: PhoneIn) -> dict[str, Any]:
         session=request.session.session_key or "",
     )  # fmt: skip
     return {"id": phone.pk, "key": b64encode(bytes(phone.key)).decode(), "now": _milliseconds()}
+
+
+@router.get("/field/phones/{phone_id}/stand", response=PhoneStandOut, auth=None)
+def phone_stand(request: HttpRequest, phone_id: UUID) -> dict[str, bool]:
+    """Whether the office has signed a phone out. For the phone itself, whose session may have ended: nobody else knows
+    its name."""
+    return {"open": queries.is_open(phone_id)}
 
 
 @router.post("/field/deeds", response=DeedsOut, auth=MINE)
@@ -145,6 +144,30 @@ def take_in(request: HttpRequest, body: DeedsIn) -> dict[str, Any]:
 
 def _milliseconds() -> int:
     return int(clock.now().timestamp() * 1000)
+
+
+@router.post("/field/pictures/{picture_id}", response=PieceOut, auth=MINE)
+def add_piece(
+    request: HttpRequest,
+    picture_id: UUID,
+    at: Form[Annotated[int, Field(ge=0, le=2**31 - 1)]],
+    file: File[UploadedFile],
+) -> dict[str, int]:
+    """A piece of a photo or signature, which begins at so many bytes. One that comes twice is passed over."""
+    length = reports.add_piece(
+        actor=actor_of(request), now=clock.now(), picture_id=picture_id, at=at, content=file.read()
+    )
+    return {"length": length}
+
+
+@router.get("/field/pictures/{picture_id}", response={200: bytes}, auth=MINE)
+def own_picture(request: HttpRequest, picture_id: UUID) -> FileResponse:
+    """A picture of an own visit itself."""
+    found = report_queries.picture(picture_id)
+    if found is None or found.file is None:
+        raise NotFound("This picture is not here yet.", code="no_picture")
+    queries.own_visit(actor=actor_of(request), visit_id=found.visit_id)
+    return handed_out(found.file)
 
 
 @router.get("/field/waiting", response=list[WaitingDeedOut], auth=OFFICE)

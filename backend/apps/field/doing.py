@@ -1,12 +1,13 @@
 """What a deed does: one function for each kind of deed that a phone knows."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from apps.field.inputs import SentDeed
+from apps.field.reporting import REPORT_KINDS, Body, Kind, Shapeless
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.inputs import Deed
@@ -19,15 +20,7 @@ from foundation.schemas import Text
 FIELD_STEPS = frozenset({Step.ACCEPT, Step.DECLINE, Step.DEPART, Step.ARRIVE, Step.HOLD, Step.RESUME, Step.FINISH})
 
 
-class Shapeless(Exception):
-    """Nothing can be made of a deed, whoever decides; the message says why."""
-
-
-class _Body(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-class _StepBody(_Body):
+class _StepBody(Body):
     step: Step
     note: Text = Field("", max_length=2000)
 
@@ -84,8 +77,7 @@ def _when(sent: SentDeed, now: datetime) -> datetime:
     return to_datetime(placed.at) if placed.moved else sent.happened_at
 
 
-_Kind = tuple[type[_Body], Callable[[Actor, datetime, SentDeed, Any], str]]
-_KINDS: Mapping[str, _Kind] = {"step": (_StepBody, _step)}
+_KINDS: Mapping[str, Kind] = {"step": (_StepBody, _step), **REPORT_KINDS}
 
 
 def step_of(kind: str, body: Mapping[str, Any]) -> Step | None:

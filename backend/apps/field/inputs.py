@@ -17,6 +17,7 @@ class SentDeed:
     Attributes
     ----------
     previous : the deed before it of the same visit (or of the day) on the same phone: it has to be known first.
+    technician_id : whose doing it was; None: whose phone it comes from.
     """
 
     id: UUID
@@ -30,3 +31,4 @@ class SentDeed:
     device_at: datetime
     where: Place | None = None
     accuracy_metres: float | None = None
+    technician_id: int | None = None

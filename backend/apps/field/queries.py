@@ -1,6 +1,6 @@
 """What a technician sees."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -25,6 +25,7 @@ from core.roads import Path
 from foundation.actors import Actor
 from foundation.errors import NotFound, NotPermitted, Rejected
 
+SIGNED_OUT = "The office has signed this phone out. Sign out, and in again."
 # What is only placed may still change: the phone shows what was sent.
 SHOWN = frozenset(VisitState) - {VisitState.OPEN, VisitState.PLACED, VisitState.CANCELLED, VisitState.MISSED}
 
@@ -40,7 +41,7 @@ class OwnRow:
 
 def own_day(*, actor: Actor, day: date) -> list[OwnRow]:
     """The technician's visits of a day that they were told about, in order."""
-    own = _own_id(actor)
+    own = own_id(actor)
     lines = [visit for visit in placed_on(day, technician_ids=[own]) if visit.state in SHOWN]
     ids = [line.id for line in lines]
     parts, keys = orders.own_parts(ids, own), orders.event_keys(ids)
@@ -57,22 +58,29 @@ def ahead_of(state: VisitState, part: Part | None) -> Sequence[Stand]:
 
 def today(*, actor: Actor, now: datetime) -> date:
     """The technician's working day: in a night shift still the one it began on."""
-    return working_date_of(_own_id(actor), int(now.timestamp()), time_zone())
+    return working_date_of(own_id(actor), int(now.timestamp()), time_zone())
 
 
 def own_visit(*, actor: Actor, visit_id: int) -> Visit:
     """A visit that the technician leads or goes along to; anybody else's is not found."""
     visit = orders.visit(visit_id)
-    if _own_id(actor) not in (visit.technician_id, *visit.mates) or visit.state not in SHOWN:
+    if own_id(actor) not in (visit.technician_id, *visit.mates) or visit.state not in SHOWN:
         raise NotFound("This visit is not yours (any more).", code="no_visit")
     return visit
+
+
+def own_visits(*, actor: Actor, ids: Collection[int]) -> list[Visit]:
+    """Those of these visits that the technician leads or goes along to."""
+    own = own_id(actor)
+    rows = Visit.objects.with_whereabouts().select_related("technician").filter(pk__in=ids, state__in=SHOWN)
+    return [visit for visit in rows.order_by("start", "id") if own in (visit.technician_id, *visit.mates)]
 
 
 def way_to(*, actor: Actor, visit_id: int, here: Place | None) -> Path:
     """The road to a visit, from where the phone is or from the depot."""
     visit = own_visit(actor=actor, visit_id=visit_id)
     if here is None:
-        depot = people.technician(_own_id(actor)).depot
+        depot = people.technician(own_id(actor)).depot
         here = Place(depot.lon, depot.lat)
     assert visit.start is not None
     return roads.path(here, place_of(visit.order.site), visit.start)
@@ -80,10 +88,17 @@ def way_to(*, actor: Actor, visit_id: int, here: Place | None) -> Path:
 
 def goes_along(*, actor: Actor, visit_id: int) -> bool:
     """Whether this technician goes to the visit without leading it."""
-    return orders.goes_along(visit_id, _own_id(actor))
+    return orders.goes_along(visit_id, own_id(actor))
 
 
-def _own_id(actor: Actor) -> int:
+def own_id(actor: Actor) -> int:
+    """Whose phone it is.
+
+    Raises
+    ------
+    NotPermitted
+        When the account belongs to no technician.
+    """
     if actor.technician_id is None:
         raise NotPermitted("This page is for technicians.", code="no_technician")
     return actor.technician_id
@@ -101,9 +116,37 @@ def own_days_off(*, actor: Actor, now: datetime) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def known_deeds(actor: Actor, visit_id: int) -> list[UUID]:
+    """The names of what this technician's phones have told of a visit."""
+    rows = FieldDeed.objects.filter(visit=visit_id, technician=own_id(actor)).exclude(outcome=Outcome.WAITING)
+    return list(rows.order_by("received_at", "number").values_list("pk", flat=True))
+
+
 def phones_of(account_id: int) -> list[Phone]:
     """Phones somebody has signed in on, the one that was seen last first."""
     return list(Phone.objects.filter(account=account_id).order_by("-seen_at"))
+
+
+def is_open(phone_id: UUID) -> bool:
+    """Whether a phone is known and nobody has signed it out."""
+    return Phone.objects.filter(pk=phone_id, signed_out_at=None, account__is_active=True).exists()
+
+
+def check_open(*, actor: Actor, phone_id: UUID) -> Phone:
+    """This person's own phone, which nobody has signed out.
+
+    Raises
+    ------
+    NotFound
+    NotPermitted
+        When it was signed out.
+    """
+    found = Phone.objects.filter(pk=phone_id, account=actor.id).first()
+    if found is None:
+        raise NotFound("This phone is not known.", code="no_phone")
+    if found.signed_out_at is not None:
+        raise NotPermitted(SIGNED_OUT, code="phone_signed_out")
+    return found
 
 
 def waiting_deeds(*, limit: int = 200) -> list[FieldDeed]:

@@ -11,6 +11,7 @@ from apps.field.models import FieldDeed
 from apps.orders.inputs import Base, Deed
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.people.models import DaysAsked
+from apps.reports.schemas import LatelyOut, ReportOut
 from core.basics import Place
 from core.field import Choice, Outcome, is_late
 from core.orders import Stand, Step, VisitState, transition
@@ -114,9 +115,13 @@ class StandOut(Schema):
 
 
 class FieldVisitOut(VisitDetailOut):
-    """A visit as the phone shows it. `ahead`: what may follow, the present stand first."""
+    """A visit as the phone shows it. `ahead`: what may follow, the present stand first. `known`: names of what this
+    technician's phones have told of it, so that nothing is counted twice."""
 
     ahead: list[StandOut]
+    report: ReportOut
+    lately: list[LatelyOut]
+    known: list[UUID]
 
 
 class FieldRowOut(VisitOut):
@@ -132,6 +137,28 @@ class FieldDayOut(Schema):
     visits: list[FieldRowOut]
 
 
+class KnownIn(Schema):
+    """What this phone has taken along already: marks by name."""
+
+    phone: UUID
+    known: dict[str, Annotated[str, Field(max_length=40)]] = Field(default_factory=dict, max_length=2000)
+
+
+class AlongOut(Schema):
+    """One thing to take along; `content` as the address of its kind would answer."""
+
+    name: str
+    mark: str
+    content: FieldDayOut | FieldVisitOut
+
+
+class TakenAlongOut(Schema):
+    """`names` are all things that are to be on the phone, `news` those that are new there or have changed."""
+
+    names: list[str]
+    news: list[AlongOut]
+
+
 class PhoneIn(Schema):
     """`id` is made on the phone, and stays the same on it for this person."""
 
@@ -145,6 +172,18 @@ class PhoneKeyOut(Schema):
     id: UUID
     key: str
     now: int
+
+
+class PhoneStandOut(Schema):
+    """Whether what a phone keeps may still be read on it."""
+
+    open: bool
+
+
+class PieceOut(Schema):
+    """How many bytes of the picture are here."""
+
+    length: int
 
 
 class PhoneOut(Schema):
@@ -220,6 +259,11 @@ class DeedsOut(Schema):
     answers: list[DeedAnswerOut]
 
 
+def for_the_office(kind: str, body: dict[str, Any]) -> dict[str, Any]:
+    """What the office reads of a deed: a note that somebody wrote for themselves it does not."""
+    return body | {"text": ""} if kind == "note" and body.get("reader") == "self" else body
+
+
 class WaitingDeedOut(Schema):
     """Both sides of what contradicts: `told` from the field, and `now` in the records."""
 
@@ -247,7 +291,8 @@ class WaitingDeedOut(Schema):
         return cls(
             id=row.pk, visit_id=row.visit_id, order_id=visit.order_id if visit else None,
             label=f"{visit.order.number} {visit.order.site.name}" if visit else "the day",
-            technician_id=row.technician_id, technician=row.technician.name, kind=row.kind, body=row.body,
+            technician_id=row.technician_id, technician=row.technician.name, kind=row.kind,
+            body=for_the_office(row.kind, row.body),
             sentence=row.sentence, saw=BaseIn(**row.based_on) if row.based_on else None,
             state=VisitState(visit.state) if visit else None,
             whose=visit.technician.name if visit and visit.technician else "",

@@ -101,12 +101,6 @@ def done_on_asset(request: HttpRequest, asset_id: Key) -> list[WorkDoneOut]:
     return [WorkDoneOut.of(visit) for visit in order_details.work_done_on(asset_id)]
 
 
-@router.get("/orders/done/site/{int:site_id}", response=list[WorkDoneOut], auth=Needs(Action.SEE_ORDERS))
-def done_at_site(request: HttpRequest, site_id: Key) -> list[WorkDoneOut]:
-    """What was done at a site lately."""
-    return [WorkDoneOut.of(visit) for visit in order_details.work_done_at(site_id)]
-
-
 @router.get("/orders/open/site/{int:site_id}", response=list[OpenThereOut], auth=Needs(Action.SEE_ORDERS))
 def open_at_site(request: HttpRequest, site_id: Key) -> list[OpenThereOut]:
     """What is ordered for a site and not done yet."""

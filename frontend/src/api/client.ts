@@ -9,6 +9,8 @@ export class Problem extends Error {
     sentence: string,
     readonly field: string = '',
     readonly reasons: string[] = [],
+    /** Where something stands at the server, if that is why. */
+    readonly stands: number = 0,
   ) {
     super(sentence);
   }
@@ -29,12 +31,18 @@ export function setCsrfToken(token: string) {
   csrfToken = token;
 }
 
-/** What proves that a change comes from this page. */
-export const csrfHeaders = () => ({ 'X-CSRFToken': csrfToken });
+/** What proves that a change comes from this page: the cookie says what counts now, also to a page opened without a signal. */
+export const csrfHeaders = () => ({ 'X-CSRFToken': cookie('relay_csrf') ?? csrfToken });
+
+const cookie = (name: string) =>
+  globalThis.document?.cookie
+    .split('; ')
+    .find((pair) => pair.startsWith(`${name}=`))
+    ?.slice(name.length + 1);
 
 const middleware: Middleware = {
   onRequest({ request }) {
-    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfHeaders()['X-CSRFToken']);
     request.headers.set('X-Screen', screen_());
     return request;
   },
@@ -50,6 +58,7 @@ const middleware: Middleware = {
       String(body.title ?? body.detail ?? `The server answered ${response.status}.`),
       String(body.field ?? ''),
       Array.isArray(body.reasons) ? body.reasons.map(String) : [],
+      Number(body.current_version ?? 0),
     );
   },
   onError({ request }) {

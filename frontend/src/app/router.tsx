@@ -489,6 +489,11 @@ const routes = root.addChildren([
     }),
     createRoute({
       getParentRoute: () => phone,
+      path: '/field/this-phone',
+      component: lazyRouteComponent(field, 'ThisPhone'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
       path: '/field/quotes/$quoteId',
       component: lazyRouteComponent(quotes, 'FieldQuote'),
     }),
@@ -496,6 +501,11 @@ const routes = root.addChildren([
       getParentRoute: () => phone,
       path: '/field/$visitId',
       component: lazyRouteComponent(field, 'FieldVisit'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
+      path: '/field/$visitId/work/$kind',
+      component: lazyRouteComponent(field, 'WorkPage'),
     }),
   ]),
 ]);

@@ -8,6 +8,14 @@ export function setServerNow(now: number) {
   offset = now - Date.now() / 1000;
 }
 
+/** Seconds that the server's clock is ahead of this device's. */
+export const serverAhead = () => offset;
+
+/** The same as it was known before, where the server cannot be asked. */
+export function setServerAhead(seconds: number) {
+  offset = seconds;
+}
+
 /** The server's time now, in epoch seconds. */
 export function serverNow(): number {
   return Math.floor(Date.now() / 1000 + offset);

@@ -10,8 +10,12 @@ export type Connection = 'connecting' | 'live' | 'broken';
 const RESYNC: Change = { topic: 'resync' };
 const listeners = new Set<Listener>();
 const watchers = new Set<(state: Connection) => void>();
+/** After a refused stream it is tried again after so many milliseconds, then after twice as many, up to a minute. */
+const FIRST_PAUSE = 3_000;
+const LONGEST_PAUSE = 60_000;
 let state: Connection = 'connecting';
 let started = false;
+let pause = FIRST_PAUSE;
 /** The server is heard every fifteen seconds; after so many milliseconds of silence the line is taken to be dead. */
 const SILENCE = 40_000;
 /** Milliseconds that a page waits for its stream before it fetches without. */
@@ -95,6 +99,7 @@ function open(channel: BroadcastChannel | null) {
     channel?.postMessage({ state: next });
   };
   source.addEventListener('hello', () => {
+    pause = FIRST_PAUSE;
     // Also the first time: what changed while the page was being fetched was not heard.
     spread(RESYNC);
     report('live');
@@ -108,8 +113,32 @@ function open(channel: BroadcastChannel | null) {
     // A refused stream (signed out, server restarting) is not retried by the browser itself.
     if (source.readyState !== EventSource.CLOSED) return;
     window.clearInterval(watch);
-    window.setTimeout(() => open(channel), 3000);
+    again(channel);
   };
+  window.addEventListener(
+    'offline',
+    () => {
+      window.clearInterval(watch);
+      if (source.readyState === EventSource.CLOSED) return;
+      // Cut off, a browser keeps a dead stream for long.
+      source.close();
+      report('broken');
+      again(channel);
+    },
+    { once: true },
+  );
+}
+
+/** Opens the stream anew: after a pause, or as soon as there is a signal. */
+function again(channel: BroadcastChannel | null) {
+  const now = () => {
+    window.clearTimeout(timer);
+    window.removeEventListener('online', now);
+    open(channel);
+  };
+  const timer = window.setTimeout(now, pause);
+  pause = Math.min(LONGEST_PAUSE, pause * 2);
+  window.addEventListener('online', now);
 }
 
 function tell(change: Change) {

@@ -117,6 +117,17 @@ describe('accounts', () => {
     });
   });
 
+  it('keep as whom somebody works, however late the technicians are known', async () => {
+    const technicians = [{ id: 9, name: 'Ines Falk', depot: 'N', has_hours: true }];
+    const { user } = await show({
+      'GET /api/v1/accounts': [row(6, 'Ines Falk', { role: 'technician', technician_id: 9 })],
+      'GET /api/v1/technicians': () => new Promise((come) => setTimeout(() => come(technicians), 300)),
+      'GET /api/v1/field/phones/of/6': [],
+    });
+    await open(user, /Ines Falk/);
+    expect(await screen.findByLabelText('Works from the phone as')).toHaveDisplayValue('Ines Falk');
+  });
+
   it('that wait for their owner show the link once more', async () => {
     const { user } = await show({
       'POST /api/v1/accounts/3/invitation': { link: 'http://relay.example/welcome/3-x' },

@@ -8,6 +8,7 @@ import {
   type OwnVisit,
 } from '@/features/field/sync/ahead';
 import type { Fate, Kept } from '@/features/field/sync/deeds';
+import { emptyReport } from './reports';
 
 const action = (step: string, to: number) => ({ step, to, needs_note: step === 'finish' });
 const AHEAD = [
@@ -24,6 +25,8 @@ const visit = (known: string[] = []) =>
     outcome: '',
     ahead: AHEAD,
     actions: AHEAD[0]!.actions,
+    known: [],
+    report: emptyReport(),
     events: known.map((key) => ({ key, step: 'accept', at: 1, by: 'Ines Falk', note: '' })),
   }) as unknown as OwnVisit;
 const row = (fields: object = {}) =>

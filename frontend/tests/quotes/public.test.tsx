@@ -5,8 +5,8 @@ import { draw } from '../drawn';
 import { askedOf, Refusal, serve } from '../server';
 
 // A canvas cannot be drawn on here.
-vi.mock('@/features/quotes/public/Pad', () => ({
-  Pad: ({ onDraw }: { onDraw: (picture: string) => void }) => (
+vi.mock('@/design/SignaturePad', () => ({
+  SignaturePad: ({ onDraw }: { onDraw: (picture: string) => void }) => (
     <button type="button" onClick={() => onDraw('data:image/png;base64,AAAA')}>
       draw
     </button>

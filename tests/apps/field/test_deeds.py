@@ -2,15 +2,19 @@
 
 import uuid
 from concurrent.futures import ThreadPoolExecutor
+from unittest.mock import Mock
+from uuid import UUID
 
 import pytest
 from django.db import connection
 from django.test import Client
 
 from apps.field.commands import deeds as taking_in
+from apps.field.commands import sign_out_phone
 from apps.field.models import FieldDeed, Phone
 from apps.orders.models import Visit, VisitEvent
 from apps.people.models import Account, Technician
+from foundation import clock
 from tests.apps.conftest import Api, at
 
 PHONE = "01936f2e-0000-7000-8000-0000000000aa"
@@ -200,14 +204,22 @@ def test_a_lost_phone_is_signed_out_and_gets_its_key_only_by_signing_in_again(wo
     assert phone["signed_out_by"]
     assert phone["signed_out_at"]
     accept = recorder.step(visit, "accept", saw="sent")
-    assert recorder.send(accept)["code"] == "phone_signed_out"
-    # The session of whoever has found it does not bring the key back; signing in does.
-    again = recorder.api.post("/field/phones", {"id": PHONE, "name": "Chromium"})
-    assert (again.status_code, again.json()["code"]) == (403, "phone_signed_out")
-    assert recorder.send(accept)["code"] == "phone_signed_out"
+    # The session of whoever has found it has ended, and the phone learns why without one.
+    assert recorder.send(accept)["code"] == "signed_out"
+    assert recorder.api.get(f"/field/phones/{PHONE}/stand").json() == {"open": False}
     recorder.api = as_role("technician")
     assert Recorder(recorder.api).key == recorder.key
+    assert recorder.api.get(f"/field/phones/{PHONE}/stand").json() == {"open": True}
     assert recorder.outcomes(accept) == ["applied"]
+
+
+def test_a_session_that_outlived_the_signing_out_does_not_bring_the_key_back(world, recorder, monkeypatch):
+    monkeypatch.setattr("apps.field.commands.phones.Session", Mock())
+    sign_out_phone(actor=world.accounts["administrator"], now=clock.now(), phone_id=UUID(PHONE))
+    again = recorder.api.post("/field/phones", {"id": PHONE, "name": "Chromium"})
+    assert (again.status_code, again.json()["code"]) == (403, "phone_signed_out")
+    along = recorder.api.post("/field/along", {"phone": PHONE, "known": {}})
+    assert (along.status_code, along.json()["code"]) == (403, "phone_signed_out")
 
 
 def signed_in_as(technician):

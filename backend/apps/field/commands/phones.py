@@ -4,16 +4,17 @@ import secrets
 from datetime import datetime
 from uuid import UUID
 
+from django.contrib.sessions.models import Session
 from django.db import IntegrityError, transaction
 
 from apps.field.models import Phone
+from apps.field.queries import SIGNED_OUT, check_open
 from core.roles import Action
 from foundation import audit, live
 from foundation.actors import Actor, require
 from foundation.errors import Conflict, NotFound, NotPermitted
 
 KEY_BYTES = 32
-_SIGNED_OUT = "The office has signed this phone out. Sign out, and in again."
 
 
 @transaction.atomic
@@ -43,7 +44,7 @@ def register_phone(*, actor: Actor, now: datetime, phone_id: UUID, name: str, se
     if found.account_id != actor.id:
         raise Conflict("This phone is known as somebody else's.", code="phone_taken")
     if found.signed_out_at is not None and found.session == session:
-        raise NotPermitted(_SIGNED_OUT, code="phone_signed_out")
+        raise NotPermitted(SIGNED_OUT, code="phone_signed_out")
     if not made:
         found.session = session
         found.name, found.seen_at, found.signed_out_at, found.signed_out_by = name, now, None, ""
@@ -60,17 +61,13 @@ def locked_phone(*, actor: Actor, phone_id: UUID) -> Phone:
     NotPermitted
         When it was signed out.
     """
-    found = Phone.objects.select_for_update().filter(pk=phone_id, account=actor.id).first()
-    if found is None:
-        raise NotFound("This phone is not known.", code="no_phone")
-    if found.signed_out_at is not None:
-        raise NotPermitted(_SIGNED_OUT, code="phone_signed_out")
-    return found
+    Phone.objects.select_for_update().filter(pk=phone_id, account=actor.id).first()
+    return check_open(actor=actor, phone_id=phone_id)
 
 
 @transaction.atomic
 def sign_out_phone(*, actor: Actor, now: datetime, phone_id: UUID) -> Phone:
-    """Sign a lost phone out: what it keeps cannot be read until somebody signs in on it again.
+    """Sign a lost phone out, and end its session: what it keeps cannot be read until somebody signs in on it again.
 
     Raises
     ------
@@ -83,6 +80,7 @@ def sign_out_phone(*, actor: Actor, now: datetime, phone_id: UUID) -> Phone:
     if found.signed_out_at is None:
         found.signed_out_at, found.signed_out_by = now, actor.name
         found.save(update_fields=["signed_out_at", "signed_out_by"])
+        Session.objects.filter(pk=found.session).delete()
         audit.record(
             actor=actor, now=now, action="sign out", entity="account", entity_id=found.account_id,
             sentence=f"signed out the phone “{found.name}” of {found.account.name}",

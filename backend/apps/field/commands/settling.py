@@ -109,7 +109,7 @@ def _as_sent(deed: FieldDeed, visit: Visit | None) -> SentDeed:
         id=deed.pk, number=deed.number, previous=None, kind=deed.kind, visit_id=deed.visit_id, body=deed.body,
         based_on=base, happened_at=deed.happened_at, device_at=deed.device_at,
         where=Place(deed.lon, deed.lat) if deed.lon is not None and deed.lat is not None else None,
-        accuracy_metres=deed.accuracy_metres,
+        accuracy_metres=deed.accuracy_metres, technician_id=deed.technician_id,
     )  # fmt: skip
 
 

@@ -1753,6 +1753,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/field/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Along
+         * @description What the phone takes along for the days ahead, as far as it does not have it yet. Changes nothing.
+         */
+        post: operations["apps_field_api_take_along"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/day": {
         parameters: {
             query?: never;
@@ -1891,6 +1911,51 @@ export interface paths {
          * @description Sign a lost phone out: what it keeps cannot be read any more.
          */
         post: operations["apps_field_api_sign_out_phone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/phones/{phone_id}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Phone Stand
+         * @description Whether the office has signed a phone out. For the phone itself, whose session may have ended: nobody else knows
+         *     its name.
+         */
+        get: operations["apps_field_api_phone_stand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Picture
+         * @description A picture of an own visit itself.
+         */
+        get: operations["apps_field_api_own_picture"];
+        put?: never;
+        /**
+         * Add Piece
+         * @description A piece of a photo or signature, which begins at so many bytes. One that comes twice is passed over.
+         */
+        post: operations["apps_field_api_add_piece"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2710,26 +2775,6 @@ export interface paths {
          * @description What was done on an asset lately.
          */
         get: operations["apps_orders_order_api_done_on_asset"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/orders/done/site/{site_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Done At Site
-         * @description What was done at a site lately.
-         */
-        get: operations["apps_orders_order_api_done_at_site"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4950,6 +4995,86 @@ export interface paths {
          * @description Take a reminder off the line.
          */
         delete: operations["apps_board_day_api_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/lately": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Happened
+         * @description What happened lately in at most five lines: where a visit goes, at a piece of equipment, or at a site.
+         */
+        get: operations["apps_reports_api_what_happened"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/of-order/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Order
+         * @description The reports of all visits of an order.
+         */
+        get: operations["apps_reports_api_of_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/of-visit/{visit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Visit
+         * @description What was done at a visit so far.
+         */
+        get: operations["apps_reports_api_of_visit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description A photo or signature itself.
+         */
+        get: operations["apps_reports_api_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -7395,6 +7520,23 @@ export interface components {
             /** Codes */
             codes: string[];
         };
+        /** AcceptanceOut */
+        AcceptanceOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Ended */
+            ended: string;
+            /** Name */
+            name: string;
+            /** Rating */
+            rating: number | null;
+            /** Signature */
+            signature: string | null;
+            /** Words */
+            words: string;
+        };
         /** AcceptedOut */
         AcceptedOut: {
             /** Made */
@@ -7606,6 +7748,18 @@ export interface components {
             taken: number;
             /** Year */
             year: number;
+        };
+        /**
+         * AlongOut
+         * @description One thing to take along; `content` as the address of its kind would answer.
+         */
+        AlongOut: {
+            /** Content */
+            content: components["schemas"]["FieldDayOut"] | components["schemas"]["FieldVisitOut"];
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
         };
         /** AnswerIn */
         AnswerIn: {
@@ -10348,7 +10502,8 @@ export interface components {
         };
         /**
          * FieldVisitOut
-         * @description A visit as the phone shows it. `ahead`: what may follow, the present stand first.
+         * @description A visit as the phone shows it. `ahead`: what may follow, the present stand first. `known`: names of what this
+         *     technician's phones have told of it, so that nothing is counted twice.
          */
         FieldVisitOut: {
             /** Access Notes */
@@ -10393,8 +10548,12 @@ export interface components {
             id: number;
             /** Job Type */
             job_type: string | null;
+            /** Known */
+            known: string[];
             /** Lat */
             lat: number;
+            /** Lately */
+            lately: components["schemas"]["LatelyOut"][];
             /** Lon */
             lon: number;
             /** Mates */
@@ -10428,6 +10587,7 @@ export interface components {
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseOut"] | null;
+            report: components["schemas"]["ReportOut"];
             /** Site */
             site: string;
             /** Standby */
@@ -10789,6 +10949,20 @@ export interface components {
             version: number;
         };
         /**
+         * GivenOut
+         * @description An answer as it was given.
+         */
+        GivenOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Key */
+            key: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
          * GivesWayOut
          * @description A visit that urgent work displaces: who leads it, when it would begin then, what of it no longer holds, and where
          *     else it could go without breaking anything.
@@ -11073,6 +11247,8 @@ export interface components {
              * @default false
              */
             retired: boolean;
+            /** Steps */
+            steps?: components["schemas"]["WorkStepIn"][];
             /** Tasks */
             tasks?: string[];
             /**
@@ -11150,6 +11326,8 @@ export interface components {
              * @default false
              */
             retired: boolean;
+            /** Steps */
+            steps?: components["schemas"]["WorkStepIn"][];
             /** Tasks */
             tasks?: string[];
             /**
@@ -11212,6 +11390,10 @@ export interface components {
             respond_minutes: number | null;
             /** Retired */
             retired: boolean;
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
             /** Tasks */
             tasks: string[];
             /** Terms */
@@ -11308,6 +11490,21 @@ export interface components {
          */
         Kind: "drive" | "wait" | "work" | "break";
         /**
+         * KnownIn
+         * @description What this phone has taken along already: marks by name.
+         */
+        KnownIn: {
+            /** Known */
+            known?: {
+                [key: string]: string;
+            };
+            /**
+             * Phone
+             * Format: uuid
+             */
+            phone: string;
+        };
+        /**
          * Lamp
          * @enum {string}
          */
@@ -11369,6 +11566,20 @@ export interface components {
             days: components["schemas"]["LaneDayOut"][];
             /** Technician Id */
             technician_id: number;
+        };
+        /**
+         * LatelyOut
+         * @description One line of what happened there lately; `order_id` is where it comes from, `pressing` asks to be minded.
+         */
+        LatelyOut: {
+            /** At */
+            at: number;
+            /** Order Id */
+            order_id: number;
+            /** Pressing */
+            pressing: boolean;
+            /** Words */
+            words: string;
         };
         /** LayerOut */
         LayerOut: {
@@ -13359,6 +13570,14 @@ export interface components {
             signed_out_by: string;
         };
         /**
+         * PhoneStandOut
+         * @description Whether what a phone keeps may still be read on it.
+         */
+        PhoneStandOut: {
+            /** Open */
+            open: boolean;
+        };
+        /**
          * PhotoIn
          * @description `file_id` of a picture that was uploaded to the part; left out: none.
          */
@@ -13432,6 +13651,14 @@ export interface components {
             name: string;
             /** Source */
             source: string;
+        };
+        /**
+         * PieceOut
+         * @description How many bytes of the picture are here.
+         */
+        PieceOut: {
+            /** Length */
+            length: number;
         };
         /**
          * PlaceCountIn
@@ -14730,6 +14957,39 @@ export interface components {
             version: number;
         };
         /**
+         * ReportOut
+         * @description The report of a visit. `steps` as its job type composes them, `standings` how they stand.
+         */
+        ReportOut: {
+            acceptance: components["schemas"]["AcceptanceOut"] | null;
+            /** Answers */
+            answers: components["schemas"]["GivenOut"][];
+            /** Looked */
+            looked: boolean;
+            /** Notes */
+            notes: components["schemas"]["VisitNoteOut"][];
+            /** Part */
+            part: number;
+            /** Pictures */
+            pictures: components["schemas"]["VisitPictureOut"][];
+            /** Questions */
+            questions: {
+                [key: string]: unknown;
+            }[];
+            /** Standings */
+            standings: components["schemas"]["StandingOut"][];
+            /** State */
+            state: string;
+            /** Steps */
+            steps: components["schemas"]["WorkStepOut"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Technician */
+            technician: string;
+            /** Visit Id */
+            visit_id: number;
+        };
+        /**
          * RequestDetailOut
          * @description A request with what may be about the same, and its alarms.
          */
@@ -15787,6 +16047,20 @@ export interface components {
             words: string;
         };
         /**
+         * StandingOut
+         * @description How a step stands, and what it lacks in words.
+         */
+        StandingOut: {
+            /** Done */
+            done: boolean;
+            /** Kind */
+            kind: string;
+            /** Missing */
+            missing: string[];
+            /** Must */
+            must: boolean;
+        };
+        /**
          * StarterJobOut
          * @description `is_ours`: there is a job type with this code already.
          */
@@ -16324,6 +16598,16 @@ export interface components {
             visit_id: number;
         };
         /**
+         * TakenAlongOut
+         * @description `names` are all things that are to be on the phone, `news` those that are new there or have changed.
+         */
+        TakenAlongOut: {
+            /** Names */
+            names: string[];
+            /** News */
+            news: components["schemas"]["AlongOut"][];
+        };
+        /**
          * TakenOut
          * @description What was approved, or that it was refused.
          */
@@ -16342,6 +16626,18 @@ export interface components {
             option: string;
             /** Ticked */
             ticked: string[];
+        };
+        /**
+         * TaskOut
+         * @description A task of the order; `at` null: not done yet.
+         */
+        TaskOut: {
+            /** At */
+            at: number | null;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
         };
         /** TaxCodeChangeIn */
         TaxCodeChangeIn: {
@@ -17251,6 +17547,20 @@ export interface components {
             /** Worth */
             worth: number | null;
         };
+        /**
+         * VisitNoteOut
+         * @description `reader`: for whom it was written.
+         */
+        VisitNoteOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Reader */
+            reader: string;
+            /** Text */
+            text: string;
+        };
         /** VisitOffersIn */
         VisitOffersIn: {
             /**
@@ -17334,6 +17644,35 @@ export interface components {
             version: number;
             /** Worth */
             worth: number | null;
+        };
+        /**
+         * VisitPictureOut
+         * @description `here`: it has come itself; until then it is on the phone. `original`: the photo that was drawn on.
+         */
+        VisitPictureOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Caption */
+            caption: string;
+            /** Here */
+            here: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Original */
+            original: string | null;
+            /** Pair */
+            pair: string;
+            /** Question */
+            question: string;
+            /** Size */
+            size: number;
         };
         /** VisitSeenIn */
         VisitSeenIn: {
@@ -17586,6 +17925,26 @@ export interface components {
             version: number;
         };
         /**
+         * WorkStepIn
+         * @description A step of the work at a visit. `must`: it is not finished without it.
+         */
+        WorkStepIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Must
+             * @default false
+             */
+            must: boolean;
+        };
+        /** WorkStepOut */
+        WorkStepOut: {
+            /** Kind */
+            kind: string;
+            /** Must */
+            must: boolean;
+        };
+        /**
          * WorkerOut
          * @description Somebody who works that day: seconds of work, of that taken, and what of both counts here; shared over so many
          *     areas.
@@ -17630,6 +17989,7 @@ export interface components {
 export type SchemaAbsenceIn = components['schemas']['AbsenceIn'];
 export type SchemaAbsenceOut = components['schemas']['AbsenceOut'];
 export type SchemaAcceptThresholdsIn = components['schemas']['AcceptThresholdsIn'];
+export type SchemaAcceptanceOut = components['schemas']['AcceptanceOut'];
 export type SchemaAcceptedOut = components['schemas']['AcceptedOut'];
 export type SchemaAccountChangeIn = components['schemas']['AccountChangeIn'];
 export type SchemaAccountOut = components['schemas']['AccountOut'];
@@ -17648,6 +18008,7 @@ export type SchemaAlarmIn = components['schemas']['AlarmIn'];
 export type SchemaAlarmOut = components['schemas']['AlarmOut'];
 export type SchemaAlarmTakenOut = components['schemas']['AlarmTakenOut'];
 export type SchemaAllowanceOut = components['schemas']['AllowanceOut'];
+export type SchemaAlongOut = components['schemas']['AlongOut'];
 export type SchemaAnswerIn = components['schemas']['AnswerIn'];
 export type SchemaAnswerOut = components['schemas']['AnswerOut'];
 export type SchemaApproveIn = components['schemas']['ApproveIn'];
@@ -17803,6 +18164,7 @@ export type SchemaFoundRowsIn = components['schemas']['FoundRowsIn'];
 export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
+export type SchemaGivenOut = components['schemas']['GivenOut'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
 export type SchemaHandOverIn = components['schemas']['HandOverIn'];
 export type SchemaHealth = components['schemas']['Health'];
@@ -17830,10 +18192,12 @@ export type SchemaKeyNameMergeIn = components['schemas']['KeyNameMergeIn'];
 export type SchemaKeyNameOut = components['schemas']['KeyNameOut'];
 export type SchemaKeyNameUseOut = components['schemas']['KeyNameUseOut'];
 export type SchemaKind = components['schemas']['Kind'];
+export type SchemaKnownIn = components['schemas']['KnownIn'];
 export type SchemaLamp = components['schemas']['Lamp'];
 export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
 export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
 export type SchemaLaneOut = components['schemas']['LaneOut'];
+export type SchemaLatelyOut = components['schemas']['LatelyOut'];
 export type SchemaLayerOut = components['schemas']['LayerOut'];
 export type SchemaLeaveIn = components['schemas']['LeaveIn'];
 export type SchemaLegOut = components['schemas']['LegOut'];
@@ -17932,11 +18296,13 @@ export type SchemaPathOut = components['schemas']['PathOut'];
 export type SchemaPhoneIn = components['schemas']['PhoneIn'];
 export type SchemaPhoneKeyOut = components['schemas']['PhoneKeyOut'];
 export type SchemaPhoneOut = components['schemas']['PhoneOut'];
+export type SchemaPhoneStandOut = components['schemas']['PhoneStandOut'];
 export type SchemaPhotoIn = components['schemas']['PhotoIn'];
 export type SchemaPickIn = components['schemas']['PickIn'];
 export type SchemaPickOut = components['schemas']['PickOut'];
 export type SchemaPickedIn = components['schemas']['PickedIn'];
 export type SchemaPictureOut = components['schemas']['PictureOut'];
+export type SchemaPieceOut = components['schemas']['PieceOut'];
 export type SchemaPlaceCountIn = components['schemas']['PlaceCountIn'];
 export type SchemaPlaceIn = components['schemas']['PlaceIn'];
 export type SchemaPlaceKind = components['schemas']['PlaceKind'];
@@ -18008,6 +18374,7 @@ export type SchemaRemedyOut = components['schemas']['RemedyOut'];
 export type SchemaReminderChangeIn = components['schemas']['ReminderChangeIn'];
 export type SchemaReminderIn = components['schemas']['ReminderIn'];
 export type SchemaReminderOut = components['schemas']['ReminderOut'];
+export type SchemaReportOut = components['schemas']['ReportOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
@@ -18059,6 +18426,7 @@ export type SchemaSpreadIn = components['schemas']['SpreadIn'];
 export type SchemaStandOut = components['schemas']['StandOut'];
 export type SchemaStandbyChangeIn = components['schemas']['StandbyChangeIn'];
 export type SchemaStandbyIn = components['schemas']['StandbyIn'];
+export type SchemaStandingOut = components['schemas']['StandingOut'];
 export type SchemaStarterJobOut = components['schemas']['StarterJobOut'];
 export type SchemaStartersIn = components['schemas']['StartersIn'];
 export type SchemaStateSumOut = components['schemas']['StateSumOut'];
@@ -18085,7 +18453,9 @@ export type SchemaSurveyOut = components['schemas']['SurveyOut'];
 export type SchemaTagSumOut = components['schemas']['TagSumOut'];
 export type SchemaTakeIn = components['schemas']['TakeIn'];
 export type SchemaTakeWayIn = components['schemas']['TakeWayIn'];
+export type SchemaTakenAlongOut = components['schemas']['TakenAlongOut'];
 export type SchemaTakenOut = components['schemas']['TakenOut'];
+export type SchemaTaskOut = components['schemas']['TaskOut'];
 export type SchemaTaxCodeChangeIn = components['schemas']['TaxCodeChangeIn'];
 export type SchemaTaxCodeIn = components['schemas']['TaxCodeIn'];
 export type SchemaTaxCodeOut = components['schemas']['TaxCodeOut'];
@@ -18131,8 +18501,10 @@ export type SchemaVisitAddIn = components['schemas']['VisitAddIn'];
 export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
 export type SchemaVisitEventOut = components['schemas']['VisitEventOut'];
 export type SchemaVisitFieldsIn = components['schemas']['VisitFieldsIn'];
+export type SchemaVisitNoteOut = components['schemas']['VisitNoteOut'];
 export type SchemaVisitOffersIn = components['schemas']['VisitOffersIn'];
 export type SchemaVisitOut = components['schemas']['VisitOut'];
+export type SchemaVisitPictureOut = components['schemas']['VisitPictureOut'];
 export type SchemaVisitSeenIn = components['schemas']['VisitSeenIn'];
 export type SchemaVisitState = components['schemas']['VisitState'];
 export type SchemaWaitingDeedOut = components['schemas']['WaitingDeedOut'];
@@ -18151,6 +18523,8 @@ export type SchemaWithdrawIn = components['schemas']['WithdrawIn'];
 export type SchemaWordsOut = components['schemas']['WordsOut'];
 export type SchemaWorkDoneOut = components['schemas']['WorkDoneOut'];
 export type SchemaWorkIn = components['schemas']['WorkIn'];
+export type SchemaWorkStepIn = components['schemas']['WorkStepIn'];
+export type SchemaWorkStepOut = components['schemas']['WorkStepOut'];
 export type SchemaWorkerOut = components['schemas']['WorkerOut'];
 export type SchemaWorkloadOut = components['schemas']['WorkloadOut'];
 export type $defs = Record<string, never>;
@@ -22358,6 +22732,51 @@ export interface operations {
             };
         };
     };
+    apps_field_api_take_along: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenAlongOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_field_api_own_day: {
         parameters: {
             query?: {
@@ -22672,6 +23091,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhoneOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_phone_stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phone_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneStandOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_own_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_add_piece: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** At */
+                    at: number;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"];
                 };
             };
             /** @description Not done; see Problem. */
@@ -24599,46 +25153,6 @@ export interface operations {
             header?: never;
             path: {
                 asset_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkDoneOut"][];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not done; see Problem. */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    apps_orders_order_api_done_at_site: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: number;
             };
             cookie?: never;
         };
@@ -30239,6 +30753,168 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_what_happened: {
+        parameters: {
+            query?: {
+                asset_id?: number | null;
+                site_id?: number | null;
+                visit_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LatelyOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_of_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_of_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
             };
             /** @description Not done; see Problem. */
             "4XX": {

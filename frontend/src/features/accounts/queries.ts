@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { auth } from '@/api/auth';
-import { api, data } from '@/api/client';
+import { api, data, Problem } from '@/api/client';
+import { forgetWho } from '@/features/people';
 import type {
   SchemaAccountChangeIn,
   SchemaAccountRowOut,
@@ -16,9 +17,17 @@ const ROLES = ['roles'] as const;
 export function useSignOut() {
   return useMutation({
     // Signed out, nobody is signed in any more: it says so with an error of its own.
-    mutationFn: () => auth('DELETE', '/auth/session').catch(() => null),
+    mutationFn: () =>
+      auth('DELETE', '/auth/session').catch((error: unknown) => {
+        if (error instanceof Problem && error.status === 0) throw error;
+        return null;
+      }),
+    networkMode: 'always',
     // A fresh start: nothing of the last account stays in memory.
-    onSuccess: () => window.location.assign('/'),
+    onSuccess: () => {
+      forgetWho();
+      window.location.assign('/');
+    },
   });
 }
 

@@ -67,6 +67,12 @@ export function FieldDay() {
   );
 }
 
+const OWN = [
+  { to: '/field/days-off', words: 'Days off' },
+  { to: '/field/this-phone', words: 'On this phone' },
+  { to: '/account', words: 'Account' },
+] as const;
+
 /** Whose day it is, which day, and the way out. */
 function Head({ day, kept }: { day: SchemaFieldDayOut | undefined; kept: Kept[] }) {
   const { account } = useSession();
@@ -74,19 +80,21 @@ function Head({ day, kept }: { day: SchemaFieldDayOut | undefined; kept: Kept[] 
     <header className="flex flex-wrap items-center gap-3 border-b border-hairline p-3">
       {day && <Portrait technicianId={day.technician_id} size={40} />}
       <div className="min-w-0 flex-1">
-        <h1 className="truncate text-lg leading-tight font-semibold">
-          <Link to="/account" title="Your account">
-            {account?.name}
-          </Link>
-        </h1>
-        <p className="text-sm text-ink-soft">
-          {day ? dayName(moment(day.day, 720)) : ''}{' '}
-          <Link to="/field/days-off" className="underline">
-            Days off
-          </Link>
-        </p>
+        <h1 className="truncate text-lg leading-tight font-semibold">{account?.name}</h1>
+        <p className="text-sm text-ink-soft">{day ? dayName(moment(day.day, 720)) : ''}</p>
       </div>
       <SignOut kept={kept} />
+      <nav aria-label="Of your own" className="-mx-3 -mb-3 flex basis-full border-t border-hairline">
+        {OWN.map(({ to, words }) => (
+          <Link
+            key={to}
+            to={to}
+            className="flex min-h-14 flex-1 items-center justify-center border-l border-hairline font-semibold first:border-l-0"
+          >
+            {words}
+          </Link>
+        ))}
+      </nav>
     </header>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { ChevronLeft, MapPinned, Phone } from 'lucide-react';
 import { useState } from 'react';
-import { Problem, sentenceOf } from '@/api/client';
+import { sentenceOf } from '@/api/client';
 import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { useSession } from '@/features/people';
@@ -10,56 +10,45 @@ import { QuotesAtVisit } from '@/features/quotes';
 import { RegionMap } from '@/features/roads';
 import { WhoGoes } from '@/features/orders';
 import { clockTime, isoDay, length, window_ } from '@/shared/time';
-import { ownDayQuery, ownVisitQuery, useLiveField, wayQuery } from './queries';
-import { Stamps, Waiting } from './Stamped';
+import { ownDayQuery, wayQuery } from './queries';
+import { Refused, Stamps, Waiting } from './Stamped';
 import { Steps } from './Steps';
-import { project, projectRow, underWay, type OwnVisit } from './sync/ahead';
-import type { FieldPhone } from './sync/phone';
+import { projectRow, underWay, type OwnVisit, type Projected } from './sync/ahead';
 import { Unsent } from './Unsent';
-import { useKept, usePhone } from './usePhone';
+import { useVisitHere } from './useVisitHere';
+import { WorkSteps } from './work/WorkSteps';
 
 /** One visit, one large action at a time. */
 export function FieldVisit() {
-  useLiveField();
   const { visitId } = useParams({ strict: false }) as { visitId: string };
-  const visit = useQuery(ownVisitQuery(Number(visitId)));
-  const phone = usePhone();
-  const gone =
-    visit.data && visit.error instanceof Problem && visit.error.status === 404 ? visit.error : null;
+  const here = useVisitHere(Number(visitId));
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
       <Link
         to="/field"
-        className="flex min-h-12 items-center gap-1 border-b border-hairline px-3 font-semibold"
+        className="flex min-h-14 items-center gap-1 border-b border-hairline px-3 font-semibold"
       >
         <ChevronLeft size={20} aria-hidden /> My day
       </Link>
-      {visit.isError && !gone && (
+      {!here.visit && here.error && (
         <div className="p-3">
-          <Notice tone="bad">{sentenceOf(visit.error)}</Notice>
+          <Notice tone="bad">{sentenceOf(here.error)}</Notice>
         </div>
       )}
-      {phone.isError && (
+      {here.phoneError && (
         <div className="p-3">
-          <Notice tone="bad">{sentenceOf(phone.error)} Until then nothing can be recorded on it.</Notice>
+          <Notice tone="bad">{here.phoneError} Until then nothing can be recorded on it.</Notice>
         </div>
       )}
-      {visit.data && <Loaded seen={visit.data} store={phone.data} gone={gone} />}
+      {here.visit && <Loaded {...(here as Here)} />}
     </main>
   );
 }
 
-interface LoadedProps {
-  seen: OwnVisit;
-  store: FieldPhone | undefined;
-  /** Why it is not this technician's any more, though it was. */
-  gone: Problem | null;
-}
+type Here = ReturnType<typeof useVisitHere> & Projected;
 
-function Loaded({ seen, store, gone }: LoadedProps) {
-  const kept = useKept(store);
+function Loaded({ visit, events, waiting, refused, kept, gone }: Here) {
   const { account } = useSession();
-  const { visit, events, waiting } = project(seen, kept, account?.name ?? '');
   const rows = useQuery(ownDayQuery).data?.visits.map((row) => projectRow(row, kept)) ?? [];
   const busy = underWay(rows, visit.id, account?.technician_id ?? 0);
   const phone = visit.contact_phone || visit.customer_phone;
@@ -71,18 +60,20 @@ function Loaded({ seen, store, gone }: LoadedProps) {
           {phone && (
             <a
               href={`tel:${phone}`}
-              className="flex min-h-12 items-center justify-center gap-2 rounded-sm border border-hairline"
+              className="flex min-h-14 items-center justify-center gap-2 rounded-sm border border-hairline"
             >
               <Phone size={18} aria-hidden /> {visit.contact_name || 'Call'}
             </a>
           )}
           <Way visit={visit} />
         </div>
-        <Told title="What is wrong" words={visit.description} />
+        <Told title="What is wrong" words={visit.description === visit.title ? '' : visit.description} />
+        <WorkSteps visit={visit} />
         <Told title="Equipment" words={visit.asset} />
         <Told title="Notes from the office" words={visit.notes} />
         {visit.outcome && <Notice tone="good">Done: {visit.outcome}</Notice>}
         <Waiting waiting={waiting} />
+        <Refused refused={refused} />
         <Stamps events={events} several={visit.assignments.length > 1} />
         <QuotesAtVisit visitId={visit.id} />
       </div>
@@ -150,7 +141,7 @@ function Way({ visit }: { visit: OwnVisit }) {
         type="button"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
-        className="flex min-h-12 items-center justify-center gap-2 rounded-sm border border-hairline"
+        className="flex min-h-14 items-center justify-center gap-2 rounded-sm border border-hairline"
       >
         <MapPinned size={18} aria-hidden /> {open ? 'Hide the way' : 'The way there'}
       </button>

@@ -1,7 +1,7 @@
-import type { SchemaStep } from '@/api/types';
 import { Notice } from '@/design/Notice';
 import { STEP_WORDS } from '@/shared/signs';
 import { stamp } from '@/shared/time';
+import { wordsOf } from './model';
 import type { Projected, ShownEvent } from './sync/ahead';
 
 /** What was stamped, by everybody; what nobody but this phone knows of says so. */
@@ -33,14 +33,28 @@ export function Waiting({ waiting }: { waiting: Projected['waiting'] }) {
   return (
     <Notice tone="warn">
       The visit was changed at the office meanwhile. What you did is kept, and the office decides about it:
-      <ul>
-        {waiting.map(({ deed, sentence }) => (
-          <li key={deed.id}>
-            <time>{stamp(Math.floor(deed.happenedAt / 1000))}</time>{' '}
-            {STEP_WORDS[(deed.body as { step: SchemaStep }).step]}: {sentence}
-          </li>
-        ))}
-      </ul>
+      <Why rows={waiting} />
     </Notice>
   );
 }
+
+/** What could not be taken in, whoever decides: with its words, so that nothing of it has to be remembered. */
+export function Refused({ refused }: { refused: Projected['refused'] }) {
+  if (refused.length === 0) return null;
+  return (
+    <Notice tone="bad">
+      The office could not take this in. Record it again in another way:
+      <Why rows={refused} />
+    </Notice>
+  );
+}
+
+const Why = ({ rows }: { rows: Projected['waiting'] }) => (
+  <ul>
+    {rows.map(({ deed, sentence }) => (
+      <li key={deed.id}>
+        <time>{stamp(Math.floor(deed.happenedAt / 1000))}</time> {wordsOf(deed)}: {sentence}
+      </li>
+    ))}
+  </ul>
+);

@@ -1,4 +1,7 @@
 import type { SchemaActionOut, SchemaStep } from '@/api/types';
+import { STEP_WORDS } from '@/shared/signs';
+import type { Deed } from './sync/deeds';
+import { isOfReport, type Bodies, type ReportKind } from './sync/report';
 
 /** What a step is called on the phone, and what is asked before it is taken. */
 const WORDS: Partial<Record<SchemaStep, { label: string; ask?: string }>> = {
@@ -47,3 +50,23 @@ export function upNext<Visit extends Listed>(visits: Visit[]): Visit | undefined
   const begun = ahead.filter((visit) => !visit.movable);
   return begun.find((visit) => visit.state !== 'on_hold') ?? begun[0] ?? ahead[0];
 }
+
+/** What was done, in a few words, for whoever did it. */
+export function wordsOf({ kind, body }: Pick<Deed, 'kind' | 'body'>): string {
+  if (kind === 'step') {
+    const { step, note } = body as { step: SchemaStep; note: string };
+    return note ? `${STEP_WORDS[step]}: ${note}` : STEP_WORDS[step];
+  }
+  return isOfReport(kind) ? (REPORT_WORDS[kind] as (body: unknown) => string)(body) : kind;
+}
+
+const ENDED = { signed: 'signed', refused: 'refused to sign', absent: 'nobody was there to sign' };
+const REPORT_WORDS: { [K in ReportKind]: (body: Bodies[K]) => string } = {
+  look: () => 'looked at what there is to know',
+  task: ({ words, done }) => (done ? `ticked “${words}”` : `took the tick back from “${words}”`),
+  answer: ({ value }) => (value === null ? 'took an answer away' : `answered: ${String(value)}`),
+  note: ({ reader, text }) => `note for ${reader === 'self' ? 'yourself' : `the ${reader}`}: ${text}`,
+  picture: ({ kind }) => `took a ${kind}`,
+  'picture out': () => 'left a photo out',
+  acceptance: ({ ended, name }) => [name?.trim(), ENDED[ended]].filter(Boolean).join(' '),
+};

@@ -3,4 +3,7 @@
 export { DaysOff } from './DaysOff';
 export { FieldDay } from './FieldDay';
 export { FieldVisit } from './FieldVisit';
+export { KeepGoing } from './KeepGoing';
+export { ThisPhone } from './ThisPhone';
+export { WorkPage } from './work/WorkPage';
 export { ToldPage } from './told/ToldPage';

@@ -4,19 +4,27 @@ import { api, data } from '@/api/client';
 import { onChange } from '@/shared/live';
 
 export const fieldKey = ['field'] as const;
+/** Asked also where the browser thinks there is no network, and never forgotten: there may be no second answer today. */
+const WITHOUT_SIGNAL = { networkMode: 'always', gcTime: Infinity, retry: false } as const;
 /** What lies on the phone itself: not asked of the server. */
 export const keptKey = ['kept'] as const;
+export const picturesKey = ['pictures waiting'] as const;
 
-export const ownDayQuery = queryOptions({
-  queryKey: [...fieldKey, 'day'],
-  queryFn: () => data(api.GET('/api/v1/field/day')),
-  refetchOnWindowFocus: true,
-});
+/** The own visits of a day; null: of the one that is running. */
+export const dayQuery = (day: string | null) =>
+  queryOptions({
+    queryKey: [...fieldKey, 'day', day],
+    queryFn: () => data(api.GET('/api/v1/field/day', { params: { query: day === null ? {} : { day } } })),
+    refetchOnWindowFocus: true,
+    ...WITHOUT_SIGNAL,
+  });
+export const ownDayQuery = dayQuery(null);
 
 export const ownVisitQuery = (id: number) =>
   queryOptions({
     queryKey: [...fieldKey, 'visit', id],
     queryFn: () => data(api.GET('/api/v1/field/visits/{visit_id}', { params: { path: { visit_id: id } } })),
+    ...WITHOUT_SIGNAL,
   });
 
 export const wayQuery = (id: number) =>

@@ -14,22 +14,58 @@ export const fieldServer: FieldServer = {
     );
     return { key: Uint8Array.from(atob(answer.key), (letter) => letter.charCodeAt(0)), now: answer.now };
   },
-  async post(phoneId, deeds) {
+  post: (phoneId, deeds) =>
+    asPhone(phoneId, () =>
+      api.POST('/api/v1/field/deeds', {
+        body: { phone: phoneId, deeds: deeds.map(onTheWire) },
+        signal: patience(),
+      }),
+    ),
+  along: (phoneId, known) =>
+    asPhone(phoneId, () =>
+      api.POST('/api/v1/field/along', { body: { phone: phoneId, known }, signal: patience() }),
+    ),
+  piece: async (phoneId, pictureId, at, piece) => {
     try {
-      return await data(
-        api.POST('/api/v1/field/deeds', {
-          body: { phone: phoneId, deeds: deeds.map(onTheWire) },
+      return await asPhone(phoneId, () =>
+        api.POST('/api/v1/field/pictures/{picture_id}', {
+          params: { path: { picture_id: pictureId } },
+          body: { at, file: '' },
+          bodySerializer: () => formOf(at, piece),
           signal: patience(),
         }),
       );
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      if (error.code === 'phone_signed_out') throw new PhoneSignedOut();
-      if (error.status === 401 || error.status === 403) throw new SignedOut();
+      if (error.status === 409) return { from: error.stands };
+      if (error.status === 404) return 'later';
+      if (error.status === 422) return { refused: error.message };
       throw error;
     }
   },
 };
+
+function formOf(at: number, piece: Uint8Array<ArrayBuffer>): FormData {
+  const form = new FormData();
+  form.set('at', String(at));
+  form.set('file', new Blob([piece]), 'piece');
+  return form;
+}
+
+/** Asks as a phone does: whom the server does not know any more, or has signed out, learns that apart. */
+async function asPhone<T>(phoneId: string, ask: () => Promise<{ data?: T }>): Promise<T> {
+  try {
+    return await data(ask());
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    if (error.code === 'phone_signed_out') throw new PhoneSignedOut();
+    if (error.status !== 401 && error.status !== 403) throw error;
+    // A session ends by itself or by the office; only the phone's own stand says which.
+    const path = { phone_id: phoneId };
+    const { open } = await data(api.GET('/api/v1/field/phones/{phone_id}/stand', { params: { path } }));
+    throw open ? new SignedOut() : new PhoneSignedOut();
+  }
+}
 
 function patience(): AbortSignal {
   const given = new AbortController();

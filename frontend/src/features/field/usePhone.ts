@@ -1,13 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { sessionQuery, useSession } from '@/features/people';
+import { forgetWho, sessionQuery, useSession } from '@/features/people';
 import { deviceNow } from '@/shared/clock';
-import { onChange } from '@/shared/live';
-import { fieldKey, keptKey } from './queries';
+import { onChange, onConnection } from '@/shared/live';
+import { fieldKey, keptKey, picturesKey } from './queries';
 import { fieldServer } from './server';
 import type { Kept } from './sync/deeds';
 import { FieldPhone } from './sync/phone';
+import type { PictureState } from './sync/pictures';
 import { FieldDatabase } from './sync/store';
+import { keepFresh } from './takenAlong';
 
 const phones = new Map<number, Promise<FieldPhone>>();
 
@@ -22,33 +24,58 @@ export function phoneOf(accountId: number): Promise<FieldPhone> {
   return opened;
 }
 
-/** This phone's own store, and what keeps sending from it while a page of the phone is open. */
+/** This phone's own store, opened; the frame of the phone's pages keeps it going. */
 export function usePhone() {
   const account = useSession().account!.id;
-  const client = useQueryClient();
-  const opened = useQuery({
+  return useQuery({
     queryKey: ['phone', account],
     queryFn: () => phoneOf(account),
     staleTime: Infinity,
     networkMode: 'always',
+    retry: false,
   });
+}
+
+/** Keeps sending, keeps what was taken along fresh, and asks what was decided, while a page of the phone is open. */
+export function useKeepGoing() {
+  const { account, kept } = useSession();
+  const client = useQueryClient();
+  const opened = usePhone();
   const phone = opened.data;
+  const id = account!.id;
+  useEffect(() => (phone ? keepFresh(phone, client, () => leave(id)) : undefined), [phone, client, id]);
   useEffect(
     () =>
       phone?.keepSending(listen, (round) => {
         if (round === 'went on') void client.invalidateQueries({ queryKey: fieldKey });
+        if (phone.closed) leave(id);
         // Whoever was away for long is signed out: what is recorded waits, and is sent after the next sign-in.
-        if (round === 'signed out') void client.invalidateQueries({ queryKey: sessionQuery.queryKey });
+        else if (round === 'signed out' && kept !== 'ended')
+          void client.invalidateQueries({ queryKey: sessionQuery.queryKey });
       }),
-    [phone, client],
+    [phone, client, id, kept],
   );
   useEffect(() => {
     if (!phone) return;
-    const ask = () => void phone.ask();
+    const ask = () => void phone.ask().catch(() => undefined);
     ask();
     return onChange(({ topic }) => topic === 'visit' && ask());
   }, [phone]);
+  useEffect(() => {
+    // Opened without a signal: as soon as there is one, it is asked who this is.
+    if (!kept) return;
+    return onConnection((state) => {
+      if (state === 'live') void client.invalidateQueries({ queryKey: sessionQuery.queryKey });
+    });
+  }, [kept, client]);
   return opened;
+}
+
+/** The office has signed this phone out: nobody is known here any more, and what lies here is closed. */
+function leave(accountId: number) {
+  phones.delete(accountId);
+  forgetWho();
+  window.location.assign('/sign-in');
 }
 
 /** What makes it worth trying at once: there is a signal again, or somebody looks at the phone. */
@@ -59,6 +86,26 @@ function listen(wake: () => void) {
     window.removeEventListener('online', wake);
     document.removeEventListener('visibilitychange', wake);
   };
+}
+
+const NO_PICTURES: PictureState[] = [];
+
+/** Pictures that have not arrived at the office. */
+export function useWaitingPictures(phone: FieldPhone | undefined): PictureState[] {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!phone) return;
+    const again = () => void client.invalidateQueries({ queryKey: picturesKey });
+    const unhear = [phone.pictures.subscribe(again), phone.journal.subscribe(again)];
+    return () => unhear.forEach((stop) => stop());
+  }, [phone, client]);
+  const waiting = useQuery({
+    queryKey: picturesKey,
+    queryFn: () => phone!.pictures.waiting(),
+    enabled: phone !== undefined,
+    networkMode: 'always',
+  });
+  return waiting.data ?? NO_PICTURES;
 }
 
 const NOTHING: Kept[] = [];

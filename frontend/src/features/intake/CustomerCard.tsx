@@ -9,11 +9,10 @@ import { Notice } from '@/design/Notice';
 import { useAddSite, useCustomer } from '@/features/customers';
 import { may, useSession } from '@/features/people';
 import { NewQuoteLink } from '@/features/pricing';
+import { Lately } from '@/features/reports';
 import { AddressField, type PickedPlace } from '@/features/roads';
-import { dayName } from '@/shared/time';
 import type { Caller } from './model';
 import { OpenThere } from './OpenThere';
-import { useWorkDone } from './queries';
 
 type Known = Extract<Caller, { kind: 'known' }>;
 
@@ -81,7 +80,9 @@ export function CustomerCard(props: Props) {
         </p>
       )}
       {chosen && <OpenThere siteId={chosen.id} assetId={caller.assetId} requestId={requestId} />}
-      {chosen && <LatelyThere siteId={chosen.id} assetId={caller.assetId} />}
+      {chosen && (
+        <Lately {...(caller.assetId === null ? { site_id: chosen.id } : { asset_id: caller.assetId })} />
+      )}
     </div>
   );
 }
@@ -186,25 +187,6 @@ const Equipment = ({ assets, chosenId, onChoose }: EquipmentProps) => (
     </div>
   </fieldset>
 );
-
-/** What has happened there lately, in a few lines. */
-function LatelyThere({ siteId, assetId }: { siteId: number; assetId: number | null }) {
-  const done = useWorkDone(siteId, assetId);
-  if (!done.data || done.data.length === 0) return null;
-  return (
-    <section aria-label="Done there lately">
-      <h3 className="text-xs font-semibold text-ink-soft">Done {assetId ? 'on it' : 'there'} lately</h3>
-      <ul className="text-sm">
-        {done.data.slice(0, 4).map((row) => (
-          <li key={row.visit_id} className="truncate">
-            <span className="figures text-ink-soft">{row.finished ? dayName(row.finished) : ''}</span>{' '}
-            {row.title} · {row.technician}: {row.outcome || 'nothing noted'}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
 
 interface NewSiteProps {
   customerId: number;

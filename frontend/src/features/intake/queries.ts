@@ -44,17 +44,6 @@ export function useRequestHistory(id: number) {
   });
 }
 
-/** What was done on the asset lately, or at the site. */
-export function useWorkDone(siteId: number, assetId: number | null) {
-  return useQuery({
-    queryKey: ['orders', 'done', siteId, assetId],
-    queryFn: () =>
-      assetId === null
-        ? data(api.GET('/api/v1/orders/done/site/{site_id}', { params: { path: { site_id: siteId } } }))
-        : data(api.GET('/api/v1/orders/done/asset/{asset_id}', { params: { path: { asset_id: assetId } } })),
-  });
-}
-
 /** What is open at a site already: requests that wait, and work that is not done. */
 export function useOpenThere(siteId: number) {
   useFollowing(['orders', 'open', siteId], ['visit', 'request']);

@@ -2,6 +2,8 @@ import 'fake-indexeddb/auto';
 import { screen, waitFor } from '@testing-library/react';
 import { expect, it } from 'vitest';
 import { FieldDay } from '@/features/field/FieldDay';
+import { KeepGoing } from '@/features/field/KeepGoing';
+import { fileOf } from '@/features/field/SignOut';
 import { phoneOf } from '@/features/field/usePhone';
 import { at, draw, TODAY } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
@@ -23,10 +25,17 @@ async function show(deeds: () => unknown) {
     'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [row] },
     'GET /api/v1/session': { account: null },
     'POST /api/v1/field/phones': { id: 'x', key: btoa('k'.repeat(32)), now: at(10) * 1000 },
+    'POST /api/v1/field/along': { names: [], news: [] },
     'POST /api/v1/field/deeds': deeds,
     [OUT]: {},
   });
-  return draw(<FieldDay />, { path: '/field', may: ['use', 'work_in_field'], account: ++account });
+  const page = (
+    <>
+      <KeepGoing />
+      <FieldDay />
+    </>
+  );
+  return draw(page, { path: '/field', may: ['use', 'work_in_field'], account: ++account });
 }
 
 const setOut = async () =>
@@ -45,12 +54,17 @@ it('shows what was done on this phone, and does not sign out over what is only t
   expect(await screen.findByText('accepted')).toBeVisible();
   await setOut();
   expect(await screen.findByText('en route')).toBeVisible();
-  expect(screen.getByText(/1 thing is still on this phone/)).toBeVisible();
+  expect(screen.getByText(/1 thing is still on this phone: sent/)).toBeVisible();
   await user.click(screen.getByRole('button', { name: 'Sign out' }));
-  expect(await screen.findByText(/1 thing is only on this phone/)).toBeVisible();
-  const file = screen.getByRole('link', { name: 'Save a copy to a file' }).getAttribute('href')!;
-  const saved = JSON.parse(decodeURIComponent(file.split(',').slice(1).join(','))) as unknown[];
-  expect(saved).toMatchObject([{ kind: 'step', visitId: 7, body: { step: 'depart' } }]);
+  expect(await screen.findByText(/1 thing is still on this phone, and only there/)).toBeVisible();
+  const phone = await phoneOf(account);
+  await phone.pictures.keep('photo', new Uint8Array([104, 105]));
+  const saved: unknown = JSON.parse(await fileOf(phone, await phone.journal.all(), ['photo']));
+  expect(saved).toMatchObject({
+    deeds: [{ kind: 'step', visitId: 7, body: { step: 'depart' } }],
+    pictures: { photo: btoa('hi') },
+  });
+  expect(screen.getByRole('button', { name: 'Save a copy to a file' })).toBeVisible();
   expect(askedOf(OUT)).toEqual([]);
 });
 
@@ -59,5 +73,5 @@ it('signs out when nothing is left here', async () => {
   expect(await screen.findByText('accepted')).toBeVisible();
   await user.click(screen.getByRole('button', { name: 'Sign out' }));
   await waitFor(() => expect(askedOf(OUT)).toHaveLength(1));
-  expect(screen.queryByText(/only on this phone/)).toBeNull();
+  expect(screen.queryByText(/only there/)).toBeNull();
 });

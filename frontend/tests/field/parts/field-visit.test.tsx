@@ -3,9 +3,11 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { SchemaAssignmentOut, SchemaStep } from '@/api/types';
 import { FieldVisit } from '@/features/field/FieldVisit';
+import { KeepGoing } from '@/features/field/KeepGoing';
 import { at, draw, TODAY } from '../../drawn';
 import { askedOf, Refusal, serve, type Asked } from '../../server';
 import { detail } from '../../board/worlds';
+import { emptyReport } from '../reports';
 
 const DEEDS = 'POST /api/v1/field/deeds';
 const part = (technician_id: number, name: string, more: Partial<SchemaAssignmentOut>) => ({
@@ -46,13 +48,20 @@ const show = async (more = {}, deeds: unknown = taken, day: unknown[] = []) => {
   }));
   const ahead = [{ state: seen.state, actions: here }, ...after];
   serve({
-    'GET /api/v1/field/visits/7': { ...seen, ahead },
+    'GET /api/v1/field/visits/7': { ...seen, ahead, report: emptyReport(), known: [], lately: [] },
     'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: day },
     'GET /api/v1/session': { account: null },
     'POST /api/v1/field/phones': { id: 'x', key: btoa('k'.repeat(32)), now: at(10) * 1000 },
+    'POST /api/v1/field/along': { names: [], news: [] },
     [DEEDS]: deeds,
   });
-  return draw(<FieldVisit />, {
+  const page = (
+    <>
+      <KeepGoing />
+      <FieldVisit />
+    </>
+  );
+  return draw(page, {
     path: '/field/7',
     route: '/field/$visitId',
     may: ['use', 'work_in_field'],
@@ -162,7 +171,7 @@ describe('a visit on the phone', () => {
 
   it('says so when nothing can be recorded on this phone yet', async () => {
     serve({
-      'GET /api/v1/field/visits/7': { ...detail(7), ahead: [] },
+      'GET /api/v1/field/visits/7': { ...detail(7), ahead: [], report: emptyReport(), known: [], lately: [] },
       'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [] },
       'POST /api/v1/field/phones': noSignal,
     });

@@ -42,6 +42,26 @@ describe('what is told from the field', () => {
     expect(visit).toHaveTextContent('what was done after it follows as far as it can');
   });
 
+  it('says of each kind of thing what it was, and of a note for oneself no more', async () => {
+    const kinds: [string, object][] = [
+      ['task', { words: 'Ride', done: true }],
+      ['answer', { key: 'gap', value: 5 }],
+      ['note', { reader: 'self', text: '' }],
+      ['note', { reader: 'office', text: 'gate' }],
+      ['acceptance', { ended: 'absent', words: 'gone' }],
+    ];
+    serve({ [WAITING]: kinds.map(([kind, body], index) => deed(`d${index}`, '', { kind, body })) });
+    await draw(<ToldPage />);
+    const done = within(await screen.findByRole('region', { name: /W-7/ })).getAllByRole('listitem');
+    expect(done.map((row) => row.querySelector('b')!.textContent)).toEqual([
+      'ticked “Ride”',
+      'answered: 5',
+      'wrote a note for themselves',
+      'wrote a note for the office: gate',
+      'nobody was there to sign',
+    ]);
+  });
+
   it('is decided with what was agreed', async () => {
     serve({
       [WAITING]: [deed('a', 'depart')],

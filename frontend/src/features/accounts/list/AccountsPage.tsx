@@ -9,6 +9,7 @@ import { useAccounts } from '../queries';
 import { AccountForm } from './AccountForm';
 import { InviteForm } from './InviteForm';
 import { OneAccount } from './OneAccount';
+import { Phones } from './Phones';
 import { Roles } from './Roles';
 
 /** Who may sign in, and what they may do. */
@@ -57,6 +58,7 @@ function Accounts() {
           <>
             <AccountForm key={`${row.id} ${row.version}`} row={row} />
             <OneAccount key={row.id} row={row} />
+            {row.technician_id !== null && <Phones row={row} />}
           </>
         )}
         {!row && chosen !== 'new' && <Roles />}

@@ -13,6 +13,7 @@ import { useCompany } from '@/features/company';
 import { WriteAbout } from '@/features/messages';
 import { OrderBeside, WhoGoes } from '@/features/orders';
 import { may, useSession } from '@/features/people';
+import { Lately, VisitReport } from '@/features/reports';
 import { brokenOf, chanceWords, type Board, type BoardVisit } from '../model';
 import { visitQuery } from '../queries';
 import { Openings } from '../openings/Openings';
@@ -148,6 +149,9 @@ function Promised({ visit, shown }: ShownProps) {
   );
 }
 
+/** In these there may be something to read of what is done there. */
+const BEGUN = new Set(['en_route', 'on_site', 'on_hold', 'done', 'reviewed']);
+
 function sectionsOf({ visit, board, canPlan, mayOffer, onShow, onGap, onRepair, onNear }: SectionsProps) {
   const placed = visit.technician_id !== null;
   const canMove = canPlan && visit.movable;
@@ -170,7 +174,13 @@ function sectionsOf({ visit, board, canPlan, mayOffer, onShow, onGap, onRepair, 
   const openings = <Openings visit={visit} day={board.day} onShow={onShow} />;
   return [
     { name: 'facts', content: facts },
+    { name: 'lately', content: <Lately visit_id={visit.id} /> },
     { name: 'why', words: 'Why', content: placed && <WhyHere visitId={visit.id} /> },
+    {
+      name: 'report',
+      words: 'Report',
+      content: BEGUN.has(visit.state) && <VisitReport visitId={visit.id} />,
+    },
     { name: 'around', content: around },
     { name: 'responders', content: canGo && <Responders visit={visit} onRepair={onRepair} /> },
     { name: 'offer', content: canOffer && <Offering key={visit.id} visit={visit} /> },

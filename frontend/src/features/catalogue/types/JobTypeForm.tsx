@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { useWatch } from 'react-hook-form';
-import type { SchemaJobTypeOut, SchemaPartIn } from '@/api/types';
+import type { SchemaJobTypeOut, SchemaPartIn, SchemaWorkStepIn } from '@/api/types';
 import { SelectField, TextField } from '@/design/Field';
 import {
   Form,
@@ -15,6 +15,7 @@ import {
 import { QuestionsEditor } from '@/features/company';
 import { CertificatesField, SkillsField } from '@/features/people';
 import { LinesEditor, SumsBox, useCurrency, useFigures, type TypedLine } from '@/features/pricing';
+import { StepsEditor } from '@/features/reports';
 import { PartsField } from '@/features/stock';
 import type { Question } from '@/shared/questions';
 import { useKeepJobType } from '../commands';
@@ -53,6 +54,7 @@ export function JobTypeForm({ job, canChange, onKept }: Props) {
         <Lists parts={job?.parts ?? {}} />
         <Prices />
         <Asked name="questions" title="Checklist" note="Answered on the phone while the work is done." />
+        <Steps />
         <Asked
           name="fields"
           title="Own fields of orders of this type"
@@ -116,6 +118,27 @@ const Lists = ({ parts }: { parts: Record<string, number> }) => (
       )}
     </FormValue>
   </div>
+);
+
+/** What the phone leads through. */
+const Steps = () => (
+  <Section
+    title="Steps of the work"
+    note="The phone leads through them in this order; the work is not finished without those that have to be done."
+  >
+    <FormValue name="steps">
+      {({ value, onChange, error }) => (
+        <>
+          <StepsEditor steps={value as SchemaWorkStepIn[]} onChange={onChange} />
+          {error && (
+            <p role="alert" className="text-xs text-bad">
+              {error}
+            </p>
+          )}
+        </>
+      )}
+    </FormValue>
+  </Section>
 );
 
 /** What it usually costs: lines of the price list that new orders and quotes begin with. */

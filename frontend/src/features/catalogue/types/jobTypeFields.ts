@@ -1,7 +1,7 @@
 // What is typed of a job type, and what it is kept as.
 
 import { z } from 'zod';
-import type { SchemaJobTypeIn, SchemaJobTypeOut, SchemaPartIn } from '@/api/types';
+import type { SchemaJobTypeIn, SchemaJobTypeOut, SchemaPartIn, SchemaWorkStepIn } from '@/api/types';
 import type { Question } from '@/shared/questions';
 import { isWhole, setIn, typedLine, type TypedLine } from '@/features/pricing';
 import { linesOf } from '@/shared/counted';
@@ -41,6 +41,7 @@ export const jobTypeSchema = (currency: string) =>
     questions: z.array(z.custom<Question>()),
     fields: z.array(z.custom<Question>()),
     visits: z.array(z.custom<SchemaPartIn>()),
+    steps: z.array(z.custom<SchemaWorkStepIn>()),
     offers: z.record(z.string(), z.string()).transform(offersFrom),
     retired: z.boolean(),
   });
@@ -78,6 +79,7 @@ export const typedFrom = (
   questions: (job?.questions ?? []) as unknown as Question[],
   fields: (job?.fields ?? []) as unknown as Question[],
   visits: (job?.visits ?? []) as unknown as SchemaPartIn[],
+  steps: (job?.steps ?? []) as unknown as SchemaWorkStepIn[],
   offers: Object.fromEntries(Object.entries(job?.offers ?? {}).map(([key, value]) => [key, String(value)])),
   retired: job?.retired ?? false,
 });

@@ -1,5 +1,6 @@
 import type { SchemaFieldRowOut, SchemaFieldVisitOut, SchemaStep } from '@/api/types';
 import type { Fate, Kept } from './deeds';
+import { isOfReport, withDone } from './report';
 
 export type OwnVisit = SchemaFieldVisitOut;
 export type OwnRow = SchemaFieldRowOut;
@@ -15,6 +16,8 @@ export interface Projected {
   events: ShownEvent[];
   /** What waits for somebody at the office to decide. */
   waiting: Kept[];
+  /** What the office could not take in, and why: it stands here, so that it can be recorded in another way. */
+  refused: Kept[];
 }
 
 const stepOf = ({ deed }: Kept) => deed.body as { step: SchemaStep; note: string };
@@ -23,6 +26,15 @@ const stepOf = ({ deed }: Kept) => deed.body as { step: SchemaStep; note: string
 function stepsSince(visitId: number, known: readonly string[], kept: readonly Kept[]): Kept[] {
   const there = new Set(known);
   return kept.filter(({ deed }) => deed.visitId === visitId && deed.kind === 'step' && !there.has(deed.id));
+}
+
+/** What of the report was recorded on this phone and is not in what the server said yet. */
+function piecesSince(visit: OwnVisit, kept: readonly Kept[]): Kept[] {
+  const there = new Set(visit.known);
+  return kept.filter((row) => {
+    const { deed } = row;
+    return deed.visitId === visit.id && isOfReport(deed.kind) && !there.has(deed.id) && counts(row);
+  });
 }
 
 const counts = ({ fate }: Kept) => fate === 'unsent' || fate === 'applied';
@@ -52,10 +64,13 @@ export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Pro
       .map((row) => ({ ...stepOf(row), by, at: Math.floor(row.deed.happenedAt / 1000), fate: row.fate })),
   ];
   const outcome = finished ? stepOf(finished).note : visit.outcome;
+  const report = withDone(visit.report, piecesSince(visit, kept), by);
+  const stepped = stand ? { state: stand.state, actions: stand.actions, outcome } : {};
   return {
-    visit: stand ? { ...visit, state: stand.state, actions: stand.actions, outcome } : visit,
+    visit: { ...visit, ...stepped, report },
     events,
-    waiting: since.filter(({ fate }) => fate === 'waiting'),
+    waiting: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'waiting'),
+    refused: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'refused'),
   };
 }
 
@@ -76,9 +91,15 @@ export function underWay(rows: readonly OwnRow[], visitId: number, technicianId:
   );
 }
 
+/** What has not left the phone. */
+export const unsentIn = (kept: readonly Kept[]): Kept[] => kept.filter(({ fate }) => fate === 'unsent');
+
 /** How much has not left the phone, in words; empty: nothing. */
-export function unsentWords(kept: readonly Kept[]): string {
-  const count = kept.filter(({ fate }) => fate === 'unsent').length;
-  if (count === 0) return '';
-  return count === 1 ? '1 thing is still on this phone' : `${count} things are still on this phone`;
+export function unsentWords(kept: readonly Kept[], pictures = 0): string {
+  const things = unsentIn(kept).length;
+  const parts = [counted(things, 'thing'), counted(pictures, 'picture')].filter(Boolean);
+  if (parts.length === 0) return '';
+  return `${parts.join(' and ')} ${things + pictures === 1 ? 'is' : 'are'} still on this phone`;
 }
+
+const counted = (count: number, one: string) => count > 0 && (count === 1 ? `1 ${one}` : `${count} ${one}s`);

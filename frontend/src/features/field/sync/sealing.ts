@@ -5,6 +5,8 @@ export type Sealed = Uint8Array<ArrayBuffer>;
 export interface Seal {
   close(value: unknown): Promise<Sealed>;
   open<T>(sealed: Sealed): Promise<T>;
+  closeBytes(plain: Sealed): Promise<Sealed>;
+  openBytes(sealed: Sealed): Promise<Sealed>;
 }
 
 const NONCE = 12;
@@ -18,20 +20,22 @@ export const keyFrom = (bytes: Sealed) =>
   crypto.subtle.importKey('raw', bytes, 'AES-GCM', false, ['encrypt', 'decrypt']);
 
 export function sealedWith(key: CryptoKey): Seal {
+  const closeBytes = async (plain: Sealed) => {
+    const nonce = crypto.getRandomValues(new Uint8Array(NONCE));
+    const closed = await crypto.subtle.encrypt({ name: 'AES-GCM', iv: nonce }, key, plain);
+    const sealed = new Uint8Array(NONCE + closed.byteLength);
+    sealed.set(nonce);
+    sealed.set(new Uint8Array(closed), NONCE);
+    return sealed;
+  };
+  const openBytes = async (sealed: Sealed) => {
+    const iv = sealed.slice(0, NONCE);
+    return new Uint8Array(await crypto.subtle.decrypt({ name: 'AES-GCM', iv }, key, sealed.slice(NONCE)));
+  };
   return {
-    async close(value) {
-      const nonce = crypto.getRandomValues(new Uint8Array(NONCE));
-      const plain = new TextEncoder().encode(JSON.stringify(value));
-      const closed = await crypto.subtle.encrypt({ name: 'AES-GCM', iv: nonce }, key, plain);
-      const sealed = new Uint8Array(NONCE + closed.byteLength);
-      sealed.set(nonce);
-      sealed.set(new Uint8Array(closed), NONCE);
-      return sealed;
-    },
-    async open<T>(sealed: Sealed) {
-      const iv = sealed.slice(0, NONCE);
-      const plain = await crypto.subtle.decrypt({ name: 'AES-GCM', iv }, key, sealed.slice(NONCE));
-      return JSON.parse(new TextDecoder().decode(plain)) as T;
-    },
+    closeBytes,
+    openBytes,
+    close: (value) => closeBytes(new TextEncoder().encode(JSON.stringify(value))),
+    open: async <T>(sealed: Sealed) => JSON.parse(new TextDecoder().decode(await openBytes(sealed))) as T,
   };
 }

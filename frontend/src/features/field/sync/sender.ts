@@ -13,7 +13,13 @@ const LONGEST_PAUSE = 60_000;
 export type Post = (deeds: readonly Deed[]) => Promise<readonly Answer[]>;
 
 export type Round =
-  'nothing to send' | 'went on' | 'no answer' | 'server is busy' | 'signed out' | 'store failed';
+  | 'nothing to send'
+  | 'went on'
+  | 'sent a piece'
+  | 'no answer'
+  | 'server is busy'
+  | 'signed out'
+  | 'store failed';
 
 /** Thrown by a `Post` when the server does not know (any more) who this is. What is recorded stays, and waits. */
 export class SignedOut extends Error {}
@@ -125,7 +131,7 @@ export async function keepSending(sender: Pick<Sender, 'round'>, around: Waiting
   while (!around.stopped()) {
     const round = await sender.round();
     around.after?.(round);
-    if (round === 'went on') failures = 0;
+    if (round === 'went on' || round === 'sent a piece') failures = 0;
     else if (round === 'nothing to send' || round === 'signed out') {
       failures = 0;
       await around.wait(IDLE);

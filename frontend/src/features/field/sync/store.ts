@@ -30,11 +30,26 @@ interface TakenRow {
   sealed: Sealed;
 }
 
+/** What is told of a picture to whoever sends it; `waits` is 1 until all of it has arrived. */
+interface PictureRow {
+  id: string;
+  size: number;
+  sent: number;
+  refused: string;
+  at: number;
+  waits: 0 | 1;
+}
+
 /** One person's data on this phone. */
 export class FieldDatabase extends Dexie {
   deeds!: EntityTable<DeedRow, 'number'>;
   lasts!: EntityTable<LastRow, 'lane'>;
   taken!: EntityTable<TakenRow, 'name'>;
+  pictures!: EntityTable<PictureRow, 'id'>;
+  /** Pictures themselves, apart from what is told of them: that is read often. */
+  contents!: EntityTable<{ id: string; sealed: Sealed }, 'id'>;
+  /** What is being typed, by where. */
+  drafts!: EntityTable<{ name: string; sealed: Sealed }, 'name'>;
   /** What the phone knows of itself: its name, and how far its clock is off. */
   meta!: EntityTable<{ name: string; value: unknown }, 'name'>;
   /** Keys that the browser keeps and does not give out. */
@@ -50,6 +65,7 @@ export class FieldDatabase extends Dexie {
       meta: 'name',
       keys: '',
     });
+    this.version(2).stores({ pictures: 'id, waits', contents: 'id', drafts: 'name' });
   }
 }
 

@@ -77,6 +77,9 @@ function AtVisit({ rows }: { rows: Told[] }) {
   );
 }
 
+/** On a button, the beginning says enough. */
+const shortened = (words: string) => (words.length > 60 ? `${words.slice(0, 59)}…` : words);
+
 /** What becomes of the first of them; what was done after it follows. */
 function Deciding({ deed, others }: { deed: Told; others: boolean }) {
   const settle = useSettle();
@@ -103,7 +106,7 @@ function Deciding({ deed, others }: { deed: Told; others: boolean }) {
           Let it count
         </Button>
         <Button disabled={settle.isPending} onClick={() => decide('keep')}>
-          Keep “{doneWords(deed)}” as told
+          Keep “{shortened(doneWords(deed))}” as told
         </Button>
       </div>
       {others && (

@@ -1,3 +1,4 @@
+import { wordsOf } from '../model';
 import type { SchemaStep, SchemaWaitingDeedOut } from '@/api/types';
 import { STATE_WORDS, STEP_WORDS } from '@/shared/signs';
 import { clockTime, stamp } from '@/shared/time';
@@ -6,10 +7,19 @@ export type Told = SchemaWaitingDeedOut;
 
 /** What was done, in words. */
 export function doneWords({ kind, body }: Pick<Told, 'kind' | 'body'>): string {
-  const step = kind === 'step' ? (body.step as SchemaStep) : undefined;
+  if (kind === 'note')
+    return `wrote a note for ${READERS[String(body.reader)] ?? 'somebody'}${body.text ? `: ${String(body.text)}` : ''}`;
+  if (kind !== 'step') return wordsOf({ kind, body });
+  const step = body.step as SchemaStep;
   const note = typeof body.note === 'string' && body.note ? ` “${body.note}”` : '';
-  return `${step ? STEP_WORDS[step] : kind}${note}`;
+  return `${STEP_WORDS[step]}${note}`;
 }
+
+const READERS: Record<string, string> = {
+  self: 'themselves',
+  office: 'the office',
+  customer: 'the customer',
+};
 
 /** When it was done, and when it came in if that was noticeably later. */
 export const timeWords = ({ happened_at, received_at, late }: Told) =>

@@ -10,6 +10,7 @@ import { Timeline } from '@/design/Timeline';
 import { QuotesOf } from '@/features/pricing';
 import { rowsOf } from '@/shared/pages';
 import { may, useSession } from '@/features/people';
+import { Lately, OrderReports } from '@/features/reports';
 import { stamp } from '@/shared/time';
 import { useNoteOnOrder, useOrder, useTimeline } from '../queries';
 import { OrderReminders } from '../reminders/OfficeReminders';
@@ -44,10 +45,12 @@ export function OrderPage() {
         ) : (
           <Facts row={row} />
         )}
+        <Lately {...(row.asset ? { asset_id: row.asset.id } : { site_id: row.site.id })} />
         <Overrides row={row} canChange={canChange} />
         <Sequence order={row} canChange={canChange} />
         <Price row={row} canChange={canChange} />
         <Work row={row} canChange={canChange} />
+        <OrderReports orderId={row.id} />
       </div>
       <aside className="min-h-0 space-y-4 overflow-y-auto border-l border-hairline bg-sheet p-4">
         <QuotesOf about="order" id={id} />

@@ -4,7 +4,7 @@ import { Button } from '@/design/Button';
 import { TextField } from '@/design/Field';
 import { FormError } from '@/design/FormError';
 import { price } from '@/shared/money';
-import { Pad } from './Pad';
+import { SignaturePad } from '@/design/SignaturePad';
 import { useApprove, useChoice } from './queries';
 import { Refusing } from './Refusing';
 
@@ -47,7 +47,7 @@ export function Signing({ address, quote, option, ticked }: Props) {
         value={name}
         onChange={(event) => setName(event.target.value)}
       />
-      <Pad onDraw={setDrawing} />
+      <SignaturePad label="Sign here, if you like" onDraw={setDrawing} />
       <label className="flex min-h-12 items-center gap-2">
         <input
           type="checkbox"

@@ -1,16 +1,23 @@
 import { useEffect, useRef } from 'react';
-import SignaturePad from 'signature_pad';
-import { Button } from '@/design/Button';
+import Pad from 'signature_pad';
+import { Button } from './Button';
 
-/** Sign with a finger or the mouse; a name alone will do, too. */
-export function Pad({ onDraw }: { onDraw: (picture: string | null) => void }) {
+interface Props {
+  label: string;
+  /** The drawing as a PNG in a data address; null: there is none. */
+  onDraw: (picture: string | null) => void;
+  className?: string;
+}
+
+/** Sign with a finger or the mouse. */
+export function SignaturePad({ label, onDraw, className = 'h-32' }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const pad = useRef<SignaturePad | null>(null);
+  const pad = useRef<Pad | null>(null);
   useEffect(() => {
     const drawn = canvas.current!;
     drawn.width = drawn.offsetWidth;
     drawn.height = drawn.offsetHeight;
-    const made = new SignaturePad(drawn, { backgroundColor: 'rgb(255,255,255)', penColor: 'rgb(34,38,42)' });
+    const made = new Pad(drawn, { backgroundColor: 'rgb(255,255,255)', penColor: 'rgb(34,38,42)' });
     made.addEventListener('endStroke', () => onDraw(made.toDataURL('image/png')));
     pad.current = made;
     return () => made.off();
@@ -22,7 +29,7 @@ export function Pad({ onDraw }: { onDraw: (picture: string | null) => void }) {
   return (
     <div>
       <p className="flex items-center justify-between text-xs font-semibold text-ink-soft">
-        Sign here, if you like
+        {label}
         <Button rank="quiet" onClick={clear}>
           Clear
         </Button>
@@ -30,7 +37,7 @@ export function Pad({ onDraw }: { onDraw: (picture: string | null) => void }) {
       <canvas
         ref={canvas}
         aria-label="Signature"
-        className="h-32 w-full touch-none rounded-sm border border-hairline bg-white"
+        className={`${className} w-full touch-none rounded-sm border border-hairline bg-white`}
       />
     </div>
   );

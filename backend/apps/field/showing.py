@@ -1,0 +1,38 @@
+"""What the phone shows, as it is sent: the same whether it is asked for or taken along."""
+
+from datetime import date
+
+from apps.field import queries
+from apps.field.schemas import FieldDayOut, FieldRowOut, FieldVisitOut, StandOut
+from apps.orders import queries as orders
+from apps.orders.models import Visit
+from apps.orders.schemas import VisitDetailOut, VisitOut
+from apps.reports.lately import lines_for
+from apps.reports.queries import report
+from apps.reports.schemas import LatelyOut, ReportOut
+from core.orders import VisitState
+from foundation.actors import Actor
+
+
+def day_of(actor: Actor, day: date) -> FieldDayOut:
+    """The technician's own visits of a day, in order."""
+    rows = queries.own_day(actor=actor, day=day)
+    visits = [
+        FieldRowOut(**VisitOut.of(row.visit).dict(), ahead=[StandOut.of(stand) for stand in row.ahead], known=row.known)
+        for row in rows
+    ]
+    return FieldDayOut(technician_id=queries.own_id(actor), day=day, visits=visits)
+
+
+def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
+    """All about a visit, with what this technician may do themselves."""
+    rows = orders.assignments(visit.pk)
+    own = next((row for row in rows if row.technician_id == actor.technician_id), None)
+    stands = queries.ahead_of(VisitState(visit.state), own.part if own else None)
+    steps = [step for step, _to in stands[0].steps]
+    detail = VisitDetailOut.build(visit, orders.visit_events(visit.pk), rows, [], steps)
+    return FieldVisitOut(
+        **detail.dict(), ahead=[StandOut.of(stand) for stand in stands],
+        lately=[LatelyOut.of(line) for line in lines_for(visit)],
+        report=ReportOut.of(report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
+    )  # fmt: skip
