@@ -1,18 +1,32 @@
 """Reports of finished visits: what was ticked, measured, noted and signed, over a year."""
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
+from uuid import UUID, uuid4
 
 import numpy as np
 
 from apps.orders.models import Visit
 from apps.orders.work import work_of
-from apps.reports.models import DoneTask, FormAnswer, Looked, VisitNote, WorkAccepted
+from apps.reports.models import (
+    Charge,
+    DoneTask,
+    FormAnswer,
+    Looked,
+    Mileage,
+    NothingMore,
+    SaidTime,
+    UsedPart,
+    VisitNote,
+    WorkAccepted,
+)
+from apps.stock.models import Movement, Part
 from core.orders import VisitState
 
-Row = DoneTask | FormAnswer | Looked | VisitNote | WorkAccepted
-KINDS = (Looked, DoneTask, FormAnswer, VisitNote, WorkAccepted)
+Row = Charge | DoneTask | FormAnswer | Looked | Mileage | NothingMore | SaidTime | UsedPart | VisitNote | WorkAccepted
+KINDS = (Charge, DoneTask, FormAnswer, Looked, Mileage, NothingMore, SaidTime, UsedPart, VisitNote, WorkAccepted)
 FOR_OFFICE = (
     "The lamp over the machine room door is broken: tell the caretaker.", "Parking only behind the building.",
     "The rollers will not last another year.", "Ask for the key a day before.",
@@ -30,14 +44,36 @@ def make_reports(dice: np.random.Generator) -> None:
     # How wide the door of each asset stands, and how much it widens from one upkeep to the next.
     gaps: dict[int, tuple[float, float]] = {}
     rows: dict[type[Any], list[Row]] = {kind: [] for kind in KINDS}
-    for visit in visits.select_related("order__edition", "order__asset").order_by("start", "pk"):
-        for row in _of_visit(visit, dice, gaps):
+    store = _Store.opened()
+    for visit in visits.select_related("order__edition", "order__asset", "technician").order_by("start", "pk"):
+        for row in _of_visit(visit, dice, gaps, store):
             rows[type(row)].append(row)
     for kind, made in rows.items():
         kind.objects.bulk_create(made, batch_size=2000)
 
 
-def _of_visit(visit: Visit, dice: np.random.Generator, gaps: dict[int, tuple[float, float]]) -> Iterator[Row]:
+@dataclass(frozen=True, kw_only=True)
+class _Store:
+    """Parts by code; what was booked for which visit: the booking's name and the place it was taken from."""
+
+    parts: dict[str, Part]
+    booked: dict[tuple[int, str], tuple[UUID, int]]
+
+    @classmethod
+    def opened(cls) -> "_Store":
+        rows = Movement.objects.filter(visit__isnull=False, reason="use")
+        return cls(
+            parts={part.code: part for part in Part.objects.all()},
+            booked={
+                (visit or 0, code): (key, source)
+                for visit, code, key, source in rows.values_list("visit_id", "part__code", "key", "source_id")
+            },
+        )
+
+
+def _of_visit(
+    visit: Visit, dice: np.random.Generator, gaps: dict[int, tuple[float, float]], store: _Store
+) -> Iterator[Row]:
     assert visit.arrived_at is not None  # asked for
     done = visit.state == VisitState.DONE
     ends = visit.finished_at or visit.arrived_at + timedelta(minutes=20)
@@ -60,6 +96,7 @@ def _of_visit(visit: Visit, dice: np.random.Generator, gaps: dict[int, tuple[flo
     if dice.random() < 0.3:
         yield VisitNote(**about, reader="customer", text=FOR_CUSTOMER[int(dice.integers(len(FOR_CUSTOMER)))], at=ends)
     yield from _accepted(visit, dice, about | {"at": ends})
+    yield from _taken(visit, dice, about | {"at": ends}, store)
 
 
 def _between(visit: Visit, ends: Any, dice: np.random.Generator) -> Any:
@@ -100,3 +137,20 @@ def _accepted(visit: Visit, dice: np.random.Generator, about: dict[str, Any]) ->
         yield WorkAccepted(**about, ended="signed", name=name, rating=rating, words=words)
     elif luck < 0.4:
         yield WorkAccepted(**about, ended="absent", words="The caretaker had left.")
+
+
+def _taken(visit: Visit, dice: np.random.Generator, about: dict[str, Any], store: _Store) -> Iterator[Row]:
+    """Parts as they were planned, mostly; now and then a time that was typed, and something that is charged."""
+    for code, quantity in visit.takes.items():
+        if (part := store.parts.get(code)) is not None:
+            booking, source = store.booked.get((visit.pk, code), (None, None))
+            yield UsedPart(**about, id=uuid4(), part=part, quantity=quantity, booking=booking, source_id=source)
+    if dice.random() < 0.04:
+        yield SaidTime(
+            **about, sort="work", minutes=int(dice.integers(3, 14)) * 10, reason="The stamp was forgotten.",
+            said_by=visit.technician.name if visit.technician else "",
+        )  # fmt: skip
+    if dice.random() < 0.06:
+        yield Charge(**about, id=uuid4(), words="Parking", quantity=1000)
+    if dice.random() < 0.15:
+        yield Mileage(**about, metres=int(dice.integers(20, 240)) * 100)

@@ -9,9 +9,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from apps.field import queries
-from apps.field.schemas import FieldDayOut, FieldVisitOut
-from apps.field.showing import day_of, visit_of
+from apps.field import queries, showing
 from foundation.actors import Actor
 
 # Today and so many days after it.
@@ -30,7 +28,8 @@ class Along:
 
 
 def taken_along(*, actor: Actor, now: datetime) -> list[Along]:
-    """Everything that this technician's phone takes along now: days, and the visits on them.
+    """Everything that this technician's phone takes along now: days, the visits on them, and the lists that are
+    looked things up in.
 
     Raises
     ------
@@ -54,18 +53,21 @@ def as_json(rows: Sequence[Along], *, known: Mapping[str, str]) -> bytes:
     return b'{"names":%s,"news":[%s]}' % (names, b",".join(news))
 
 
-def _everything(actor: Actor, now: datetime) -> Iterator[tuple[str, FieldDayOut | FieldVisitOut]]:
+def _everything(actor: Actor, now: datetime) -> Iterator[tuple[str, Any]]:
     today = queries.today(actor=actor, now=now)
     days = [today + timedelta(days=ahead) for ahead in range(DAYS_AHEAD + 1)]
     seen: set[int] = set()
     for day in days:
-        shown = day_of(actor, day)
+        shown = showing.day_of(actor, day)
         yield f"day {day.isoformat()}", shown
         seen.update(row.id for row in shown.visits)
     for visit in queries.own_visits(actor=actor, ids=seen):
-        yield f"visit {visit.pk}", visit_of(actor, visit)
+        yield f"visit {visit.pk}", showing.visit_of(actor, visit)
+    yield "parts", showing.parts()
+    yield "van", showing.van(actor)
+    yield "items", showing.items()
 
 
-def _marked(name: str, value: FieldDayOut | FieldVisitOut) -> Along:
-    content = _JSON.dump_json(value.dict())
+def _marked(name: str, value: Any) -> Along:
+    content = _JSON.dump_json([row.dict() for row in value] if isinstance(value, list) else value.dict())
     return Along(name=name, mark=hashlib.sha256(content).hexdigest()[:16], content=content)

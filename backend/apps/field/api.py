@@ -9,7 +9,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Field, File, Form, Query, Router, Status
 from ninja.files import UploadedFile
 
-from apps.field import along, commands, queries
+from apps.field import along, commands, queries, showing
 from apps.field.schemas import (
     DaysAskedIn,
     DaysAskedOut,
@@ -22,6 +22,9 @@ from apps.field.schemas import (
     FieldStepIn,
     FieldVisitOut,
     KnownIn,
+    KnownItemOut,
+    KnownPartOut,
+    OwnVanOut,
     PhoneIn,
     PhoneKeyOut,
     PhoneOut,
@@ -30,19 +33,22 @@ from apps.field.schemas import (
     TakenAlongOut,
     WaitingDeedOut,
 )
-from apps.field.showing import day_of, visit_of
 from apps.orders import queries as orders
 from apps.people import commands as people
 from apps.people.models import DaysAsked
 from apps.reports import commands as reports
 from apps.reports import queries as report_queries
 from apps.roads.schemas import PathOut
+from apps.stock import queries as stock
+from apps.supply import queries as supply
+from apps.supply.schemas import HolderOut
 from core.basics import Place
 from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import NotFound, Rejected
 from foundation.file_api import handed_out
+from foundation.named.api import CodeInPath
 from foundation.schemas import Key
 
 router = Router()
@@ -57,7 +63,7 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
     wanted = day or queries.today(actor=actor_of(request), now=clock.now())
     if not 2000 < wanted.year < 2100:
         raise Rejected("That day is out of reach.", field="day")
-    return day_of(actor_of(request), wanted)
+    return showing.day_of(actor_of(request), wanted)
 
 
 @router.get("/field/days-off", response=DaysOffOut, auth=MINE)
@@ -78,10 +84,37 @@ def withdraw_days(request: HttpRequest, asked_id: Key) -> DaysAsked:
     return people.withdraw_days(actor=actor_of(request), now=clock.now(), asked_id=asked_id)
 
 
+@router.get("/field/parts", response=list[KnownPartOut], auth=MINE)
+def known_parts(request: HttpRequest) -> list[KnownPartOut]:
+    """All parts that are in use."""
+    return showing.parts()
+
+
+@router.get("/field/van", response=list[OwnVanOut], auth=MINE)
+def own_van(request: HttpRequest) -> list[OwnVanOut]:
+    """What lies on the technician's own van."""
+    return showing.van(actor_of(request))
+
+
+@router.get("/field/items", response=list[KnownItemOut], auth=MINE)
+def known_items(request: HttpRequest) -> list[KnownItemOut]:
+    """What may be charged."""
+    return showing.items()
+
+
+@router.get("/field/parts/{code}/near", response=list[HolderOut], auth=MINE)
+def who_has(request: HttpRequest, code: CodeInPath, visit_id: Annotated[int, Query(ge=1, le=2**62)]) -> list[HolderOut]:
+    """Who has a part free at the moment, the nearest to a visit first."""
+    visit = queries.own_visit(actor=actor_of(request), visit_id=visit_id)
+    near = Place(visit.order.site.lon, visit.order.site.lat)
+    found = supply.who_has(stock.part_now(code), near=near, now=clock.now())
+    return [HolderOut.of(one) for one in found]
+
+
 @router.get("/field/visits/{visit_id}", response=FieldVisitOut, auth=MINE)
 def own_visit(request: HttpRequest, visit_id: Key) -> FieldVisitOut:
     """A visit that the technician leads, or goes along to."""
-    return visit_of(actor_of(request), queries.own_visit(actor=actor_of(request), visit_id=visit_id))
+    return showing.visit_of(actor_of(request), queries.own_visit(actor=actor_of(request), visit_id=visit_id))
 
 
 @router.get("/field/visits/{visit_id}/way", response=PathOut, auth=MINE)
@@ -105,7 +138,7 @@ def take_step(request: HttpRequest, visit_id: Key, body: FieldStepIn) -> FieldVi
         note=body.note, deed=body.deed(),
     )  # fmt: skip
     # Declined, it is nobody's: the answer still says what became of it.
-    return visit_of(actor_of(request), orders.visit(visit.pk))
+    return showing.visit_of(actor_of(request), orders.visit(visit.pk))
 
 
 @router.post("/field/along", response=TakenAlongOut, auth=MINE)

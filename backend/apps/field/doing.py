@@ -6,8 +6,10 @@ from typing import Any
 
 from pydantic import Field, ValidationError
 
+from apps.field.bodies import Body, Kind, Shapeless
+from apps.field.entering import ENTRY_KINDS
 from apps.field.inputs import SentDeed
-from apps.field.reporting import REPORT_KINDS, Body, Kind, Shapeless
+from apps.field.reporting import REPORT_KINDS
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
 from apps.orders.inputs import Deed
@@ -77,7 +79,7 @@ def _when(sent: SentDeed, now: datetime) -> datetime:
     return to_datetime(placed.at) if placed.moved else sent.happened_at
 
 
-_KINDS: Mapping[str, Kind] = {"step": (_StepBody, _step), **REPORT_KINDS}
+_KINDS: Mapping[str, Kind] = {"step": (_StepBody, _step), **REPORT_KINDS, **ENTRY_KINDS}
 
 
 def step_of(kind: str, body: Mapping[str, Any]) -> Step | None:

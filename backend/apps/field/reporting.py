@@ -1,29 +1,19 @@
 """Deeds that go into a visit's report: the shape of each, and the command that takes it."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
+from apps.field.bodies import Body, Kind, Shapeless, doing_of
 from apps.field.inputs import SentDeed
 from apps.reports import commands as reports
-from apps.reports.inputs import AcceptanceFields, AnswerFields, Doing, PictureFields
+from apps.reports.inputs import AcceptanceFields, AnswerFields, PictureFields
 from core.reports import Acceptance, Ended
 from foundation.actors import Actor
 from foundation.schemas import Text
-
-
-class Shapeless(Exception):
-    """Nothing can be made of a deed, whoever decides; the message says why."""
-
-
-class Body(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-Kind = tuple[type[Body], Callable[[Actor, datetime, SentDeed, Any], str]]
 
 
 class _Nothing(Body):
@@ -70,46 +60,36 @@ class _Acceptance(Body):
     shown: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=200)
 
 
-def _doing(actor: Actor, now: datetime, sent: SentDeed) -> Doing:
-    """A report takes what a phone's clock says, but for the future: of that there is none yet."""
-    if sent.visit_id is None:
-        raise Shapeless("This belongs to a visit.")
-    # Decided at the office after somebody has left, it is still the doing of whoever did it.
-    whose = sent.technician_id or actor.technician_id
-    assert whose is not None  # only technicians have phones
-    return Doing(visit_id=sent.visit_id, technician_id=whose, at=min(sent.happened_at, now))
-
-
 def _look(actor: Actor, now: datetime, sent: SentDeed, _body: _Nothing) -> str:
-    reports.look(actor=actor, doing=_doing(actor, now, sent))
+    reports.look(actor=actor, doing=doing_of(actor, now, sent))
     return ""
 
 
 def _task(actor: Actor, now: datetime, sent: SentDeed, body: _Task) -> str:
-    reports.set_task(actor=actor, now=now, doing=_doing(actor, now, sent), words=body.words, done=body.done)
+    reports.set_task(actor=actor, now=now, doing=doing_of(actor, now, sent), words=body.words, done=body.done)
     return ""
 
 
 def _answer(actor: Actor, now: datetime, sent: SentDeed, body: _Answer) -> str:
     fields = AnswerFields(key=body.key, value=body.value, sure=body.sure)
-    reports.answer(actor=actor, now=now, doing=_doing(actor, now, sent), fields=fields)
+    reports.answer(actor=actor, now=now, doing=doing_of(actor, now, sent), fields=fields)
     return ""
 
 
 def _note(actor: Actor, now: datetime, sent: SentDeed, body: _Note) -> str:
-    reports.write_note(actor=actor, now=now, doing=_doing(actor, now, sent), reader=body.reader, text=body.text)
+    reports.write_note(actor=actor, now=now, doing=doing_of(actor, now, sent), reader=body.reader, text=body.text)
     return ""
 
 
 def _picture(actor: Actor, now: datetime, sent: SentDeed, body: _Picture) -> str:
     reports.tell_of_picture(
-        actor=actor, now=now, doing=_doing(actor, now, sent), fields=PictureFields(**body.model_dump())
+        actor=actor, now=now, doing=doing_of(actor, now, sent), fields=PictureFields(**body.model_dump())
     )
     return ""
 
 
 def _without(actor: Actor, now: datetime, sent: SentDeed, body: _Without) -> str:
-    reports.remove_picture(actor=actor, now=now, doing=_doing(actor, now, sent), picture_id=body.id)
+    reports.remove_picture(actor=actor, now=now, doing=doing_of(actor, now, sent), picture_id=body.id)
     return ""
 
 
@@ -119,7 +99,7 @@ def _acceptance(actor: Actor, now: datetime, sent: SentDeed, body: _Acceptance) 
     except ValueError as error:
         raise Shapeless(str(error)) from error
     fields = AcceptanceFields(acceptance=said, signature=body.signature, shown=body.shown)
-    reports.accept_work(actor=actor, now=now, doing=_doing(actor, now, sent), fields=fields)
+    reports.accept_work(actor=actor, now=now, doing=doing_of(actor, now, sent), fields=fields)
     return ""
 
 

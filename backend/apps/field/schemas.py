@@ -12,9 +12,12 @@ from apps.orders.inputs import Base, Deed
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.people.models import DaysAsked
 from apps.reports.schemas import LatelyOut, ReportOut
+from apps.stock.models import Part
+from apps.supply.models import PartRequest
 from core.basics import Place
 from core.field import Choice, Outcome, is_late
 from core.orders import Stand, Step, VisitState, transition
+from core.stock import Tracking
 from foundation.moments import Moment, to_datetime, to_moment
 from foundation.schemas import Text
 
@@ -114,6 +117,67 @@ class StandOut(Schema):
         )
 
 
+class KnownPartOut(Schema):
+    """A part of the catalogue, as it is found on the phone: by its name, number, or what its label says."""
+
+    code: str
+    name: str
+    number: str
+    barcode: str
+    unit: str
+    tracking: Tracking
+
+    @classmethod
+    def of(cls, row: Part) -> Self:
+        return cls(
+            code=row.code, name=row.name, number=row.number or "", barcode=row.barcode, unit=row.unit,
+            tracking=Tracking(row.tracking),
+        )  # fmt: skip
+
+
+class OwnVanOut(Schema):
+    """What lies on the own van. `serials`: the pieces, of a part that has numbers."""
+
+    code: str
+    name: str
+    quantity: int
+    unit: str
+    shelf: str
+    serials: list[str]
+
+
+class KnownItemOut(Schema):
+    """An item of the price list, as something that may be charged."""
+
+    key: str
+    words: str
+    unit: str
+
+
+class AskedPartOut(Schema):
+    """A part that was asked for from a visit, and what became of it."""
+
+    code: str
+    part: str
+    quantity: int
+    needed_by: int | None
+    must: bool
+    state: str
+    answer: str
+
+    @classmethod
+    def of(cls, row: PartRequest) -> Self:
+        return cls(
+            code=row.part.code,
+            part=row.part.name,
+            quantity=row.quantity,
+            needed_by=to_moment(row.needed_by),
+            must=row.must,
+            state=row.state,
+            answer=row.answer,
+        )
+
+
 class FieldVisitOut(VisitDetailOut):
     """A visit as the phone shows it. `ahead`: what may follow, the present stand first. `known`: names of what this
     technician's phones have told of it, so that nothing is counted twice."""
@@ -121,6 +185,7 @@ class FieldVisitOut(VisitDetailOut):
     ahead: list[StandOut]
     report: ReportOut
     lately: list[LatelyOut]
+    asked: list[AskedPartOut]
     known: list[UUID]
 
 

@@ -3,13 +3,25 @@
 from datetime import date
 
 from apps.field import queries
-from apps.field.schemas import FieldDayOut, FieldRowOut, FieldVisitOut, StandOut
+from apps.field.schemas import (
+    AskedPartOut,
+    FieldDayOut,
+    FieldRowOut,
+    FieldVisitOut,
+    KnownItemOut,
+    KnownPartOut,
+    OwnVanOut,
+    StandOut,
+)
 from apps.orders import queries as orders
 from apps.orders.models import Visit
 from apps.orders.schemas import VisitDetailOut, VisitOut
+from apps.pricing import queries as pricing
 from apps.reports.lately import lines_for
 from apps.reports.queries import report
 from apps.reports.schemas import LatelyOut, ReportOut
+from apps.stock import queries as stock
+from apps.supply import queries as supply
 from core.orders import VisitState
 from foundation.actors import Actor
 
@@ -34,5 +46,31 @@ def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
     return FieldVisitOut(
         **detail.dict(), ahead=[StandOut.of(stand) for stand in stands],
         lately=[LatelyOut.of(line) for line in lines_for(visit)],
+        asked=[AskedPartOut.of(row) for row in supply.asked_for(visit.pk)],
         report=ReportOut.of(report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
     )  # fmt: skip
+
+
+def parts() -> list[KnownPartOut]:
+    """All parts that are in use, by name: found on the phone by typing or scanning."""
+    return [KnownPartOut.of(row) for row in stock.parts() if not row.retired]
+
+
+def van(actor: Actor) -> list[OwnVanOut]:
+    """What lies on the technician's own van; empty: nobody counts it."""
+    place = stock.van_of(queries.own_id(actor))
+    if place is None:
+        return []
+    pieces = stock.serials_at(place.pk)
+    return [
+        OwnVanOut(
+            code=row.part.code, name=row.part.name, quantity=row.quantity, unit=row.part.unit, shelf=row.shelf,
+            serials=pieces.get(row.part_id, []),
+        )
+        for row in stock.levels_at(place.pk)
+    ]  # fmt: skip
+
+
+def items() -> list[KnownItemOut]:
+    """What may be charged, by its wording. Prices stay at the office: what it comes to is the invoice's business."""
+    return [KnownItemOut(key=row.key, words=row.wording, unit=row.unit) for row in pricing.items()]

@@ -6,6 +6,7 @@ from typing import Literal
 
 from apps.orders.models import Visit
 from core.orders import Step
+from foundation.actors import Actor
 
 # Of a visit that is sent: nobody, when it is again what everybody was told before.
 Told = Literal["everybody", "technicians", "nobody"]
@@ -19,6 +20,7 @@ class VisitStepped:
     visit: Visit
     step: Step
     at: datetime
+    actor: Actor
     note: str
     told: tuple[int, ...] = ()
     tell_customer: str = ""

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from core.reports import Acceptance
+from core.reports import Acceptance, Sort
 
 Reader = Literal["self", "office", "customer"]
 
@@ -50,3 +50,49 @@ class Doing:
     visit_id: int
     technician_id: int
     at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
+class UsedPartFields:
+    """See apps.reports.models.UsedPart. `place_id` None and `elsewhere` empty: the technician's own van."""
+
+    id: UUID
+    code: str
+    quantity: int
+    serials: Sequence[str] = ()
+    batch: str = ""
+    place_id: int | None = None
+    elsewhere: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemovedPartFields:
+    """See apps.reports.models.RemovedPart. `code` empty: it is none of ours."""
+
+    id: UUID
+    code: str = ""
+    words: str = ""
+    quantity: int = 1
+    serial: str = ""
+    what: Literal["defective", "kept", "thrown away"]
+    because: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class TimeFields:
+    """How long somebody travelled or worked; `minutes` None: as the stamps tell it."""
+
+    technician_id: int
+    sort: Sort
+    minutes: int | None
+    reason: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChargeFields:
+    """See apps.reports.models.Charge."""
+
+    id: UUID
+    item: str = ""
+    words: str = ""
+    quantity: int = 1000

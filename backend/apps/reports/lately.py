@@ -8,8 +8,7 @@ from django.db.models import prefetch_related_objects
 from apps.orders import order_details
 from apps.orders.models import Visit
 from apps.orders.work import work_of
-from apps.reports.models import DoneTask, FormAnswer, VisitNote
-from apps.stock.queries import with_names
+from apps.reports.models import DoneTask, FormAnswer, UsedPart, VisitNote
 from core.forms import questions_from
 from core.reports import Line, PastVisit, Readings, lately
 
@@ -42,6 +41,10 @@ def _past(visits: Sequence[Visit]) -> list[PastVisit]:
     done: defaultdict[int, set[str]] = defaultdict(set)
     for visit_id, words in DoneTask.objects.filter(visit__in=ids).values_list("visit_id", "words"):
         done[visit_id].add(words)
+    used: defaultdict[int, list[str]] = defaultdict(list)
+    rows = UsedPart.objects.filter(visit__in=ids, quantity__gt=0).order_by("part__name")
+    for visit_id, count, name in rows.values_list("visit_id", "quantity", "part__name"):
+        used[visit_id].append(f"{count} {name}")
     notes = dict(VisitNote.objects.filter(visit__in=ids, reader="office").values_list("visit_id", "text"))
     return [
         PastVisit(
@@ -50,7 +53,7 @@ def _past(visits: Sequence[Visit]) -> list[PastVisit]:
             technician=visit.technician.name if visit.technician else "nobody",
             title=visit.title or visit.order.title,
             outcome=visit.outcome,
-            parts=[f"{count} {name}" for name, count in with_names(visit.takes)] if visit.takes else [],
+            parts=used[visit.pk],
             # Where nothing was ticked, nobody kept a report: that says nothing of what was left.
             left_open=[words for words in work_of(visit.order, "tasks") if words not in done[visit.pk]]
             if done[visit.pk]

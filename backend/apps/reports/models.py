@@ -3,9 +3,10 @@
 import uuid
 from typing import ClassVar
 
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
-from core.reports import Ended
+from core.reports import LONGEST_MINUTES, SORTS, Ended
 
 
 class Piece(models.Model):
@@ -104,3 +105,88 @@ class WorkAccepted(Piece):
             )
         ]
         indexes: ClassVar = [models.Index(fields=["visit", "at"], name="acceptances_of_a_visit")]
+
+
+class UsedPart(Piece):
+    """So many of a part were used; none of it (0): it was planned, and was not needed.
+
+    Its name was made on the phone. `source` is the van or depot it was taken from, None: elsewhere, in words.
+    `booking` is the name of its movements in stock; None: nothing was booked, for nobody counts there, or nothing was
+    there on the books.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    part = models.ForeignKey("stock.Part", on_delete=models.PROTECT, related_name="+")
+    quantity = models.PositiveIntegerField()
+    serials = ArrayField(models.CharField(max_length=60), default=list, blank=True)
+    batch = models.CharField(max_length=40, blank=True)
+    source = models.ForeignKey("stock.StockPlace", null=True, on_delete=models.PROTECT, related_name="+")
+    elsewhere = models.CharField(max_length=120, blank=True)
+    booking = models.UUIDField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["visit"], name="parts_of_a_visit")]
+
+
+class RemovedPart(Piece):
+    """A part that came out at a visit, and what becomes of it. `part` None: it is none of ours; `words` says what."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    part = models.ForeignKey("stock.Part", null=True, on_delete=models.PROTECT, related_name="+")
+    words = models.CharField(max_length=200, blank=True)
+    quantity = models.PositiveIntegerField(default=1)
+    serial = models.CharField(max_length=60, blank=True)
+    what = models.CharField(max_length=12, choices=[(name, name) for name in ("defective", "kept", "thrown away")])
+    because = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["visit"], name="removed_at_a_visit")]
+
+
+class SaidTime(Piece):
+    """How long somebody travelled or worked, where the stamps do not tell it. `technician` is whose time it is."""
+
+    sort = models.CharField(max_length=6, choices=[(name, name) for name in SORTS])
+    minutes = models.PositiveSmallIntegerField()
+    reason = models.CharField(max_length=200)
+    said_by = models.CharField(max_length=120)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["visit", "technician", "sort"], name="one_time_of_a_sort"),
+            models.CheckConstraint(condition=models.Q(minutes__lte=LONGEST_MINUTES), name="no_visit_of_days"),
+        ]
+
+
+class Charge(Piece):
+    """Something that is charged besides work and parts. `item` is the key of an item of the price list, empty: none.
+    `quantity` in thousandths of its unit."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    item = models.CharField(max_length=40, blank=True)
+    words = models.CharField(max_length=200)
+    quantity = models.PositiveIntegerField(default=1000)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["visit"], name="charges_of_a_visit")]
+
+
+class Mileage(Piece):
+    """How far somebody drove for a visit, by what they read off. Metres."""
+
+    metres = models.PositiveIntegerField()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["visit", "technician"], name="one_mileage_of_a_person")
+        ]
+
+
+class NothingMore(Piece):
+    """Somebody said that of parts, times or charges there is nothing more to record: what stands there is all."""
+
+    OF = ("parts", "time", "charges")
+    of = models.CharField(max_length=8, choices=[(name, name) for name in OF])
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["visit", "of"], name="nothing_more_is_said_once")]

@@ -5,6 +5,7 @@ from typing import Any, cast
 
 from apps.orders.models import Visit
 from apps.orders.work import work_of
+from apps.reports.entries import Entries, entries_of
 from apps.reports.models import DoneTask, FormAnswer, Looked, Picture, VisitNote, WorkAccepted
 from core.forms import questions_from, unanswered
 from core.reports import Facts, Standing, WorkStep, standings, steps_from
@@ -24,6 +25,7 @@ class Report:
     pictures: list[Picture]
     acceptance: WorkAccepted | None
     looked: bool
+    entries: Entries
 
     @property
     def photos(self) -> list[Picture]:
@@ -46,6 +48,8 @@ class Report:
             questions_open=tuple(question.label for question in must), answered=len(values),
             photos=len(self.photos),
             looked=self.looked, noted=bool(self.notes), accepted=self.acceptance is not None,
+            parts_open=self.entries.parts_open, parts_said=self.entries.parts_said,
+            times_said=self.entries.times_said, charges_said=self.entries.charges_said,
         )  # fmt: skip
 
 
@@ -74,6 +78,7 @@ def report(visit: Visit, *, reader: int | None) -> Report:
         pictures=list(pictures),
         acceptance=accepted,
         looked=looked.exists(),
+        entries=entries_of(visit),
     )
 
 

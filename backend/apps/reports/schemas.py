@@ -5,9 +5,11 @@ from uuid import UUID
 
 from ninja import Schema
 
-from apps.reports.models import Picture, VisitNote, WorkAccepted
+from apps.reports.entries import Entries, Goer
+from apps.reports.models import Charge, Mileage, Picture, RemovedPart, SaidTime, UsedPart, VisitNote, WorkAccepted
 from apps.reports.queries import Report
 from core.reports import Line, Standing
+from core.stock import Tracking
 
 
 class TaskOut(Schema):
@@ -80,6 +82,172 @@ class AcceptanceOut(Schema):
         )  # fmt: skip
 
 
+class PlannedPartOut(Schema):
+    """A part that the visit was to take."""
+
+    code: str
+    name: str
+    quantity: int
+    unit: str
+    tracking: Tracking
+
+
+class UsedPartOut(Schema):
+    """`quantity` 0: it was planned and not needed. `source`: from where, in words. `booked`: stock knows of it."""
+
+    id: UUID
+    code: str
+    name: str
+    quantity: int
+    unit: str
+    serials: list[str]
+    batch: str
+    place_id: int | None
+    source: str
+    elsewhere: str
+    booked: bool
+    at: int
+    by: str
+
+    @classmethod
+    def of(cls, row: UsedPart) -> Self:
+        return cls(
+            id=row.pk, code=row.part.code, name=row.part.name, quantity=row.quantity, unit=row.part.unit,
+            serials=row.serials, batch=row.batch, place_id=row.source_id,
+            source=row.elsewhere or (row.source.name if row.source else ""), elsewhere=row.elsewhere,
+            booked=row.booking is not None, at=int(row.at.timestamp()), by=row.technician.name,
+        )  # fmt: skip
+
+
+class RemovedPartOut(Schema):
+    """What came out, and what becomes of it."""
+
+    id: UUID
+    code: str
+    name: str
+    quantity: int
+    serial: str
+    what: str
+    because: str
+    at: int
+    by: str
+
+    @classmethod
+    def of(cls, row: RemovedPart) -> Self:
+        return cls(
+            id=row.pk, code=row.part.code if row.part else "", name=row.part.name if row.part else row.words,
+            quantity=row.quantity, serial=row.serial, what=row.what, because=row.because,
+            at=int(row.at.timestamp()), by=row.technician.name,
+        )  # fmt: skip
+
+
+class HeldOut(Schema):
+    """A stretch in which the visit was on hold; `until` null: it still is."""
+
+    since: int
+    until: int | None
+
+
+class PresenceOut(Schema):
+    """When somebody of the crew set out, came and left, as stamped; `held`: while the visit was on hold."""
+
+    technician_id: int
+    name: str
+    departed: int | None
+    arrived: int | None
+    finished: int | None
+    held: list[HeldOut]
+
+    @classmethod
+    def of(cls, row: Goer) -> Self:
+        stamps = row.presence
+        return cls(
+            technician_id=row.technician_id, name=row.name, departed=stamps.departed, arrived=stamps.arrived,
+            finished=stamps.finished, held=[HeldOut(since=since, until=until) for since, until in stamps.held],
+        )  # fmt: skip
+
+
+class SaidTimeOut(Schema):
+    """A time that the stamps do not tell; `by` said so."""
+
+    technician_id: int
+    sort: str
+    minutes: int
+    reason: str
+    at: int
+    by: str
+
+    @classmethod
+    def of(cls, row: SaidTime) -> Self:
+        return cls(
+            technician_id=row.technician_id, sort=row.sort, minutes=row.minutes, reason=row.reason,
+            at=int(row.at.timestamp()), by=row.said_by,
+        )  # fmt: skip
+
+
+class ChargeOut(Schema):
+    """`quantity` in thousandths."""
+
+    id: UUID
+    item: str
+    words: str
+    quantity: int
+    at: int
+    by: str
+
+    @classmethod
+    def of(cls, row: Charge) -> Self:
+        return cls(
+            id=row.pk,
+            item=row.item,
+            words=row.words,
+            quantity=row.quantity,
+            at=int(row.at.timestamp()),
+            by=row.technician.name,
+        )
+
+
+class MileageOut(Schema):
+    metres: int
+    at: int
+    by: str
+
+    @classmethod
+    def of(cls, row: Mileage) -> Self:
+        return cls(metres=row.metres, at=int(row.at.timestamp()), by=row.technician.name)
+
+
+class VisitEntriesOut(Schema):
+    """What a visit took: parts, times, charges. `nothing_more`: of which somebody said that this is all."""
+
+    planned: list[PlannedPartOut]
+    used: list[UsedPartOut]
+    removed: list[RemovedPartOut]
+    presences: list[PresenceOut]
+    times: list[SaidTimeOut]
+    charges: list[ChargeOut]
+    mileages: list[MileageOut]
+    nothing_more: list[str]
+
+    @classmethod
+    def of(cls, found: Entries) -> Self:
+        return cls(
+            planned=[
+                PlannedPartOut(
+                    code=part.code, name=part.name, quantity=quantity, unit=part.unit, tracking=Tracking(part.tracking)
+                )
+                for part, quantity in found.planned
+            ],
+            used=[UsedPartOut.of(row) for row in found.used],
+            removed=[RemovedPartOut.of(row) for row in found.removed],
+            presences=[PresenceOut.of(row) for row in found.goers],
+            times=[SaidTimeOut.of(row) for row in found.times],
+            charges=[ChargeOut.of(row) for row in found.charges],
+            mileages=[MileageOut.of(row) for row in found.mileages],
+            nothing_more=found.nothing_more,
+        )  # fmt: skip
+
+
 class WorkStepOut(Schema):
     kind: str
     must: bool
@@ -127,6 +295,7 @@ class ReportOut(Schema):
     pictures: list[VisitPictureOut]
     acceptance: AcceptanceOut | None
     looked: bool
+    entries: VisitEntriesOut
 
     @classmethod
     def of(cls, found: Report) -> Self:
@@ -145,7 +314,7 @@ class ReportOut(Schema):
             notes=[VisitNoteOut.of(row) for row in found.notes],
             pictures=[VisitPictureOut.of(row) for row in found.pictures],
             acceptance=AcceptanceOut.of(found.acceptance) if found.acceptance else None,
-            looked=found.looked,
+            looked=found.looked, entries=VisitEntriesOut.of(found.entries),
         )  # fmt: skip
 
 

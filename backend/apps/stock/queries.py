@@ -1,6 +1,7 @@
 """Reading what lies where."""
 
 import re
+from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from uuid import UUID
@@ -40,10 +41,24 @@ def van_place(technician: Technician) -> StockPlace | None:
     return StockPlace.objects.select_related(*OWNERS).filter(kind=PlaceKind.VAN, **of).first()
 
 
+def van_of(technician_id: int) -> StockPlace | None:
+    """The van that somebody drives, by their id."""
+    return van_place(Technician.objects.get(pk=technician_id))
+
+
 def van(technician: Technician) -> list[Level]:
     """What lies on a technician's van, by part; empty: nobody counts it."""
     place = van_place(technician)
     return [] if place is None else levels_at(place.pk)
+
+
+def serials_at(place_id: int) -> dict[int, list[str]]:
+    """The pieces with numbers that lie at a place, by id of the part."""
+    found: defaultdict[int, list[str]] = defaultdict(list)
+    rows = Piece.objects.filter(place=place_id).order_by("part_id", "serial")
+    for part_id, serial in rows.values_list("part_id", "serial"):
+        found[part_id].append(serial)
+    return found
 
 
 def levels_at(place_id: int) -> list[Level]:
@@ -109,6 +124,12 @@ def part(code: str) -> Part:
     if found is None:
         raise NotFound("There is no such part (any more).", code="no_part")
     return found
+
+
+def part_now(code: str) -> Part:
+    """The part of a code, or what it was merged into since somebody took that code along; see `part`."""
+    into = Part.objects.filter(code=code).values_list("merged_into", flat=True).first()
+    return part(into or code)
 
 
 def part_called(name: str) -> Part | None:

@@ -220,13 +220,7 @@ def near(request: HttpRequest, request_id: Key) -> list[shapes.HolderOut]:
     site = row.visit.order.site if row.visit else None
     where = Place(site.lon, site.lat) if site else Place(depot.lon, depot.lat)
     found = queries.who_has(row.part, near=where, now=clock.now(), substitutes=row.substitute_allowed)
-    return [
-        shapes.HolderOut(
-            place_id=one.place.pk, place=one.place.name, technician=one.technician, free=one.free,
-            seconds=one.seconds, substitute=one.substitute,
-        )
-        for one in found
-    ]  # fmt: skip
+    return [shapes.HolderOut.of(one) for one in found]
 
 
 @router.post("/part-requests/{int:request_id}/promise", response={204: None}, auth=Needs(Action.MOVE_STOCK))

@@ -197,6 +197,12 @@ def part_requests(*, ended: bool = False, limit: int = 200) -> list[PartRequest]
     )
 
 
+def asked_for(visit_id: int) -> list[PartRequest]:
+    """What was asked for from a visit, in the order of asking."""
+    rows = PartRequest.objects.filter(visit=visit_id).select_related("part")
+    return list(rows.order_by("asked_at", "id"))
+
+
 def part_request(request_id: int) -> PartRequest:
     """
     Raises

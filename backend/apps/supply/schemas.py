@@ -10,6 +10,7 @@ from apps.stock.models import Level
 from apps.supply.inputs import Asked, CameOut, LoanFields, Picked, Settled
 from apps.supply.levels import Coming, Figures, PartRow
 from apps.supply.models import Claim, Loan, PartRequest
+from apps.supply.queries import Holder
 from apps.supply.tonight import OnVan, VanOfDay
 from core.stock import MOST, PlaceKind, Tracking
 from core.supply import Way, WayKind
@@ -432,6 +433,17 @@ class HolderOut(Answer):
     free: int
     seconds: int | None
     substitute: str
+
+    @classmethod
+    def of(cls, row: Holder) -> Self:
+        return cls(
+            place_id=row.place.pk,
+            place=row.place.name,
+            technician=row.technician,
+            free=row.free,
+            seconds=row.seconds,
+            substitute=row.substitute,
+        )
 
 
 class ClaimOut(Answer):

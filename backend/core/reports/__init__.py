@@ -14,21 +14,27 @@ from core.reports.steps import (
     standings,
     steps_from,
 )
+from core.reports.times import LONGEST_MINUTES, SORTS, Presence, Sort, minutes_of
 
 __all__ = [
     "DEFAULT",
     "KINDS",
+    "LONGEST_MINUTES",
+    "SORTS",
     "WAY",
     "Acceptance",
     "Ended",
     "Facts",
     "Line",
     "PastVisit",
+    "Presence",
     "Readings",
+    "Sort",
     "Standing",
     "WorkStep",
     "in_the_way",
     "lately",
+    "minutes_of",
     "next_of",
     "standings",
     "steps_from",

@@ -16,6 +16,9 @@ KINDS: Mapping[str, str] = {
     "form": "Form",
     "tasks": "Tasks",
     "photos": "Photos",
+    "parts": "Parts",
+    "time": "Time",
+    "charges": "Charges and kilometres",
     "notes": "Notes",
     "acceptance": "Customer's acceptance",
     "finish": "Finish",
@@ -52,8 +55,10 @@ class Facts:
     tasks_open : those that are not done, by their words.
     questions_open : those that must be answered and are not, by their words.
     answered, photos : how many.
+    parts_open : planned parts of which nobody said whether they were used, by their names.
     looked, noted, accepted : what there is to know was looked at; something was noted; the customer signed, refused, or
         was not there.
+    parts_said, times_said, charges_said : something is recorded of them, or somebody said that there is nothing (more).
     """
 
     state: str
@@ -63,9 +68,13 @@ class Facts:
     questions_open: Sequence[str] = ()
     answered: int = 0
     photos: int = 0
+    parts_open: Sequence[str] = ()
     looked: bool = False
     noted: bool = False
     accepted: bool = False
+    parts_said: bool = False
+    times_said: bool = False
+    charges_said: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -130,11 +139,16 @@ def _missing(kind: str, facts: Facts) -> tuple[str, ...]:
         return tuple(facts.tasks_open)
     if kind == "form":
         return tuple(facts.questions_open) or (() if facts.answered else ("Nothing is answered",))
+    if kind == "parts" and facts.parts_open:
+        return tuple(facts.parts_open)
     lacking = {
         "know": (facts.looked, "Not looked at"),
         "photos": (facts.photos > 0, "No photo"),
         "notes": (facts.noted, "Nothing is noted"),
         "acceptance": (facts.accepted, "Nobody has signed"),
+        "parts": (facts.parts_said, "Nothing is said of parts"),
+        "time": (facts.times_said, "Nobody has looked at the times"),
+        "charges": (facts.charges_said, "Nothing is said of charges"),
     }
     done, words = lacking[kind]
     return () if done else (words,)

@@ -26,6 +26,7 @@ const visit = (known: string[] = []) =>
     ahead: AHEAD,
     actions: AHEAD[0]!.actions,
     known: [],
+    asked: [],
     report: emptyReport(),
     events: known.map((key) => ({ key, step: 'accept', at: 1, by: 'Ines Falk', note: '' })),
   }) as unknown as OwnVisit;

@@ -25,9 +25,17 @@ function reduced({
   pictures,
   acceptance: said,
   looked,
+  entries,
 }: Report): Record<string, unknown> {
   const since = (at: number | null) => (at === null ? null : at - BEGINS);
   return {
+    used: byFirst(
+      entries.used.map(({ id, name, quantity, elsewhere, at }) => [id, name, quantity, elsewhere, since(at)]),
+    ),
+    removed: entries.removed.map(({ id, name, what, because, at }) => [id, name, what, because, since(at)]),
+    charges: entries.charges.map(({ id, words, quantity, at }) => [id, words, quantity, since(at)]),
+    mileages: entries.mileages.map(({ metres, at }) => [metres, since(at)]),
+    nothing_more: entries.nothing_more,
     tasks: tasks.map(({ words, at }) => [words, since(at)]),
     answers: byFirst(answers.map(({ key, value, at }) => [key, value, since(at)])),
     notes: byFirst(notes.map(({ reader, text, at }) => [reader, text, since(at)])),

@@ -2,7 +2,32 @@
 
 import type { Report } from '@/features/field/sync/report';
 
-const USUAL = ['know', 'depart', 'arrive', 'form', 'tasks', 'photos', 'notes', 'acceptance', 'finish'];
+const USUAL = [
+  'know',
+  'depart',
+  'arrive',
+  'form',
+  'tasks',
+  'photos',
+  'parts',
+  'time',
+  'charges',
+  'notes',
+  'acceptance',
+  'finish',
+];
+
+export const noEntries = (more: Partial<Report['entries']> = {}): Report['entries'] => ({
+  planned: [],
+  used: [],
+  removed: [],
+  presences: [],
+  times: [],
+  charges: [],
+  mileages: [],
+  nothing_more: [],
+  ...more,
+});
 
 export const emptyReport = (more: Partial<Report> = {}): Report => ({
   visit_id: 7,
@@ -18,6 +43,7 @@ export const emptyReport = (more: Partial<Report> = {}): Report => ({
   pictures: [],
   acceptance: null,
   looked: true,
+  entries: noEntries(),
   ...more,
 });
 

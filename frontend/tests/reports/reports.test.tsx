@@ -158,13 +158,17 @@ describe('composing the steps of the work', () => {
     let now: SchemaWorkStepIn[] = [];
     const { user } = await draw(<Editor onSteps={(next) => (now = next)} />);
     await user.click(await screen.findByRole('checkbox', { name: 'Tasks has to be done' }));
-    expect(kinds(now)).toBe('know depart! arrive! form tasks! photos notes acceptance finish!');
+    expect(kinds(now)).toBe(
+      'know depart! arrive! form tasks! photos parts time charges notes acceptance finish!',
+    );
     await user.click(screen.getByRole('button', { name: 'Tasks earlier' }));
     await user.click(screen.getByRole('button', { name: 'Without Form' }));
     await user.click(screen.getByRole('button', { name: 'Photos later' }));
-    expect(kinds(now)).toBe('know depart! arrive! tasks! notes photos acceptance finish!');
+    expect(kinds(now)).toBe('know depart! arrive! tasks! parts photos time charges notes acceptance finish!');
     await user.selectOptions(screen.getByLabelText('Add a step'), 'Form');
-    expect(kinds(now)).toBe('know depart! arrive! tasks! notes photos acceptance form finish!');
+    expect(kinds(now)).toBe(
+      'know depart! arrive! tasks! parts photos time charges notes acceptance form finish!',
+    );
     await user.click(screen.getByRole('button', { name: 'Take the usual steps' }));
     expect(now).toEqual([]);
   });

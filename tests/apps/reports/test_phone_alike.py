@@ -23,8 +23,17 @@ def reduced(report):
     def since(moment):
         return None if moment is None else moment - BEGINS
 
-    said = report["acceptance"]
+    said, took = report["acceptance"], report["entries"]
     return {
+        "used": sorted(
+            [row["id"], row["name"], row["quantity"], row["elsewhere"], since(row["at"])] for row in took["used"]
+        ),
+        "removed": [
+            [row["id"], row["name"], row["what"], row["because"], since(row["at"])] for row in took["removed"]
+        ],
+        "charges": [[row["id"], row["words"], row["quantity"], since(row["at"])] for row in took["charges"]],
+        "mileages": [[row["metres"], since(row["at"])] for row in took["mileages"]],
+        "nothing_more": took["nothing_more"],
         "tasks": [[row["words"], since(row["at"])] for row in report["tasks"]],
         "answers": sorted([row["key"], row["value"], since(row["at"])] for row in report["answers"]),
         "notes": sorted([row["reader"], row["text"], since(row["at"])] for row in report["notes"]),

@@ -9,11 +9,11 @@ from uuid import UUID
 
 from django.db import transaction
 
+from apps.field.bodies import Shapeless
 from apps.field.commands.phones import locked_phone
 from apps.field.doing import do
 from apps.field.inputs import SentDeed
 from apps.field.models import FieldDeed, Phone
-from apps.field.reporting import Shapeless
 from apps.orders.models import Visit
 from core.field import Choice, Outcome
 from core.roles import Action

@@ -12,7 +12,6 @@ from apps.orders.events import Told, VisitStepped
 from apps.orders.inputs import Deed, Placement
 from apps.orders.models import Visit
 from apps.people.reach import check_technicians
-from apps.stock import commands as stock
 from core.orders import Step, Transition, VisitState, transition
 from core.roles import Action
 from foundation import audit, events, live
@@ -115,12 +114,6 @@ def take_step(
     visit.save()
     follow(visit.order_id)
     note_of_lead(visit, step, at)
-    if step is Step.FINISH and visit.takes and visit.technician_id is not None:
-        used = stock.Used(
-            visit_id=visit.pk, technician_id=visit.technician_id, parts=visit.takes, site_id=visit.order.site_id,
-            asset_id=visit.order.asset_id,
-        )  # fmt: skip
-        stock.take(actor=actor, now=now, used=used, at=at)
     record(actor, now, visit, step, at=at, note=note, deed=deed, before=before, technician_id=before["technician_id"])
     audit.record(
         actor=actor, now=now, action=step, entity="visit", entity_id=visit.pk, version=visit.version,
@@ -128,8 +121,8 @@ def take_step(
     )  # fmt: skip
     events.publish(
         VisitStepped(
-            visit=visit, step=step, at=now, note=note.strip(), told=lost, tell_customer=tell_customer.strip(),
-            tells=tells,
+            visit=visit, step=step, at=now, actor=actor, note=note.strip(), told=lost,
+            tell_customer=tell_customer.strip(), tells=tells,
         )
     )  # fmt: skip
     live.announce("visit", ids=[visit.pk], technicians=[*technicians, *who_goes(visit)])

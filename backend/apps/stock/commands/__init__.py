@@ -28,11 +28,12 @@ from apps.stock.commands.places import (
 from apps.stock.commands.suppliers import put_supplier
 from apps.stock.commands.tracking import lying
 from apps.stock.commands.transfers import Planned, complete_transfers, drop_transfer, plan_transfer
-from apps.stock.commands.using import Used, take
+from apps.stock.commands.using import Used, UsedLine, give_back, take, use
 
 __all__ = [
     "Planned",
     "Used",
+    "UsedLine",
     "begin_count",
     "below_zero",
     "book_by_hand",
@@ -48,6 +49,7 @@ __all__ = [
     "enter_found",
     "explain",
     "finish_count",
+    "give_back",
     "lying",
     "merge_parts",
     "move",
@@ -67,4 +69,5 @@ __all__ = [
     "set_level",
     "set_photo",
     "take",
+    "use",
 ]

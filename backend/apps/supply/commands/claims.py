@@ -14,7 +14,7 @@ from apps.supply.models import Claim
 from core.roles import Action
 from core.stock import Move, MoveReason, PlaceKind
 from foundation import audit, live
-from foundation.actors import Actor, require
+from foundation.actors import Actor, may, require
 from foundation.errors import Conflict, NotFound, Rejected
 
 # What becomes of a part that came out.
@@ -32,8 +32,9 @@ def take_back(*, actor: Actor, now: datetime, out: CameOut) -> Claim | None:
     Conflict
         When it does not lie there.
     """
-    require(actor, Action.MOVE_STOCK)
-    part = stock_queries.part(out.code)
+    if not may(actor, Action.MOVE_STOCK):
+        require(actor, Action.WORK_IN_FIELD)
+    part = stock_queries.part_now(out.code)
     if not out.because.strip():
         raise Rejected("Say why it comes back.", field="because")
     source, target, reason = _way(out)

@@ -1857,6 +1857,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/field/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Items
+         * @description What may be charged.
+         */
+        get: operations["apps_field_api_known_items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known Parts
+         * @description All parts that are in use.
+         */
+        get: operations["apps_field_api_known_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/parts/{code}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who Has
+         * @description Who has a part free at the moment, the nearest to a visit first.
+         */
+        get: operations["apps_field_api_who_has"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/phones": {
         parameters: {
             query?: never;
@@ -2020,6 +2080,26 @@ export interface paths {
          * @description Freeze it, to be read and signed on the screen that is turned to the customer.
          */
         post: operations["apps_quotes_field_api_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/van": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Van
+         * @description What lies on the technician's own van.
+         */
+        get: operations["apps_field_api_own_van"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7942,6 +8022,26 @@ export interface components {
              */
             words: string;
         };
+        /**
+         * AskedPartOut
+         * @description A part that was asked for from a visit, and what became of it.
+         */
+        AskedPartOut: {
+            /** Answer */
+            answer: string;
+            /** Code */
+            code: string;
+            /** Must */
+            must: boolean;
+            /** Needed By */
+            needed_by: number | null;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** State */
+            state: string;
+        };
         /** AssetChangeIn */
         AssetChangeIn: {
             /** Extra */
@@ -8826,6 +8926,27 @@ export interface components {
             redo: components["schemas"]["ChangeOut"][];
             /** Undo */
             undo: components["schemas"]["ChangeOut"][];
+        };
+        /**
+         * ChargeOut
+         * @description `quantity` in thousandths.
+         */
+        ChargeOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Item */
+            item: string;
+            /** Quantity */
+            quantity: number;
+            /** Words */
+            words: string;
         };
         /**
          * ChargingIn
@@ -10516,6 +10637,8 @@ export interface components {
             ahead: components["schemas"]["StandOut"][];
             /** Area */
             area: string | null;
+            /** Asked */
+            asked: components["schemas"]["AskedPartOut"][];
             /** Asset */
             asset: string | null;
             /** Assignments */
@@ -11011,6 +11134,16 @@ export interface components {
             worker: number | null;
         };
         /**
+         * HeldOut
+         * @description A stretch in which the visit was on hold; `until` null: it still is.
+         */
+        HeldOut: {
+            /** Since */
+            since: number;
+            /** Until */
+            until: number | null;
+        };
+        /**
          * HelpIn
          * @description `because` is what the other reads.
          */
@@ -11503,6 +11636,35 @@ export interface components {
              * Format: uuid
              */
             phone: string;
+        };
+        /**
+         * KnownItemOut
+         * @description An item of the price list, as something that may be charged.
+         */
+        KnownItemOut: {
+            /** Key */
+            key: string;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * KnownPartOut
+         * @description A part of the catalogue, as it is found on the phone: by its name, number, or what its label says.
+         */
+        KnownPartOut: {
+            /** Barcode */
+            barcode: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            tracking: components["schemas"]["Tracking"];
+            /** Unit */
+            unit: string;
         };
         /**
          * Lamp
@@ -12089,6 +12251,15 @@ export interface components {
             visit_id: number | null;
             /** Written At */
             written_at: number;
+        };
+        /** MileageOut */
+        MileageOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Metres */
+            metres: number;
         };
         /**
          * MoveIn
@@ -13231,6 +13402,24 @@ export interface components {
             version: number;
         };
         /**
+         * OwnVanOut
+         * @description What lies on the own van. `serials`: the pieces, of a part that has numbers.
+         */
+        OwnVanOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials: string[];
+            /** Shelf */
+            shelf: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * PartIn
          * @description A further visit of the job type.
          */
@@ -13753,6 +13942,21 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * PlannedPartOut
+         * @description A part that the visit was to take.
+         */
+        PlannedPartOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            tracking: components["schemas"]["Tracking"];
+            /** Unit */
+            unit: string;
+        };
         /** PlannedRowOut */
         PlannedRowOut: {
             /** Accepted */
@@ -13818,6 +14022,24 @@ export interface components {
             limits: components["schemas"]["LimitRuleOut"][];
             /** Playbooks */
             playbooks: components["schemas"]["PlaybookOut"][];
+        };
+        /**
+         * PresenceOut
+         * @description When somebody of the crew set out, came and left, as stamped; `held`: while the visit was on hold.
+         */
+        PresenceOut: {
+            /** Arrived */
+            arrived: number | null;
+            /** Departed */
+            departed: number | null;
+            /** Finished */
+            finished: number | null;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Name */
+            name: string;
+            /** Technician Id */
+            technician_id: number;
         };
         /**
          * PresentedOut
@@ -14957,6 +15179,33 @@ export interface components {
             version: number;
         };
         /**
+         * RemovedPartOut
+         * @description What came out, and what becomes of it.
+         */
+        RemovedPartOut: {
+            /** At */
+            at: number;
+            /** Because */
+            because: string;
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            /** Serial */
+            serial: string;
+            /** What */
+            what: string;
+        };
+        /**
          * ReportOut
          * @description The report of a visit. `steps` as its job type composes them, `standings` how they stand.
          */
@@ -14964,6 +15213,7 @@ export interface components {
             acceptance: components["schemas"]["AcceptanceOut"] | null;
             /** Answers */
             answers: components["schemas"]["GivenOut"][];
+            entries: components["schemas"]["VisitEntriesOut"];
             /** Looked */
             looked: boolean;
             /** Notes */
@@ -15457,6 +15707,24 @@ export interface components {
             name: string;
             /** Text */
             text: string;
+        };
+        /**
+         * SaidTimeOut
+         * @description A time that the stamps do not tell; `by` said so.
+         */
+        SaidTimeOut: {
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Minutes */
+            minutes: number;
+            /** Reason */
+            reason: string;
+            /** Sort */
+            sort: string;
+            /** Technician Id */
+            technician_id: number;
         };
         /**
          * ScannedOut
@@ -17220,6 +17488,41 @@ export interface components {
             what: string;
         };
         /**
+         * UsedPartOut
+         * @description `quantity` 0: it was planned and not needed. `source`: from where, in words. `booked`: stock knows of it.
+         */
+        UsedPartOut: {
+            /** At */
+            at: number;
+            /** Batch */
+            batch: string;
+            /** Booked */
+            booked: boolean;
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /** Elsewhere */
+            elsewhere: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Place Id */
+            place_id: number | null;
+            /** Quantity */
+            quantity: number;
+            /** Serials */
+            serials: string[];
+            /** Source */
+            source: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * VanOfDayOut
          * @description Somebody's van on a day. Not `counted`: nobody counts it, and it is trusted. `depot`: where parts are picked
          *     before the shift; empty: nowhere.
@@ -17487,6 +17790,28 @@ export interface components {
             version: number;
             /** Worth */
             worth: number | null;
+        };
+        /**
+         * VisitEntriesOut
+         * @description What a visit took: parts, times, charges. `nothing_more`: of which somebody said that this is all.
+         */
+        VisitEntriesOut: {
+            /** Charges */
+            charges: components["schemas"]["ChargeOut"][];
+            /** Mileages */
+            mileages: components["schemas"]["MileageOut"][];
+            /** Nothing More */
+            nothing_more: string[];
+            /** Planned */
+            planned: components["schemas"]["PlannedPartOut"][];
+            /** Presences */
+            presences: components["schemas"]["PresenceOut"][];
+            /** Removed */
+            removed: components["schemas"]["RemovedPartOut"][];
+            /** Times */
+            times: components["schemas"]["SaidTimeOut"][];
+            /** Used */
+            used: components["schemas"]["UsedPartOut"][];
         };
         /**
          * VisitEventOut
@@ -18019,6 +18344,7 @@ export type SchemaAreaOut = components['schemas']['AreaOut'];
 export type SchemaAreaOutlookOut = components['schemas']['AreaOutlookOut'];
 export type SchemaAskIn = components['schemas']['AskIn'];
 export type SchemaAskPartIn = components['schemas']['AskPartIn'];
+export type SchemaAskedPartOut = components['schemas']['AskedPartOut'];
 export type SchemaAssetChangeIn = components['schemas']['AssetChangeIn'];
 export type SchemaAssetIn = components['schemas']['AssetIn'];
 export type SchemaAssetOut = components['schemas']['AssetOut'];
@@ -18061,6 +18387,7 @@ export type SchemaCertificatesIn = components['schemas']['CertificatesIn'];
 export type SchemaChangeOut = components['schemas']['ChangeOut'];
 export type SchemaChangeProposedOut = components['schemas']['ChangeProposedOut'];
 export type SchemaChangesOut = components['schemas']['ChangesOut'];
+export type SchemaChargeOut = components['schemas']['ChargeOut'];
 export type SchemaChargingIn = components['schemas']['ChargingIn'];
 export type SchemaChargingOut = components['schemas']['ChargingOut'];
 export type SchemaChoice = components['schemas']['Choice'];
@@ -18168,6 +18495,7 @@ export type SchemaGivenOut = components['schemas']['GivenOut'];
 export type SchemaGivesWayOut = components['schemas']['GivesWayOut'];
 export type SchemaHandOverIn = components['schemas']['HandOverIn'];
 export type SchemaHealth = components['schemas']['Health'];
+export type SchemaHeldOut = components['schemas']['HeldOut'];
 export type SchemaHelpIn = components['schemas']['HelpIn'];
 export type SchemaHistoryOut = components['schemas']['HistoryOut'];
 export type SchemaHitOut = components['schemas']['HitOut'];
@@ -18193,6 +18521,8 @@ export type SchemaKeyNameOut = components['schemas']['KeyNameOut'];
 export type SchemaKeyNameUseOut = components['schemas']['KeyNameUseOut'];
 export type SchemaKind = components['schemas']['Kind'];
 export type SchemaKnownIn = components['schemas']['KnownIn'];
+export type SchemaKnownItemOut = components['schemas']['KnownItemOut'];
+export type SchemaKnownPartOut = components['schemas']['KnownPartOut'];
 export type SchemaLamp = components['schemas']['Lamp'];
 export type SchemaLaneDayOut = components['schemas']['LaneDayOut'];
 export type SchemaLaneHeadOut = components['schemas']['LaneHeadOut'];
@@ -18232,6 +18562,7 @@ export type SchemaMergeIn = components['schemas']['MergeIn'];
 export type SchemaMergeInto = components['schemas']['MergeInto'];
 export type SchemaMergeOut = components['schemas']['MergeOut'];
 export type SchemaMessageOut = components['schemas']['MessageOut'];
+export type SchemaMileageOut = components['schemas']['MileageOut'];
 export type SchemaMoveIn = components['schemas']['MoveIn'];
 export type SchemaMoveOut = components['schemas']['MoveOut'];
 export type SchemaMoveReason = components['schemas']['MoveReason'];
@@ -18281,6 +18612,7 @@ export type SchemaOwnReminderIn = components['schemas']['OwnReminderIn'];
 export type SchemaOwnRoleChangeIn = components['schemas']['OwnRoleChangeIn'];
 export type SchemaOwnRoleIn = components['schemas']['OwnRoleIn'];
 export type SchemaOwnRoleOut = components['schemas']['OwnRoleOut'];
+export type SchemaOwnVanOut = components['schemas']['OwnVanOut'];
 export type SchemaPartIn = components['schemas']['PartIn'];
 export type SchemaPartLineOut = components['schemas']['PartLineOut'];
 export type SchemaPartListOut = components['schemas']['PartListOut'];
@@ -18310,11 +18642,13 @@ export type SchemaPlaceOut = components['schemas']['PlaceOut'];
 export type SchemaPlacedOut = components['schemas']['PlacedOut'];
 export type SchemaPlacingOut = components['schemas']['PlacingOut'];
 export type SchemaPlannedOut = components['schemas']['PlannedOut'];
+export type SchemaPlannedPartOut = components['schemas']['PlannedPartOut'];
 export type SchemaPlannedRowOut = components['schemas']['PlannedRowOut'];
 export type SchemaPlaybookChangeIn = components['schemas']['PlaybookChangeIn'];
 export type SchemaPlaybookIn = components['schemas']['PlaybookIn'];
 export type SchemaPlaybookOut = components['schemas']['PlaybookOut'];
 export type SchemaPlaybooksOut = components['schemas']['PlaybooksOut'];
+export type SchemaPresenceOut = components['schemas']['PresenceOut'];
 export type SchemaPresentedOut = components['schemas']['PresentedOut'];
 export type SchemaPressingOut = components['schemas']['PressingOut'];
 export type SchemaPreviewOut = components['schemas']['PreviewOut'];
@@ -18374,6 +18708,7 @@ export type SchemaRemedyOut = components['schemas']['RemedyOut'];
 export type SchemaReminderChangeIn = components['schemas']['ReminderChangeIn'];
 export type SchemaReminderIn = components['schemas']['ReminderIn'];
 export type SchemaReminderOut = components['schemas']['ReminderOut'];
+export type SchemaRemovedPartOut = components['schemas']['RemovedPartOut'];
 export type SchemaReportOut = components['schemas']['ReportOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
@@ -18393,6 +18728,7 @@ export type SchemaRunningOutOut = components['schemas']['RunningOutOut'];
 export type SchemaRunsOut = components['schemas']['RunsOut'];
 export type SchemaSaidOfOut = components['schemas']['SaidOfOut'];
 export type SchemaSaidOut = components['schemas']['SaidOut'];
+export type SchemaSaidTimeOut = components['schemas']['SaidTimeOut'];
 export type SchemaScannedOut = components['schemas']['ScannedOut'];
 export type SchemaSeatOut = components['schemas']['SeatOut'];
 export type SchemaSeenIn = components['schemas']['SeenIn'];
@@ -18489,6 +18825,7 @@ export type SchemaUnservedOut = components['schemas']['UnservedOut'];
 export type SchemaUploadedOut = components['schemas']['UploadedOut'];
 export type SchemaUrgentOut = components['schemas']['UrgentOut'];
 export type SchemaUseOut = components['schemas']['UseOut'];
+export type SchemaUsedPartOut = components['schemas']['UsedPartOut'];
 export type SchemaVanOfDayOut = components['schemas']['VanOfDayOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
 export type SchemaVehicleIn = components['schemas']['VehicleIn'];
@@ -18499,6 +18836,7 @@ export type SchemaViewIn = components['schemas']['ViewIn'];
 export type SchemaViewOut = components['schemas']['ViewOut'];
 export type SchemaVisitAddIn = components['schemas']['VisitAddIn'];
 export type SchemaVisitDetailOut = components['schemas']['VisitDetailOut'];
+export type SchemaVisitEntriesOut = components['schemas']['VisitEntriesOut'];
 export type SchemaVisitEventOut = components['schemas']['VisitEventOut'];
 export type SchemaVisitFieldsIn = components['schemas']['VisitFieldsIn'];
 export type SchemaVisitNoteOut = components['schemas']['VisitNoteOut'];
@@ -22985,6 +23323,124 @@ export interface operations {
             };
         };
     };
+    apps_field_api_known_items: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownItemOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_known_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownPartOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_who_has: {
+        parameters: {
+            query: {
+                visit_id: number;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolderOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_field_api_register_phone: {
         parameters: {
             query?: never;
@@ -23404,6 +23860,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_own_van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnVanOut"][];
                 };
             };
             /** @description Not done; see Problem. */

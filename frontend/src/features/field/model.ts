@@ -68,5 +68,15 @@ const REPORT_WORDS: { [K in ReportKind]: (body: Bodies[K]) => string } = {
   note: ({ reader, text }) => `note for ${reader === 'self' ? 'yourself' : `the ${reader}`}: ${text}`,
   picture: ({ kind }) => `took a ${kind}`,
   'picture out': () => 'left a photo out',
+  part: ({ quantity, name }) => (quantity > 0 ? `used ${quantity} × ${name}` : `did not need ${name}`),
+  'part out': () => 'took a part off what was used',
+  'removed part': ({ words, what }) => `took out: ${words || 'a part'}, ${what}`,
+  'part asked': ({ quantity, name }) => `asked for ${quantity} × ${name}`,
+  time: ({ sort, minutes }) =>
+    minutes === null ? `let the stamps tell the ${sort}` : `said ${minutes} min of ${sort}`,
+  charge: ({ words, quantity }) => `charged ${quantity / 1000} × ${words}`,
+  'charge out': () => 'took a charge off',
+  mileage: ({ metres }) => (metres === null ? 'took the kilometres away' : `drove ${metres / 1000} km`),
+  'nothing more': ({ of, said }) => `${said ? 'said' : 'no longer says'} that of ${of} this is all`,
   acceptance: ({ ended, name }) => [name?.trim(), ENDED[ended]].filter(Boolean).join(' '),
 };

@@ -27,6 +27,37 @@ export const ownVisitQuery = (id: number) =>
     ...WITHOUT_SIGNAL,
   });
 
+/** Parts that are in use, what lies on the own van, what may be charged: taken along, to look things up in. */
+export const partsQuery = queryOptions({
+  queryKey: [...fieldKey, 'parts'],
+  queryFn: () => data(api.GET('/api/v1/field/parts')),
+  ...WITHOUT_SIGNAL,
+});
+export const vanQuery = queryOptions({
+  queryKey: [...fieldKey, 'van'],
+  queryFn: () => data(api.GET('/api/v1/field/van')),
+  ...WITHOUT_SIGNAL,
+});
+export const itemsQuery = queryOptions({
+  queryKey: [...fieldKey, 'items'],
+  queryFn: () => data(api.GET('/api/v1/field/items')),
+  ...WITHOUT_SIGNAL,
+});
+
+/** Who has a part free, the nearest to a visit first: asked at the moment, of no use later. */
+export const nearQuery = (code: string, visitId: number) =>
+  queryOptions({
+    queryKey: ['who has', code, visitId],
+    queryFn: () =>
+      data(
+        api.GET('/api/v1/field/parts/{code}/near', {
+          params: { path: { code }, query: { visit_id: visitId } },
+        }),
+      ),
+    gcTime: 0,
+    retry: false,
+  });
+
 export const wayQuery = (id: number) =>
   queryOptions({
     queryKey: [...fieldKey, 'way', id],

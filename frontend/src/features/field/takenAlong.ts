@@ -3,19 +3,27 @@ import type { SchemaFieldDayOut } from '@/api/types';
 import { deviceNow, serverNow } from '@/shared/clock';
 import { onChange } from '@/shared/live';
 import { isoDay } from '@/shared/time';
-import { dayQuery, fieldKey, ownDayQuery, ownVisitQuery } from './queries';
+import { dayQuery, fieldKey, itemsQuery, ownDayQuery, ownVisitQuery, partsQuery, vanQuery } from './queries';
 import type { FieldPhone } from './sync/phone';
 import type { Item } from './sync/taken';
 
 /** Changes come in bunches; the office's is asked for when they have calmed down. */
 const CALM = 1_500;
 const EVERY = 10 * 60_000;
-const CONCERNED = new Set(['visit', 'resync', 'phone']);
+const CONCERNED = new Set(['visit', 'resync', 'phone', 'stock']);
 export const takenKey = ['taken'] as const;
+
+/** Lists to look things up in; each is there once. */
+const LISTS: Record<string, readonly unknown[]> = {
+  parts: partsQuery.queryKey,
+  van: vanQuery.queryKey,
+  items: itemsQuery.queryKey,
+};
 
 /** Where a thing that was taken along belongs among what pages ask for. */
 function queryOf({ name }: Item) {
   const [kind, key] = name.split(' ') as [string, string];
+  if (kind in LISTS) return LISTS[kind]!;
   if (kind === 'day') return dayQuery(key).queryKey;
   return kind === 'visit' ? ownVisitQuery(Number(key)).queryKey : null;
 }
@@ -23,6 +31,7 @@ function queryOf({ name }: Item) {
 /** What a page asked for, as it is called among what was taken along. */
 function nameOf([feature, kind, key]: readonly unknown[]): string | null {
   if (feature !== fieldKey[0] || key === null) return null;
+  if (typeof kind === 'string' && kind in LISTS) return kind;
   return kind === 'day' || kind === 'visit' ? `${kind} ${String(key)}` : null;
 }
 

@@ -88,6 +88,24 @@ function listen(wake: () => void) {
   };
 }
 
+interface Told {
+  subscribe(hear: () => void): () => void;
+}
+
+/** Reads once more what was written to meanwhile: a first reading that is under way is not begun anew by being told. */
+async function readWhole<T>(told: readonly Told[], read: () => Promise<T>): Promise<T> {
+  for (;;) {
+    let old = false;
+    const stops = told.map((each) => each.subscribe(() => (old = true)));
+    try {
+      const found = await read();
+      if (!old) return found;
+    } finally {
+      stops.forEach((stop) => stop());
+    }
+  }
+}
+
 const NO_PICTURES: PictureState[] = [];
 
 /** Pictures that have not arrived at the office. */
@@ -101,7 +119,7 @@ export function useWaitingPictures(phone: FieldPhone | undefined): PictureState[
   }, [phone, client]);
   const waiting = useQuery({
     queryKey: picturesKey,
-    queryFn: () => phone!.pictures.waiting(),
+    queryFn: () => readWhole([phone!.pictures, phone!.journal], () => phone!.pictures.waiting()),
     enabled: phone !== undefined,
     networkMode: 'always',
   });
@@ -119,7 +137,7 @@ export function useKept(phone: FieldPhone | undefined): Kept[] {
   );
   const kept = useQuery({
     queryKey: keptKey,
-    queryFn: () => phone!.journal.all(),
+    queryFn: () => readWhole([phone!.journal], () => phone!.journal.all()),
     enabled: phone !== undefined,
     networkMode: 'always',
   });

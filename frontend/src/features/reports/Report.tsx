@@ -5,6 +5,7 @@ import type { SchemaReportOut } from '@/api/types';
 import { KIND_WORDS, WAY } from '@/shared/steps';
 import { clockTime, stamp } from '@/shared/time';
 import { isEmpty, sentenceOfAcceptance, wordsOfAnswer } from './model';
+import { Took } from './Took';
 
 /** What was recorded at a visit, as the office reads it: what is there, and what is missing. */
 export function Report({ report }: { report: SchemaReportOut }) {
@@ -35,6 +36,7 @@ export function Report({ report }: { report: SchemaReportOut }) {
       )}
       <Form report={report} />
       <Photos report={report} />
+      <Took report={report} part={Part} />
       {report.notes.map(({ reader, text, by, at }) => (
         <Part key={`${reader} ${by}`} title={`Note for the ${reader}`}>
           <p className="whitespace-pre-line">{text}</p>

@@ -46,6 +46,7 @@ function show(kind: string | null, report: Partial<Report>, more = {}) {
       ...visit,
       report: emptyReport(report),
       known: [],
+      asked: [],
       lately: [{ words: 'Left open last time: Test ride', order_id: 3, at: at(8), pressing: true }],
       ahead: [
         { state: 'on_site', actions: [{ ...finish, to: 1 }] },

@@ -1,5 +1,6 @@
 import type { SchemaFieldRowOut, SchemaFieldVisitOut, SchemaStep } from '@/api/types';
 import type { Fate, Kept } from './deeds';
+import { steppedBy, type EntryBodies } from './entries';
 import { isOfReport, withDone } from './report';
 
 export type OwnVisit = SchemaFieldVisitOut;
@@ -47,6 +48,25 @@ function walk(ahead: readonly Stand[], steps: readonly Kept[]): Stand | undefine
   }, ahead[0]);
 }
 
+/** Parts that were asked for here, and that the office has not heard of. */
+function askedSince(pieces: readonly Kept[]): OwnVisit['asked'] {
+  return pieces
+    .filter(({ deed }) => deed.kind === 'part asked')
+    .map(({ deed }) => {
+      const { code, name, quantity, needed_by, must } = deed.body as EntryBodies['part asked'];
+      return { code, part: name, quantity, needed_by, must, state: 'asked', answer: '' };
+    });
+}
+
+/** Who was there when, as far as steps that were taken here tell it. */
+function stepped(report: OwnVisit['report'], taken: readonly Kept[], by: string): OwnVisit['report'] {
+  const presences = taken.reduce(
+    (rows, row) => steppedBy(rows, stepOf(row).step, { at: Math.floor(row.deed.happenedAt / 1000), by }),
+    report.entries.presences,
+  );
+  return { ...report, entries: { ...report.entries, presences } };
+}
+
 /** A visit after what was done on this phone since the server was asked. Which step leads where was sent ahead. */
 export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Projected {
   const since = stepsSince(
@@ -64,10 +84,11 @@ export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Pro
       .map((row) => ({ ...stepOf(row), by, at: Math.floor(row.deed.happenedAt / 1000), fate: row.fate })),
   ];
   const outcome = finished ? stepOf(finished).note : visit.outcome;
-  const report = withDone(visit.report, piecesSince(visit, kept), by);
-  const stepped = stand ? { state: stand.state, actions: stand.actions, outcome } : {};
+  const pieces = piecesSince(visit, kept);
+  const report = stepped(withDone(visit.report, pieces, by), taken, by);
+  const stood = stand ? { state: stand.state, actions: stand.actions, outcome } : {};
   return {
-    visit: { ...visit, ...stepped, report },
+    visit: { ...visit, ...stood, report, asked: [...visit.asked, ...askedSince(pieces)] },
     events,
     waiting: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'waiting'),
     refused: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'refused'),

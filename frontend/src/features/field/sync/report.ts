@@ -1,6 +1,7 @@
 import type { SchemaReportOut } from '@/api/types';
 import { asked, type Question } from '@/shared/questions';
 import type { Kept } from './deeds';
+import { APPLY_ENTRY, isSaid, type EntryBodies } from './entries';
 import { standings, type Facts, type Standing } from './steps';
 
 export type Report = SchemaReportOut;
@@ -8,7 +9,7 @@ export type Shown = Report['pictures'][number];
 type Reader = 'self' | 'office' | 'customer';
 
 /** What each kind of deed that goes into a report says. */
-export interface Bodies {
+export interface Bodies extends EntryBodies {
   look: Record<string, never>;
   task: { words: string; done: boolean };
   answer: { key: string; value: string | number | boolean | null; sure?: boolean };
@@ -89,6 +90,7 @@ const APPLY: { [K in ReportKind]: Apply<K> } = {
     ...report,
     acceptance: { ended, name: name.trim(), rating, words: words.trim(), signature, ...done },
   }),
+  ...APPLY_ENTRY,
 };
 
 /** Photos as they are shown: of one that was drawn on, the drawing. */
@@ -129,6 +131,7 @@ export function factsOf(report: Report, state: string): Facts {
     looked: report.looked,
     noted: report.notes.length > 0,
     accepted: report.acceptance !== null,
+    ...isSaid(report.entries),
   };
 }
 

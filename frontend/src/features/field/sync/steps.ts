@@ -23,9 +23,13 @@ export interface Facts {
   questions_open: string[];
   answered: number;
   photos: number;
+  parts_open: string[];
   looked: boolean;
   noted: boolean;
   accepted: boolean;
+  parts_said: boolean;
+  times_said: boolean;
+  charges_said: boolean;
 }
 
 /** After which states a step of the visit's own way has been taken. */
@@ -45,11 +49,15 @@ function missingOf(kind: string, facts: Facts): string[] {
     if (facts.questions_open.length > 0) return facts.questions_open;
     return facts.answered > 0 ? [] : ['Nothing is answered'];
   }
+  if (kind === 'parts' && facts.parts_open.length > 0) return facts.parts_open;
   const lacking: Record<string, [boolean, string]> = {
     know: [facts.looked, 'Not looked at'],
     photos: [facts.photos > 0, 'No photo'],
     notes: [facts.noted, 'Nothing is noted'],
     acceptance: [facts.accepted, 'Nobody has signed'],
+    parts: [facts.parts_said, 'Nothing is said of parts'],
+    time: [facts.times_said, 'Nobody has looked at the times'],
+    charges: [facts.charges_said, 'Nothing is said of charges'],
   };
   const [done, words] = lacking[kind] ?? [true, ''];
   return done ? [] : [words];

@@ -10,6 +10,7 @@ import type { OwnVisit } from '../sync/ahead';
 import type { Bodies } from '../sync/report';
 import { Picture } from './Picture';
 import { useRecord, useTakePictures } from './record';
+import { THUMB } from './thumb';
 
 type Body = Bodies['acceptance'];
 
@@ -86,7 +87,7 @@ function Signs({ visit, shown, onNobody, onKept }: Part & { onNobody: () => void
         maxLength={1000}
         value={words}
         onChange={(e) => setWords(e.target.value)}
-        className="[&_input]:min-h-14 [&_input]:text-lg [&_label]:text-sm [&_textarea]:text-lg"
+        className={THUMB}
       />
       <TextField
         label="Your name"
@@ -94,7 +95,7 @@ function Signs({ visit, shown, onNobody, onKept }: Part & { onNobody: () => void
         required
         value={name}
         onChange={(e) => setName(e.target.value)}
-        className="[&_input]:min-h-14 [&_input]:text-lg [&_label]:text-sm [&_textarea]:text-lg"
+        className={THUMB}
       />
       <SignaturePad label="Sign here" onDraw={setDrawn} className="h-44" />
       {error && <Notice tone="bad">{inWords(error)}</Notice>}
@@ -152,7 +153,7 @@ function Nobody({ visit, shown, onBack, onKept }: Part & { onBack: () => void })
         maxLength={1000}
         value={words}
         onChange={(e) => setWords(e.target.value)}
-        className="[&_input]:min-h-14 [&_input]:text-lg [&_label]:text-sm [&_textarea]:text-lg"
+        className={THUMB}
       />
       {record.isError && <Notice tone="bad">{inWords(record.error)}</Notice>}
       <Button size="thumb" className="w-full" disabled={!words.trim()} onClick={() => keep('absent')}>

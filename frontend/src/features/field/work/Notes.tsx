@@ -3,6 +3,7 @@ import { useSession } from '@/features/people';
 import type { OwnVisit } from '../sync/ahead';
 import { useDraft } from './draft';
 import { useRecord } from './record';
+import { THUMB } from './thumb';
 
 type Reader = 'customer' | 'office' | 'self';
 const READERS: { reader: Reader; label: string; hint: string }[] = [
@@ -49,7 +50,7 @@ function Note({ visit, reader, label, hint }: NoteProps) {
         value={draft.text}
         onChange={(event) => draft.type(event.target.value)}
         onBlur={write}
-        className="[&_input]:min-h-14 [&_input]:text-lg [&_label]:text-sm [&_textarea]:text-lg"
+        className={THUMB}
       />
       {others.map(({ by, text }) => (
         <p key={by} className="mt-1 border-l-4 border-hairline px-2 text-sm whitespace-pre-line">

@@ -11,6 +11,7 @@ import { Draw } from './drawing/Draw';
 import { Picture, usePictureSource } from './Picture';
 import { useRecord, useTakePictures } from './record';
 import { TakePhotos } from './TakePhotos';
+import { THUMB } from './thumb';
 
 const PAIRS = [
   ['before', 'Before'],
@@ -65,7 +66,7 @@ function Photo({ visitId, photo, number }: { visitId: number; photo: Shown; numb
         label={`What photo ${number} shows`}
         maxLength={300}
         value={draft.text}
-        className="[&_input]:min-h-14 [&_input]:text-lg [&_label]:text-sm [&_textarea]:text-lg"
+        className={THUMB}
         onChange={(event) => draft.type(event.target.value)}
         onBlur={() => (draft.text.trim() === photo.caption ? void draft.done() : change({}))}
       />

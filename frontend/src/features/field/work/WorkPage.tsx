@@ -11,16 +11,22 @@ import { Unsent } from '../Unsent';
 import { useVisitHere } from '../useVisitHere';
 import { Acceptance } from './Acceptance';
 import { Answers } from './Answers';
+import { Charges } from './Charges';
 import { Know } from './Know';
 import { Notes } from './Notes';
+import { Parts } from './parts/Parts';
 import { Photos } from './Photos';
 import { Tasks } from './Tasks';
+import { Times } from './Times';
 
 const PARTS: Record<string, ComponentType<{ visit: OwnVisit }>> = {
   know: Know,
   tasks: Tasks,
   form: Answers,
   photos: Photos,
+  parts: Parts,
+  time: Times,
+  charges: Charges,
   notes: Notes,
   acceptance: Acceptance,
 };

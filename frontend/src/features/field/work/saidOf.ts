@@ -1,6 +1,23 @@
 import { shownPhotos, type Report } from '../sync/report';
 import type { Standing } from '../sync/steps';
 
+/** The same of what the visit took. */
+function saidOfEntries(kind: 'parts' | 'time' | 'charges', missing: string[], { entries }: Report): string {
+  if (kind === 'parts') {
+    const used = entries.used
+      .filter(({ quantity }) => quantity > 0)
+      .map((row) => `${row.quantity} × ${row.name}`);
+    const open = missing.length > 0 && entries.planned.length > 0 ? `Used or not: ${missing.join(', ')}` : '';
+    return [...used, open].filter(Boolean).join('; ') || (missing.length > 0 ? 'Nothing yet' : 'None used');
+  }
+  if (kind === 'time') return missing.length > 0 ? 'Not looked at yet' : 'Looked at';
+  const charged = [
+    ...entries.charges.map(({ words }) => words),
+    ...entries.mileages.map(({ metres }) => `${metres / 1000} km`),
+  ];
+  return charged.join(', ') || (missing.length > 0 ? 'Nothing yet' : 'Nothing else is charged');
+}
+
 const many = (count: number, one: string) => (count === 1 ? `1 ${one}` : `${count} ${one}s`);
 
 /** How a step stands, in a few words. */
@@ -24,5 +41,6 @@ export function saidOf({ kind, missing }: Standing, report: Report): string {
     if (!said) return 'Nobody has signed yet';
     return said.ended === 'signed' ? `Signed by ${said.name}` : 'Nobody signed';
   }
+  if (kind === 'parts' || kind === 'time' || kind === 'charges') return saidOfEntries(kind, missing, report);
   return missing.length > 0 ? 'Not looked at yet' : 'Looked at';
 }

@@ -1,10 +1,10 @@
 import { Camera } from 'lucide-react';
-import { useEffect, useRef, useState, type FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { Button } from '@/design/Button';
+import { CameraView } from '@/design/CameraView';
 import { TextField } from '@/design/Field';
 import { scan } from '@/features/stock';
 import { complain } from '@/shared/complain';
-import { codesInVideo } from './camera';
 
 interface Props {
   onFound: (code: string, serial: string, name: string) => void;
@@ -41,29 +41,5 @@ export function ScanField({ onFound, onUnknown }: Props) {
       </Button>
       {camera && <CameraView onCode={look} onClose={() => setCamera(false)} />}
     </form>
-  );
-}
-
-/** The camera's picture; each code in it is told once until another one is seen. */
-function CameraView({ onCode, onClose }: { onCode: (code: string) => void; onClose: () => void }) {
-  const video = useRef<HTMLVideoElement>(null);
-  const [problem, setProblem] = useState('');
-  const told = useRef(onCode);
-  useEffect(() => {
-    told.current = onCode;
-  });
-  useEffect(() => {
-    const shown = video.current;
-    if (!shown) return;
-    return codesInVideo(shown, (code) => told.current(code), setProblem);
-  }, []);
-  return (
-    <div className="space-y-1">
-      <video ref={video} muted playsInline className="h-32 rounded-sm border border-hairline bg-wash" />
-      {problem && <p className="max-w-60 text-xs text-bad">{problem}</p>}
-      <Button rank="quiet" onClick={onClose}>
-        Close the camera
-      </Button>
-    </div>
   );
 }
