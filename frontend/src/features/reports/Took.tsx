@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { SchemaReportOut } from '@/api/types';
-import { countedTime, SORTS } from '@/shared/presence';
+import { countedTime, SORTS, type Sort } from '@/shared/presence';
 import { length, stamp } from '@/shared/time';
 
 const OUT: Record<string, string> = {
@@ -21,34 +21,12 @@ export function Took({ report: { entries }, part: Part }: Props) {
     <>
       {used.length > 0 && (
         <Part title="Parts">
-          <ul>
-            {used.map((row) => (
-              <li key={row.id} title={`${row.by}, ${stamp(row.at)}`}>
-                {row.quantity > 0 ? `${row.quantity} × ${row.name}` : `${row.name}: planned, not needed`}
-                {row.serials.length > 0 && ` (${row.serials.join(', ')})`}
-                {row.source && row.quantity > 0 && (
-                  <span className="text-ink-soft">
-                    {' '}
-                    from {row.source}
-                    {!row.booked && !row.elsewhere && ', not on the books'}
-                  </span>
-                )}
-              </li>
-            ))}
-          </ul>
+          <ul>{used.map(usedLine)}</ul>
         </Part>
       )}
       {removed.length > 0 && (
         <Part title="Came out">
-          <ul>
-            {removed.map((row) => (
-              <li key={row.id}>
-                {row.quantity} × {row.name}
-                {row.serial && ` (${row.serial})`}: {OUT[row.what]}
-                {row.because && ` – ${row.because}`}
-              </li>
-            ))}
-          </ul>
+          <ul>{removed.map(removedLine)}</ul>
         </Part>
       )}
       {presences.some(({ arrived }) => arrived !== null) && (
@@ -56,12 +34,7 @@ export function Took({ report: { entries }, part: Part }: Props) {
           <ul>
             {presences.map((presence) => (
               <li key={presence.technician_id}>
-                {presence.name}:{' '}
-                {SORTS.map((sort) => {
-                  const { said, minutes } = countedTime(entries, presence, sort);
-                  const words = minutes === null ? '–' : length(minutes * 60);
-                  return `${sort} ${words}${said ? ` (typed: ${said.reason})` : ''}`;
-                }).join(', ')}
+                {presence.name}: {SORTS.map((sort) => timeWords(entries, presence, sort)).join(', ')}
               </li>
             ))}
           </ul>
@@ -85,4 +58,34 @@ export function Took({ report: { entries }, part: Part }: Props) {
       )}
     </>
   );
+}
+
+type Entries = SchemaReportOut['entries'];
+
+const usedLine = (row: Entries['used'][number]) => (
+  <li key={row.id} title={`${row.by}, ${stamp(row.at)}`}>
+    {row.quantity > 0 ? `${row.quantity} × ${row.name}` : `${row.name}: planned, not needed`}
+    {row.serials.length > 0 && ` (${row.serials.join(', ')})`}
+    {row.source && row.quantity > 0 && (
+      <span className="text-ink-soft">
+        {' '}
+        from {row.source}
+        {!row.booked && !row.elsewhere && ', not on the books'}
+      </span>
+    )}
+  </li>
+);
+
+const removedLine = (row: Entries['removed'][number]) => (
+  <li key={row.id}>
+    {row.quantity} × {row.name}
+    {row.serial && ` (${row.serial})`}: {OUT[row.what]}
+    {row.because && ` – ${row.because}`}
+  </li>
+);
+
+function timeWords(entries: Entries, presence: Entries['presences'][number], sort: Sort): string {
+  const { said, minutes } = countedTime(entries, presence, sort);
+  const words = minutes === null ? '–' : length(minutes * 60);
+  return `${sort} ${words}${said ? ` (typed: ${said.reason})` : ''}`;
 }

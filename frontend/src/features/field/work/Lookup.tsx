@@ -25,7 +25,6 @@ interface Props {
 export function Lookup({ label, find, onChoose, onWords, scans = false }: Props) {
   const [text, setText] = useState('');
   const [camera, setCamera] = useState(false);
-  const found = text.trim() ? find(text.trim()) : [];
   const choose = (key: string) => {
     onChoose(key);
     setText('');
@@ -50,43 +49,58 @@ export function Lookup({ label, find, onChoose, onWords, scans = false }: Props)
       </div>
       {camera && <CameraView size="thumb" onCode={setText} onClose={() => setCamera(false)} />}
       {text.trim() && (
-        <ul aria-label="Found" className="divide-y divide-hairline border-y border-hairline">
-          {found.map(({ key, words, note }) => (
-            <li key={key}>
-              <button
-                type="button"
-                onClick={() => choose(key)}
-                className="flex min-h-14 w-full flex-col justify-center px-2 py-1 text-left text-lg"
-              >
-                {words}
-                {note && <span className="text-sm text-ink-soft">{note}</span>}
-              </button>
-            </li>
-          ))}
-          {found.length === 0 && (
-            <li className="flex min-h-14 items-center gap-2 px-2 text-ink-soft">
-              <Search size={18} aria-hidden /> Nothing on this phone is called that.
-            </li>
-          )}
-          {onWords && (
-            <li className="py-2">
-              <Button
-                size="thumb"
-                className="w-full"
-                onClick={() => {
-                  onWords(text.trim());
-                  setText('');
-                }}
-              >
-                <span className="truncate">Take “{text.trim()}” as it is</span>
-              </Button>
-            </li>
-          )}
-        </ul>
+        <Found
+          text={text.trim()}
+          choices={find(text.trim())}
+          onChoose={choose}
+          onWords={
+            onWords &&
+            ((words) => {
+              onWords(words);
+              setText('');
+            })
+          }
+        />
       )}
     </div>
   );
 }
+
+interface FoundProps {
+  text: string;
+  choices: Choice[];
+  onChoose: (key: string) => void;
+  onWords: ((words: string) => void) | undefined;
+}
+
+const Found = ({ text, choices, onChoose, onWords }: FoundProps) => (
+  <ul aria-label="Found" className="divide-y divide-hairline border-y border-hairline">
+    {choices.map(({ key, words, note }) => (
+      <li key={key}>
+        <button
+          type="button"
+          onClick={() => onChoose(key)}
+          className="flex min-h-14 w-full flex-col justify-center px-2 py-1 text-left text-lg"
+        >
+          {words}
+          {note && <span className="text-sm text-ink-soft">{note}</span>}
+        </button>
+      </li>
+    ))}
+    {choices.length === 0 && (
+      <li className="flex min-h-14 items-center gap-2 px-2 text-ink-soft">
+        <Search size={18} aria-hidden /> Nothing on this phone is called that.
+      </li>
+    )}
+    {onWords && (
+      <li className="py-2">
+        <Button size="thumb" className="w-full" onClick={() => onWords(text)}>
+          <span className="truncate">Take “{text}” as it is</span>
+        </Button>
+      </li>
+    )}
+  </ul>
+);
 
 /** Which of some rows fit what was typed: each word begins a word of it, or it is exactly what a label says. */
 export function fitting<T>(

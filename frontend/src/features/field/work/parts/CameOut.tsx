@@ -51,36 +51,47 @@ export function CameOut({ visit }: { visit: OwnVisit }) {
   );
 }
 
+interface Part {
+  code: string;
+  words: string;
+}
+
 function Out({ visit, onOver }: { visit: OwnVisit; onOver: () => void }) {
-  const record = useRecord(visit.id);
+  const [part, setPart] = useState<Part | null>(null);
+  return part ? <Fate {...{ visit, part, onOver }} /> : <WhatCameOut onChoose={setPart} />;
+}
+
+/** A part of ours by typing or scanning; whatever else it is, in words. */
+function WhatCameOut({ onChoose }: { onChoose: (part: Part) => void }) {
   const parts = useQuery(partsQuery).data ?? [];
-  const [part, setPart] = useState<{ code: string; words: string } | null>(null);
+  const find = (text: string) =>
+    fitting(
+      parts,
+      text,
+      ({ name, number }) => `${name} ${number}`,
+      ({ barcode }) => barcode,
+    ).map(({ code, name, number }) => ({ key: code, words: name, note: number }));
+  return (
+    <Lookup
+      label="What came out?"
+      scans
+      find={find}
+      onChoose={(code) => onChoose({ code, words: parts.find((row) => row.code === code)?.name ?? code })}
+      onWords={(words) => onChoose({ code: '', words })}
+    />
+  );
+}
+
+function Fate({ visit, part, onOver }: { visit: OwnVisit; part: Part; onOver: () => void }) {
+  const record = useRecord(visit.id);
   const [what, setWhat] = useState<What>('defective');
   const [serial, setSerial] = useState('');
   const [because, setBecause] = useState('');
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!part) return;
     const body = { id: v7(), ...part, quantity: 1, serial, what, because };
     record.mutate({ kind: 'removed part', body }, { onSuccess: onOver });
   };
-  if (!part)
-    return (
-      <Lookup
-        label="What came out?"
-        scans
-        find={(text) =>
-          fitting(
-            parts,
-            text,
-            ({ name, number }) => `${name} ${number}`,
-            ({ barcode }) => barcode,
-          ).map(({ code, name, number }) => ({ key: code, words: name, note: number }))
-        }
-        onChoose={(code) => setPart({ code, words: parts.find((row) => row.code === code)?.name ?? code })}
-        onWords={(words) => setPart({ code: '', words })}
-      />
-    );
   return (
     <form onSubmit={submit} aria-label={`${part.words} came out`} className="space-y-3">
       <p className="text-lg font-semibold">{part.words}</p>
