@@ -14,6 +14,7 @@ const capabilities = [
   'stock',
   'customers',
   'reports',
+  'daylogs',
   'catalogue',
   'set_up',
   'orders',

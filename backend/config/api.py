@@ -11,6 +11,7 @@ from apps.catalogue.api import router as catalogue
 from apps.company.api import router as company
 from apps.customers.api import router as customers
 from apps.customers.file_api import router as customer_files
+from apps.daylogs.api import router as daylogs
 from apps.field.api import router as field
 from apps.intake.api import router as intake
 from apps.messages.api import router as messages
@@ -76,6 +77,7 @@ api.add_router("", quotes, tags=["quotes"])
 api.add_router("", field_quotes, tags=["quotes"])
 api.add_router("", public_quotes, tags=["quotes"])
 api.add_router("", reports, tags=["reports"])
+api.add_router("", daylogs, tags=["day logs"])
 api.add_router("", field, tags=["field"])
 api.add_router("", messages, tags=["messages"])
 api.add_router("", set_up, tags=["set-up"])

@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "apps.intake",
     "apps.orders",
     "apps.reports",
+    "apps.daylogs",
     "apps.open_work",
     "apps.scheduling",
     "apps.appointments",

@@ -8,7 +8,9 @@ import time
 from pathlib import Path
 
 from django.conf import settings
+from django.db import transaction
 
+from foundation import pictures
 from foundation.actors import Actor
 from foundation.errors import Conflict, NotFound, Rejected
 
@@ -54,6 +56,26 @@ def whole(*, actor: Actor, key: str) -> Path:
     if not path.exists():
         raise NotFound("That file is not here (any more). Choose it again.", code="no_file")
     return path
+
+
+def take_picture(*, actor: Actor, key: str) -> bytes:
+    """A picture that has come whole; with the transaction its pieces are thrown away.
+
+    Raises
+    ------
+    NotFound
+    Rejected
+        When it cannot be read: what came is thrown away, so that it can be sent anew.
+    """
+    path = whole(actor=actor, key=key)
+    content = path.read_bytes()
+    try:
+        pictures.check(content)
+    except Rejected:
+        path.unlink(missing_ok=True)
+        raise
+    transaction.on_commit(lambda: path.unlink(missing_ok=True))
+    return content
 
 
 def clear() -> int:

@@ -61,9 +61,10 @@ class Area(Versioned):
 
 
 class RecordFields(Versioned):
-    """The fields a company has added to one kind of record, as questions of core.forms."""
+    """The fields a company has added to one kind of record, as questions of core.forms; of a vehicle, what is asked
+    about it every morning."""
 
-    RECORDS: ClassVar = ("customer", "site", "asset", "order")
+    RECORDS: ClassVar = ("customer", "site", "asset", "order", "vehicle")
 
     record = models.CharField(max_length=10, choices=[(name, name) for name in RECORDS], unique=True)
     questions = models.JSONField(default=list)

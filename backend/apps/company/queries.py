@@ -73,7 +73,7 @@ def settings() -> Settings:
 
 
 def record_fields(record: str) -> tuple[Question, ...]:
-    """The fields the company has added to "customer", "site", "asset" or "order"."""
+    """The fields the company has added to "customer", "site", "asset" or "order"; what it asks of a "vehicle"."""
     stored = RecordFields.objects.filter(record=record).values_list("questions", flat=True).first()
     return questions_from(stored or [])
 

@@ -63,6 +63,7 @@ def _everything(actor: Actor, now: datetime) -> Iterator[tuple[str, Any]]:
         seen.update(row.id for row in shown.visits)
     for visit in queries.own_visits(actor=actor, ids=seen):
         yield f"visit {visit.pk}", showing.visit_of(actor, visit)
+    yield f"log {today.isoformat()}", showing.log_of(actor, today)
     yield "parts", showing.parts()
     yield "van", showing.van(actor)
     yield "items", showing.items()

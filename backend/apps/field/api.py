@@ -9,6 +9,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Field, File, Form, Query, Router, Status
 from ninja.files import UploadedFile
 
+from apps.daylogs import commands as daylogs
 from apps.field import along, commands, queries, showing
 from apps.field.schemas import (
     DaysAskedIn,
@@ -19,6 +20,7 @@ from apps.field.schemas import (
     DeedsIn,
     DeedsOut,
     FieldDayOut,
+    FieldLogOut,
     FieldStepIn,
     FieldVisitOut,
     KnownIn,
@@ -64,6 +66,12 @@ def own_day(request: HttpRequest, day: Annotated[date | None, Query()] = None) -
     if not 2000 < wanted.year < 2100:
         raise Rejected("That day is out of reach.", field="day")
     return showing.day_of(actor_of(request), wanted)
+
+
+@router.get("/field/log", response=FieldLogOut, auth=MINE)
+def own_log(request: HttpRequest, day: Annotated[date | None, Query()] = None) -> FieldLogOut:
+    """The technician's own day beside the visits. Without `day`: the one that is running."""
+    return showing.log_of(actor_of(request), day or queries.today(actor=actor_of(request), now=clock.now()))
 
 
 @router.get("/field/days-off", response=DaysOffOut, auth=MINE)
@@ -187,9 +195,8 @@ def add_piece(
     file: File[UploadedFile],
 ) -> dict[str, int]:
     """A piece of a photo or signature, which begins at so many bytes. One that comes twice is passed over."""
-    length = reports.add_piece(
-        actor=actor_of(request), now=clock.now(), picture_id=picture_id, at=at, content=file.read()
-    )
+    add = daylogs.add_piece if daylogs.is_receipt(picture_id) else reports.add_piece
+    length = add(actor=actor_of(request), now=clock.now(), picture_id=picture_id, at=at, content=file.read())
     return {"length": length}
 
 

@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError
 from apps.field.bodies import Body, Kind, Shapeless
 from apps.field.entering import ENTRY_KINDS
 from apps.field.inputs import SentDeed
+from apps.field.logging_day import DAY_KINDS
 from apps.field.reporting import REPORT_KINDS
 from apps.orders import commands as orders
 from apps.orders import queries as order_queries
@@ -79,7 +80,7 @@ def _when(sent: SentDeed, now: datetime) -> datetime:
     return to_datetime(placed.at) if placed.moved else sent.happened_at
 
 
-_KINDS: Mapping[str, Kind] = {"step": (_StepBody, _step), **REPORT_KINDS, **ENTRY_KINDS}
+_KINDS: Mapping[str, Kind] = {"step": (_StepBody, _step), **REPORT_KINDS, **ENTRY_KINDS, **DAY_KINDS}
 
 
 def step_of(kind: str, body: Mapping[str, Any]) -> Step | None:

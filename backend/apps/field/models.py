@@ -60,6 +60,7 @@ class FieldDeed(models.Model):
             models.UniqueConstraint(fields=["phone", "number"], name="a_phone_s_deeds_are_numbered")
         ]
         indexes: ClassVar = [
+            models.Index(fields=["technician"], condition=models.Q(visit=None), name="deeds_of_days"),
             models.Index(fields=["visit", "received_at"], name="deeds_of_a_visit"),
             models.Index(
                 fields=["received_at"], condition=models.Q(outcome="waiting", settled_at=None), name="deeds_that_wait"

@@ -122,6 +122,12 @@ def known_deeds(actor: Actor, visit_id: int) -> list[UUID]:
     return list(rows.order_by("received_at", "number").values_list("pk", flat=True))
 
 
+def known_deeds_of_day(actor: Actor, day: date) -> list[UUID]:
+    """The names of what this technician's phones have told of a day itself."""
+    rows = FieldDeed.objects.filter(visit=None, technician=own_id(actor), body__day=day.isoformat())
+    return list(rows.order_by("received_at", "number").values_list("pk", flat=True))
+
+
 def phones_of(account_id: int) -> list[Phone]:
     """Phones somebody has signed in on, the one that was seen last first."""
     return list(Phone.objects.filter(account=account_id).order_by("-seen_at"))

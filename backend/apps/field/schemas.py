@@ -6,6 +6,7 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
+from apps.daylogs.schemas import DayLogOut, VehicleChoiceOut
 from apps.field.inputs import SentDeed
 from apps.field.models import FieldDeed
 from apps.orders.inputs import Base, Deed
@@ -200,6 +201,13 @@ class FieldDayOut(Schema):
     technician_id: int
     day: date
     visits: list[FieldRowOut]
+
+
+class FieldLogOut(DayLogOut):
+    """One's own day as the phone shows it. `vehicles`: what may be driven; `known` as for a visit."""
+
+    vehicles: list[VehicleChoiceOut]
+    known: list[UUID]
 
 
 class KnownIn(Schema):

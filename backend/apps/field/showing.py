@@ -2,10 +2,13 @@
 
 from datetime import date
 
+from apps.daylogs import queries as daylogs
+from apps.daylogs.schemas import vehicle_choices
 from apps.field import queries
 from apps.field.schemas import (
     AskedPartOut,
     FieldDayOut,
+    FieldLogOut,
     FieldRowOut,
     FieldVisitOut,
     KnownItemOut,
@@ -49,6 +52,14 @@ def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
         asked=[AskedPartOut.of(row) for row in supply.asked_for(visit.pk)],
         report=ReportOut.of(report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
     )  # fmt: skip
+
+
+def log_of(actor: Actor, day: date) -> FieldLogOut:
+    """The technician's own day, beside the visits."""
+    found = daylogs.day_of(queries.own_id(actor), day)
+    return FieldLogOut(
+        **FieldLogOut.values(found), vehicles=vehicle_choices(), known=queries.known_deeds_of_day(actor, day)
+    )
 
 
 def parts() -> list[KnownPartOut]:

@@ -489,6 +489,11 @@ const routes = root.addChildren([
     }),
     createRoute({
       getParentRoute: () => phone,
+      path: '/field/log',
+      component: lazyRouteComponent(field, 'DayLog'),
+    }),
+    createRoute({
+      getParentRoute: () => phone,
       path: '/field/this-phone',
       component: lazyRouteComponent(field, 'ThisPhone'),
     }),

@@ -1,5 +1,6 @@
 // Reports for tests of the phone.
 
+import type { DayLog } from '@/features/field/sync/daylog';
 import type { Report } from '@/features/field/sync/report';
 
 const USUAL = [
@@ -55,4 +56,29 @@ export const task = (words: string, at: number | null = null) => ({
   words,
   at,
   by: at === null ? '' : 'Ines Falk',
+});
+
+/** A day of which nothing is said yet. */
+export const emptyLog = (more: Partial<DayLog> = {}): DayLog => ({
+  technician_id: 1,
+  day: '2026-11-23',
+  began: null,
+  began_typed: false,
+  ended: null,
+  ended_typed: false,
+  vehicle_id: null,
+  vehicle: '',
+  drives: false,
+  odometer_began: null,
+  odometer_ended: null,
+  checks: {},
+  questions: [],
+  pauses: [],
+  fuel: [],
+  explained: [],
+  visits: [],
+  currency: 'EUR',
+  vehicles: [{ id: 3, name: 'Van 3' }],
+  known: [],
+  ...more,
 });

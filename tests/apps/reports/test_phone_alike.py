@@ -28,9 +28,7 @@ def reduced(report):
         "used": sorted(
             [row["id"], row["name"], row["quantity"], row["elsewhere"], since(row["at"])] for row in took["used"]
         ),
-        "removed": [
-            [row["id"], row["name"], row["what"], row["because"], since(row["at"])] for row in took["removed"]
-        ],
+        "removed": [[row["id"], row["name"], row["what"], row["because"], since(row["at"])] for row in took["removed"]],
         "charges": [[row["id"], row["words"], row["quantity"], since(row["at"])] for row in took["charges"]],
         "mileages": [[row["metres"], since(row["at"])] for row in took["mileages"]],
         "nothing_more": took["nothing_more"],

@@ -101,7 +101,8 @@ def _what_becomes(actor: Actor, now: datetime, sent: SentDeed) -> tuple[Outcome,
     except Shapeless as error:
         return Outcome.REFUSED, str(error)[:400]
     except _CLASHES as error:
-        return Outcome.WAITING, error.sentence[:400]
+        # Of a day nobody at the office decides: whose day it is says it in another way.
+        return (Outcome.WAITING if sent.visit_id is not None else Outcome.REFUSED), error.sentence[:400]
 
 
 def _waits_before(actor: Actor, sent: SentDeed) -> FieldDeed | None:

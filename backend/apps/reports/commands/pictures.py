@@ -86,17 +86,10 @@ def add_piece(*, actor: Actor, now: datetime, picture_id: UUID, at: int, content
 
 
 def _take_in(actor: Actor, now: datetime, row: Picture) -> None:
-    path = parts.whole(actor=actor, key=str(row.pk))
-    content = path.read_bytes()
-    try:
-        pictures.check(content)
-    except Rejected:
-        path.unlink(missing_ok=True)
-        raise
+    content = parts.take_picture(actor=actor, key=str(row.pk))
     row.file = files.keep(
         actor=actor, now=now, record="visit", record_id=row.visit_id,
         name=f"{row.kind}-{row.at:%Y%m%d-%H%M%S}.{MEDIA[row.media_type]}", content=content, media_type=row.media_type,
     )  # fmt: skip
     row.save(update_fields=["file"])
-    transaction.on_commit(lambda: path.unlink(missing_ok=True))
     live.announce("visit", ids=[row.visit_id], technicians=[row.visit.technician_id, *row.visit.mates])

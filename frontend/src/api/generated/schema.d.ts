@@ -1693,6 +1693,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/day-logs/of-technician/{technician_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Technician
+         * @description Somebody's last days, the newest first; those of which there is nothing to say are left out.
+         */
+        get: operations["apps_daylogs_api_of_technician"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day-logs/receipts/{fuel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Receipt
+         * @description The photo of a receipt.
+         */
+        get: operations["apps_daylogs_api_receipt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/depots": {
         parameters: {
             query?: never;
@@ -1869,6 +1909,26 @@ export interface paths {
          * @description What may be charged.
          */
         get: operations["apps_field_api_known_items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/field/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Log
+         * @description The technician's own day beside the visits. Without `day`: the one that is running.
+         */
+        get: operations["apps_field_api_own_log"];
         put?: never;
         post?: never;
         delete?: never;
@@ -9759,6 +9819,24 @@ export interface components {
             visit_id: number;
         };
         /**
+         * DaySummaryOut
+         * @description Seconds and kilometres; null: it cannot be said.
+         */
+        DaySummaryOut: {
+            /** At Visits */
+            at_visits: number;
+            /** Driving */
+            driving: number;
+            /** Hours */
+            hours: number | null;
+            /** Kilometres */
+            kilometres: number | null;
+            /** Open */
+            open: string[];
+            /** Pauses */
+            pauses: number;
+        };
+        /**
          * DayWorkloadOut
          * @description Seconds; `left` is what is still free.
          */
@@ -10490,6 +10568,13 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** ExplainedOut */
+        ExplainedOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
         /** ExportIn */
         ExportIn: {
             /** Columns */
@@ -10512,6 +10597,59 @@ export interface components {
             technician_id: number;
             /** Visits */
             visits: components["schemas"]["FieldRowOut"][];
+        };
+        /**
+         * FieldLogOut
+         * @description One's own day as the phone shows it. `vehicles`: what may be driven; `known` as for a visit.
+         */
+        FieldLogOut: {
+            /** Began */
+            began: number | null;
+            /** Began Typed */
+            began_typed: boolean;
+            /** Checks */
+            checks: {
+                [key: string]: unknown;
+            };
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Drives */
+            drives: boolean;
+            /** Ended */
+            ended: number | null;
+            /** Ended Typed */
+            ended_typed: boolean;
+            /** Explained */
+            explained: components["schemas"]["ExplainedOut"][];
+            /** Fuel */
+            fuel: components["schemas"]["FuelOut"][];
+            /** Known */
+            known: string[];
+            /** Odometer Began */
+            odometer_began: number | null;
+            /** Odometer Ended */
+            odometer_ended: number | null;
+            /** Pauses */
+            pauses: components["schemas"]["PauseOut"][];
+            /** Questions */
+            questions: {
+                [key: string]: unknown;
+            }[];
+            /** Technician Id */
+            technician_id: number;
+            /** Vehicle */
+            vehicle: string;
+            /** Vehicle Id */
+            vehicle_id: number | null;
+            /** Vehicles */
+            vehicles: components["schemas"]["VehicleChoiceOut"][];
+            /** Visits */
+            visits: components["schemas"]["LoggedVisitOut"][];
         };
         /**
          * FieldMergeIn
@@ -11030,6 +11168,27 @@ export interface components {
         FoundRowsIn: {
             /** Found */
             found: components["schemas"]["FoundIn"][];
+        };
+        /**
+         * FuelOut
+         * @description Thousandths of a litre, the currency's smallest unit. `size` 0: without a receipt; `here`: its photo has come.
+         */
+        FuelOut: {
+            /** Amount */
+            amount: number;
+            /** At */
+            at: number;
+            /** Here */
+            here: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Millilitres */
+            millilitres: number;
+            /** Size */
+            size: number;
         };
         /** GapOut */
         GapOut: {
@@ -12099,6 +12258,24 @@ export interface components {
             changed: number;
         };
         /**
+         * LoggedVisitOut
+         * @description One's own part in a visit of the day.
+         */
+        LoggedVisitOut: {
+            /** Arrived */
+            arrived: number | null;
+            /** Departed */
+            departed: number | null;
+            /** Finished */
+            finished: number | null;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Over */
+            over: boolean;
+        };
+        /**
          * LyingOut
          * @description Pieces or a batch that lie somewhere of ours.
          */
@@ -12480,6 +12657,16 @@ export interface components {
             text: string;
         };
         /**
+         * OddEntryOut
+         * @description What was asked about the day and is not answered.
+         */
+        OddEntryOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * OffTheMapOut
          * @description Sites farther from every road than anybody walks: how many, and the first of them. `suggestion` is where their
          *     address is found.
@@ -12593,6 +12780,58 @@ export interface components {
             /** Shown */
             shown: number;
             urgent: components["schemas"]["UrgentOut"] | null;
+        };
+        /**
+         * OfficeDayOut
+         * @description A day as the office reads it.
+         */
+        OfficeDayOut: {
+            /** Began */
+            began: number | null;
+            /** Began Typed */
+            began_typed: boolean;
+            /** Checks */
+            checks: {
+                [key: string]: unknown;
+            };
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Drives */
+            drives: boolean;
+            /** Ended */
+            ended: number | null;
+            /** Ended Typed */
+            ended_typed: boolean;
+            /** Explained */
+            explained: components["schemas"]["ExplainedOut"][];
+            /** Fuel */
+            fuel: components["schemas"]["FuelOut"][];
+            /** Odd */
+            odd: components["schemas"]["OddEntryOut"][];
+            /** Odometer Began */
+            odometer_began: number | null;
+            /** Odometer Ended */
+            odometer_ended: number | null;
+            /** Pauses */
+            pauses: components["schemas"]["PauseOut"][];
+            /** Questions */
+            questions: {
+                [key: string]: unknown;
+            }[];
+            summary: components["schemas"]["DaySummaryOut"];
+            /** Technician Id */
+            technician_id: number;
+            /** Vehicle */
+            vehicle: string;
+            /** Vehicle Id */
+            vehicle_id: number | null;
+            /** Visits */
+            visits: components["schemas"]["LoggedVisitOut"][];
         };
         /** OfficeReminderChangeIn */
         OfficeReminderChangeIn: {
@@ -13707,6 +13946,13 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /** PauseOut */
+        PauseOut: {
+            /** Since */
+            since: number;
+            /** Until */
+            until: number | null;
         };
         /**
          * PhoneIn
@@ -17567,6 +17813,13 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** VehicleChoiceOut */
+        VehicleChoiceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /**
          * VehicleIn
          * @description What is known of a vehicle besides its name; see apps.people.inputs.VehicleFields.
@@ -18424,6 +18677,7 @@ export type SchemaCustomerIn = components['schemas']['CustomerIn'];
 export type SchemaCustomerOut = components['schemas']['CustomerOut'];
 export type SchemaCustomerTermsIn = components['schemas']['CustomerTermsIn'];
 export type SchemaCustomerVisitOut = components['schemas']['CustomerVisitOut'];
+export type SchemaDaySummaryOut = components['schemas']['DaySummaryOut'];
 export type SchemaDayWorkloadOut = components['schemas']['DayWorkloadOut'];
 export type SchemaDaysAnswerIn = components['schemas']['DaysAnswerIn'];
 export type SchemaDaysAskedIn = components['schemas']['DaysAskedIn'];
@@ -18465,8 +18719,10 @@ export type SchemaExampleOut = components['schemas']['ExampleOut'];
 export type SchemaExcludedOut = components['schemas']['ExcludedOut'];
 export type SchemaExpectIn = components['schemas']['ExpectIn'];
 export type SchemaExplainIn = components['schemas']['ExplainIn'];
+export type SchemaExplainedOut = components['schemas']['ExplainedOut'];
 export type SchemaExportIn = components['schemas']['ExportIn'];
 export type SchemaFieldDayOut = components['schemas']['FieldDayOut'];
+export type SchemaFieldLogOut = components['schemas']['FieldLogOut'];
 export type SchemaFieldMergeIn = components['schemas']['FieldMergeIn'];
 export type SchemaFieldRowOut = components['schemas']['FieldRowOut'];
 export type SchemaFieldStepIn = components['schemas']['FieldStepIn'];
@@ -18488,6 +18744,7 @@ export type SchemaFormTakenOut = components['schemas']['FormTakenOut'];
 export type SchemaForwardIn = components['schemas']['ForwardIn'];
 export type SchemaFoundIn = components['schemas']['FoundIn'];
 export type SchemaFoundRowsIn = components['schemas']['FoundRowsIn'];
+export type SchemaFuelOut = components['schemas']['FuelOut'];
 export type SchemaGapOut = components['schemas']['GapOut'];
 export type SchemaGeoJsonTakenOut = components['schemas']['GeoJsonTakenOut'];
 export type SchemaGiveIn = components['schemas']['GiveIn'];
@@ -18552,6 +18809,7 @@ export type SchemaLoanOut = components['schemas']['LoanOut'];
 export type SchemaLockDaysIn = components['schemas']['LockDaysIn'];
 export type SchemaLockIn = components['schemas']['LockIn'];
 export type SchemaLockedOut = components['schemas']['LockedOut'];
+export type SchemaLoggedVisitOut = components['schemas']['LoggedVisitOut'];
 export type SchemaLyingOut = components['schemas']['LyingOut'];
 export type SchemaMailAgainOut = components['schemas']['MailAgainOut'];
 export type SchemaMailUnreadOut = components['schemas']['MailUnreadOut'];
@@ -18576,10 +18834,12 @@ export type SchemaNamedOut = components['schemas']['NamedOut'];
 export type SchemaNamedTechnicianOut = components['schemas']['NamedTechnicianOut'];
 export type SchemaNeedOut = components['schemas']['NeedOut'];
 export type SchemaNoteIn = components['schemas']['NoteIn'];
+export type SchemaOddEntryOut = components['schemas']['OddEntryOut'];
 export type SchemaOffTheMapOut = components['schemas']['OffTheMapOut'];
 export type SchemaOfferOut = components['schemas']['OfferOut'];
 export type SchemaOffersIn = components['schemas']['OffersIn'];
 export type SchemaOffersOut = components['schemas']['OffersOut'];
+export type SchemaOfficeDayOut = components['schemas']['OfficeDayOut'];
 export type SchemaOfficeReminderChangeIn = components['schemas']['OfficeReminderChangeIn'];
 export type SchemaOfficeReminderIn = components['schemas']['OfficeReminderIn'];
 export type SchemaOfficeReminderOut = components['schemas']['OfficeReminderOut'];
@@ -18625,6 +18885,7 @@ export type SchemaPartWayOut = components['schemas']['PartWayOut'];
 export type SchemaParts = components['schemas']['Parts'];
 export type SchemaPartsIn = components['schemas']['PartsIn'];
 export type SchemaPathOut = components['schemas']['PathOut'];
+export type SchemaPauseOut = components['schemas']['PauseOut'];
 export type SchemaPhoneIn = components['schemas']['PhoneIn'];
 export type SchemaPhoneKeyOut = components['schemas']['PhoneKeyOut'];
 export type SchemaPhoneOut = components['schemas']['PhoneOut'];
@@ -18828,6 +19089,7 @@ export type SchemaUseOut = components['schemas']['UseOut'];
 export type SchemaUsedPartOut = components['schemas']['UsedPartOut'];
 export type SchemaVanOfDayOut = components['schemas']['VanOfDayOut'];
 export type SchemaVanPartOut = components['schemas']['VanPartOut'];
+export type SchemaVehicleChoiceOut = components['schemas']['VehicleChoiceOut'];
 export type SchemaVehicleIn = components['schemas']['VehicleIn'];
 export type SchemaVehicleOut = components['schemas']['VehicleOut'];
 export type SchemaVerdictOut = components['schemas']['VerdictOut'];
@@ -22934,6 +23196,88 @@ export interface operations {
             };
         };
     };
+    apps_daylogs_api_of_technician: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                technician_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeDayOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_daylogs_api_receipt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fuel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     apps_company_api_add_depot: {
         parameters: {
             query?: never;
@@ -23339,6 +23683,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KnownItemOut"][];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_own_log: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldLogOut"];
                 };
             };
             /** @description Not done; see Problem. */

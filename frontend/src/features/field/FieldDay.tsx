@@ -6,6 +6,7 @@ import { Notice } from '@/design/Notice';
 import { StateSign } from '@/design/StateSign';
 import { Portrait, useSession } from '@/features/people';
 import { clockTime, dayName, length, moment, window_ } from '@/shared/time';
+import { DayStrip } from './log/DayStrip';
 import { upNext } from './model';
 import { ownDayQuery, useLiveField } from './queries';
 import { SignOut } from './SignOut';
@@ -24,6 +25,7 @@ export function FieldDay() {
   return (
     <main className="mx-auto flex min-h-full max-w-md flex-col bg-sheet">
       <Head day={day.data} kept={kept} />
+      <DayStrip kept={kept} />
       {day.isError && (
         <div className="p-3">
           <Notice tone="bad">{sentenceOf(day.error)}</Notice>
@@ -68,6 +70,7 @@ export function FieldDay() {
 }
 
 const OWN = [
+  { to: '/field/log', words: 'Day log' },
   { to: '/field/days-off', words: 'Days off' },
   { to: '/field/this-phone', words: 'On this phone' },
   { to: '/account', words: 'Account' },
@@ -89,7 +92,7 @@ function Head({ day, kept }: { day: SchemaFieldDayOut | undefined; kept: Kept[] 
           <Link
             key={to}
             to={to}
-            className="flex min-h-14 flex-1 items-center justify-center border-l border-hairline font-semibold first:border-l-0"
+            className="flex min-h-14 flex-1 items-center justify-center border-l border-hairline px-1 text-center text-sm leading-tight font-semibold first:border-l-0"
           >
             {words}
           </Link>

@@ -1,6 +1,7 @@
 import type { SchemaActionOut, SchemaStep } from '@/api/types';
 import { STEP_WORDS } from '@/shared/signs';
 import type { Deed } from './sync/deeds';
+import type { DayKind } from './sync/daylog';
 import { isOfReport, type Bodies, type ReportKind } from './sync/report';
 
 /** What a step is called on the phone, and what is asked before it is taken. */
@@ -57,8 +58,20 @@ export function wordsOf({ kind, body }: Pick<Deed, 'kind' | 'body'>): string {
     const { step, note } = body as { step: SchemaStep; note: string };
     return note ? `${STEP_WORDS[step]}: ${note}` : STEP_WORDS[step];
   }
+  if (kind in DAY_WORDS) return DAY_WORDS[kind as DayKind];
   return isOfReport(kind) ? (REPORT_WORDS[kind] as (body: unknown) => string)(body) : kind;
 }
+
+const DAY_WORDS: Record<DayKind, string> = {
+  'clock on': 'began the day',
+  'clock off': 'ended the day',
+  pause: 'a break',
+  vehicle: 'the vehicle of the day',
+  fuel: 'fuel',
+  'fuel out': 'took fuel off',
+  'typed time': 'a typed time of the day',
+  explain: 'an answer about the day',
+};
 
 const ENDED = { signed: 'signed', refused: 'refused to sign', absent: 'nobody was there to sign' };
 const REPORT_WORDS: { [K in ReportKind]: (body: Bodies[K]) => string } = {

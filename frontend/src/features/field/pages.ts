@@ -1,5 +1,6 @@
 // What the router shows of this feature: fetched when it is first opened.
 
+export { DayLog } from './log/DayLog';
 export { DaysOff } from './DaysOff';
 export { FieldDay } from './FieldDay';
 export { FieldVisit } from './FieldVisit';

@@ -27,6 +27,15 @@ export const ownVisitQuery = (id: number) =>
     ...WITHOUT_SIGNAL,
   });
 
+/** The own day beside the visits; null: the one that is running. */
+export const logQuery = (day: string | null) =>
+  queryOptions({
+    queryKey: [...fieldKey, 'log', day],
+    queryFn: () => data(api.GET('/api/v1/field/log', { params: { query: day === null ? {} : { day } } })),
+    ...WITHOUT_SIGNAL,
+  });
+export const ownLogQuery = logQuery(null);
+
 /** Parts that are in use, what lies on the own van, what may be charged: taken along, to look things up in. */
 export const partsQuery = queryOptions({
   queryKey: [...fieldKey, 'parts'],

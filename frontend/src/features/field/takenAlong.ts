@@ -3,14 +3,24 @@ import type { SchemaFieldDayOut } from '@/api/types';
 import { deviceNow, serverNow } from '@/shared/clock';
 import { onChange } from '@/shared/live';
 import { isoDay } from '@/shared/time';
-import { dayQuery, fieldKey, itemsQuery, ownDayQuery, ownVisitQuery, partsQuery, vanQuery } from './queries';
+import {
+  dayQuery,
+  fieldKey,
+  itemsQuery,
+  logQuery,
+  ownDayQuery,
+  ownLogQuery,
+  ownVisitQuery,
+  partsQuery,
+  vanQuery,
+} from './queries';
 import type { FieldPhone } from './sync/phone';
 import type { Item } from './sync/taken';
 
 /** Changes come in bunches; the office's is asked for when they have calmed down. */
 const CALM = 1_500;
 const EVERY = 10 * 60_000;
-const CONCERNED = new Set(['visit', 'resync', 'phone', 'stock']);
+const CONCERNED = new Set(['visit', 'resync', 'phone', 'stock', 'day log']);
 export const takenKey = ['taken'] as const;
 
 /** Lists to look things up in; each is there once. */
@@ -25,6 +35,7 @@ function queryOf({ name }: Item) {
   const [kind, key] = name.split(' ') as [string, string];
   if (kind in LISTS) return LISTS[kind]!;
   if (kind === 'day') return dayQuery(key).queryKey;
+  if (kind === 'log') return logQuery(key).queryKey;
   return kind === 'visit' ? ownVisitQuery(Number(key)).queryKey : null;
 }
 
@@ -32,7 +43,7 @@ function queryOf({ name }: Item) {
 function nameOf([feature, kind, key]: readonly unknown[]): string | null {
   if (feature !== fieldKey[0] || key === null) return null;
   if (typeof kind === 'string' && kind in LISTS) return kind;
-  return kind === 'day' || kind === 'visit' ? `${kind} ${String(key)}` : null;
+  return kind === 'day' || kind === 'log' || kind === 'visit' ? `${kind} ${String(key)}` : null;
 }
 
 /** Of the days on the phone the one that is running: the last that has begun, else the first. */
@@ -71,6 +82,9 @@ export function show(
   );
   const item = days.find(({ content }) => content === running);
   if (item) put(ownDayQuery.queryKey, item);
+  // Of days only the running one has its log here.
+  const log = items.find(({ name }) => name.startsWith('log '));
+  if (log) put(ownLogQuery.queryKey, log);
 }
 
 /** What somebody has looked at is there again without a signal, also if it was not taken along yet. */

@@ -8,6 +8,7 @@ import { phoneOf } from '@/features/field/usePhone';
 import { at, draw, TODAY } from '../../drawn';
 import { askedOf, Refusal, serve } from '../../server';
 import { detail } from '../../board/worlds';
+import { emptyLog } from '../reports';
 
 const row = {
   ...detail(7, { state: 'accepted', technician_id: 1, title: 'Noisy door' }),
@@ -22,6 +23,7 @@ const OUT = 'DELETE /api/auth/browser/v1/auth/session';
 let account = 500;
 async function show(deeds: () => unknown) {
   serve({
+    'GET /api/v1/field/log': emptyLog({ began: 1 }),
     'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [row] },
     'GET /api/v1/session': { account: null },
     'POST /api/v1/field/phones': { id: 'x', key: btoa('k'.repeat(32)), now: at(10) * 1000 },

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Lock, LockOpen } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { PanelHead } from '@/design/PanelHead';
+import { DayLogs } from '@/features/daylogs';
 import { Portrait } from '@/features/people';
 import { Van } from '@/features/stock';
 import { wantedParts, type Board, type BoardVisit, type Lane } from '../model';
@@ -54,6 +55,7 @@ export function PersonPanel({ lane, board, day, visits, canPlan, onLeft, onVisit
         />
         <Absences lane={lane} day={day} visits={visits} canPlan={canPlan} onLeft={onLeft} />
         <Directions who={lane.technician_id} day={day} onVisit={onVisit} />
+        <DayLogs technicianId={lane.technician_id} />
       </div>
     </section>
   );

@@ -38,7 +38,10 @@ function Editor({ row }: { row: SchemaRecordFieldsOut }) {
   const canChange = may(useSession(), 'change_settings');
   return (
     <section aria-label={`Fields of the ${row.record}`} className="max-w-5xl">
-      <h2 className="mb-1 border-b border-hairline font-semibold">Every {row.record}</h2>
+      <h2 className="mb-1 border-b border-hairline font-semibold">
+        Every {row.record}
+        {row.record === 'vehicle' && ', every morning'}
+      </h2>
       <fieldset disabled={!canChange}>
         <QuestionsEditor
           for_="record"

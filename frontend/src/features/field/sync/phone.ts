@@ -88,7 +88,7 @@ export class FieldPhone {
     await this.journal.clear(now - KEPT_DAYS * 86_400_000);
     const kept = await this.journal.all();
     const told = kept
-      .filter(({ deed }) => deed.kind === 'picture')
+      .filter(({ deed }) => deed.kind === 'picture' || deed.kind === 'fuel')
       .map(({ deed }) => (deed.body as { id: string }).id);
     await this.pictures.clearStray(new Set(told));
   }

@@ -5,6 +5,7 @@ import { asked, type Question } from '@/shared/questions';
 import type { OwnVisit } from '../sync/ahead';
 import { answersOf } from '../sync/report';
 import { useDraft } from './draft';
+import { OneOf, YES_NO } from './OneOf';
 import { PhotoAnswer, SignatureAnswer } from './pictureAnswers';
 import { useRecord } from './record';
 import { doubtOf, readAs } from './typedAnswers';
@@ -59,45 +60,10 @@ const BY_KIND: Partial<Record<Question['kind'], ComponentType<AnswerProps>>> = {
   signature: SignatureAnswer,
 };
 
-interface OneOfProps {
-  label: string;
-  choices: readonly { value: string | boolean; words: string }[];
-  value: unknown;
-  onPick: (value: string | boolean | null) => void;
-}
-
-/** One of a few, each as large as a thumb; the chosen one pressed again is taken back. */
-function OneOf({ label, choices, value, onPick }: OneOfProps) {
-  return (
-    <div role="radiogroup" aria-label={label} className="grid grid-cols-2 gap-2">
-      {choices.map((choice) => {
-        const on = choice.value === value;
-        return (
-          <button
-            key={choice.words}
-            type="button"
-            role="radio"
-            aria-checked={on}
-            onClick={() => onPick(on ? null : choice.value)}
-            className={`min-h-14 rounded-sm border-2 px-3 text-lg ${on ? 'border-copper bg-copper-wash font-semibold' : 'border-hairline bg-sheet'}`}
-          >
-            {choice.words}
-          </button>
-        );
-      })}
-    </div>
-  );
-}
-
 function Choice({ question, value, onAnswer }: AnswerProps) {
   const choices = (question.choices ?? []).map((words) => ({ value: words, words }));
   return <OneOf label={question.label} choices={choices} value={value} onPick={onAnswer} />;
 }
-
-const YES_NO = [
-  { value: true, words: 'Yes' },
-  { value: false, words: 'No' },
-];
 
 function YesNo({ question, value, onAnswer }: AnswerProps) {
   return <OneOf label={question.label} choices={YES_NO} value={value} onPick={onAnswer} />;

@@ -1,0 +1,1 @@
+"""Technicians' days beside their visits: on and off the clock, vehicle, breaks, fuel."""

@@ -1,0 +1,1 @@
+export { DayLogs } from './DayLogs';
