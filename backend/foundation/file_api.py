@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Path, Router, Schema, Status
 from ninja.files import UploadedFile
 
@@ -49,6 +49,13 @@ def handed_out(row: StoredFile) -> FileResponse:
     kind = row.media_type if shown else "application/octet-stream"
     answer = FileResponse(row.content.open("rb"), as_attachment=not shown, filename=row.name, content_type=kind)
     answer["Content-Security-Policy"] = "default-src 'none'; sandbox"
+    return answer
+
+
+def as_pdf(name: str, content: bytes) -> HttpResponse:
+    """A paper that was just made, to be looked at in the browser."""
+    answer = HttpResponse(content, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return answer
 
 

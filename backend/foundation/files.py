@@ -125,12 +125,20 @@ def _keep(
 def carry_over(record: tuple[str, int], *, to: tuple[str, int]) -> None:
     """Let the files of a record belong to another one as well: what it has become."""
     rows = StoredFile.objects.filter(record=record[0], record_id=record[1]).order_by("id")
-    StoredFile.objects.bulk_create(
-        StoredFile(
-            record=to[0], record_id=to[1], name=row.name, media_type=row.media_type, size=row.size,
-            content=row.content.name, at=row.at, by=row.by,
-        )
-        for row in rows
+    StoredFile.objects.bulk_create(_for(row, to) for row in rows)
+
+
+def also_for(row: StoredFile, record: tuple[str, int]) -> StoredFile:
+    """Let a file belong to another record as well."""
+    made = _for(row, record)
+    made.save()
+    return made
+
+
+def _for(row: StoredFile, record: tuple[str, int]) -> StoredFile:
+    return StoredFile(
+        record=record[0], record_id=record[1], name=row.name, media_type=row.media_type, size=row.size,
+        content=row.content.name, at=row.at, by=row.by,
     )  # fmt: skip
 
 

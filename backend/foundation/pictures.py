@@ -24,6 +24,19 @@ def within(content: bytes, size: tuple[int, int]) -> bytes:
     return _written(picture, "PNG")
 
 
+def as_jpeg(content: bytes, size: tuple[int, int]) -> bytes:
+    """The picture as JPEG, the right way up, made to fit into width and height in dots.
+
+    Raises
+    ------
+    Rejected
+        When it is no picture, or too large.
+    """
+    picture = ImageOps.exif_transpose(_opened(content)).convert("RGB")
+    picture.thumbnail(size)
+    return _written(picture, "JPEG")
+
+
 def square(content: bytes, side: int) -> bytes:
     """The middle of the picture as a square JPEG, the right way up.
 

@@ -40,6 +40,7 @@ from apps.people import commands as people
 from apps.people.models import DaysAsked
 from apps.reports import commands as reports
 from apps.reports import queries as report_queries
+from apps.reports.papers import report_pdf
 from apps.roads.schemas import PathOut
 from apps.stock import queries as stock
 from apps.supply import queries as supply
@@ -49,7 +50,7 @@ from core.roles import Action
 from foundation import clock
 from foundation.access import Needs, actor_of
 from foundation.errors import NotFound, Rejected
-from foundation.file_api import handed_out
+from foundation.file_api import as_pdf, handed_out
 from foundation.named.api import CodeInPath
 from foundation.schemas import Key
 
@@ -123,6 +124,14 @@ def who_has(request: HttpRequest, code: CodeInPath, visit_id: Annotated[int, Que
 def own_visit(request: HttpRequest, visit_id: Key) -> FieldVisitOut:
     """A visit that the technician leads, or goes along to."""
     return showing.visit_of(actor_of(request), queries.own_visit(actor=actor_of(request), visit_id=visit_id))
+
+
+@router.get("/field/visits/{visit_id}/paper", response={200: bytes}, auth=MINE)
+def own_paper(request: HttpRequest, visit_id: Key) -> HttpResponse:
+    """The report of an own visit as the customer reads it, as PDF."""
+    queries.own_visit(actor=actor_of(request), visit_id=visit_id)
+    label, content = report_pdf(visit_id)
+    return as_pdf(f"Report {label.replace('/', '-')}", content)
 
 
 @router.get("/field/visits/{visit_id}/way", response=PathOut, auth=MINE)

@@ -60,6 +60,10 @@ class _Acceptance(Body):
     shown: list[Annotated[Text, Field(max_length=300)]] = Field(default_factory=list, max_length=200)
 
 
+class _Send(Body):
+    addresses: list[Annotated[Text, Field(max_length=254)]] = Field(min_length=1, max_length=10)
+
+
 def _look(actor: Actor, now: datetime, sent: SentDeed, _body: _Nothing) -> str:
     reports.look(actor=actor, doing=doing_of(actor, now, sent))
     return ""
@@ -103,6 +107,11 @@ def _acceptance(actor: Actor, now: datetime, sent: SentDeed, body: _Acceptance) 
     return ""
 
 
+def _send(actor: Actor, now: datetime, sent: SentDeed, body: _Send) -> str:
+    reports.send_from_field(actor=actor, now=now, doing=doing_of(actor, now, sent), addresses=body.addresses)
+    return ""
+
+
 REPORT_KINDS: Mapping[str, Kind] = {
     "look": (_Nothing, _look),
     "task": (_Task, _task),
@@ -111,4 +120,5 @@ REPORT_KINDS: Mapping[str, Kind] = {
     "picture": (_Picture, _picture),
     "picture out": (_Without, _without),
     "acceptance": (_Acceptance, _acceptance),
+    "send report": (_Send, _send),
 }

@@ -12,7 +12,7 @@ from apps.field.models import FieldDeed
 from apps.orders.inputs import Base, Deed
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.people.models import DaysAsked
-from apps.reports.schemas import LatelyOut, ReportOut
+from apps.reports.schemas import LatelyOut, ReaderOut, ReportOut, SentReportOut
 from apps.stock.models import Part
 from apps.supply.models import PartRequest
 from core.basics import Place
@@ -187,6 +187,8 @@ class FieldVisitOut(VisitDetailOut):
     report: ReportOut
     lately: list[LatelyOut]
     asked: list[AskedPartOut]
+    sent: list[SentReportOut]
+    readers: list[ReaderOut]
     known: list[UUID]
 
 

@@ -20,9 +20,9 @@ from apps.orders import queries as orders
 from apps.orders.models import Visit
 from apps.orders.schemas import VisitDetailOut, VisitOut
 from apps.pricing import queries as pricing
+from apps.reports import queries as reports
 from apps.reports.lately import lines_for
-from apps.reports.queries import report
-from apps.reports.schemas import LatelyOut, ReportOut
+from apps.reports.schemas import LatelyOut, ReaderOut, ReportOut, SentReportOut
 from apps.stock import queries as stock
 from apps.supply import queries as supply
 from core.orders import VisitState
@@ -50,7 +50,9 @@ def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
         **detail.dict(), ahead=[StandOut.of(stand) for stand in stands],
         lately=[LatelyOut.of(line) for line in lines_for(visit)],
         asked=[AskedPartOut.of(row) for row in supply.asked_for(visit.pk)],
-        report=ReportOut.of(report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
+        sent=[SentReportOut.of(row) for row in reports.sent(visit.pk)],
+        readers=[ReaderOut(name=name, address=address) for name, address in reports.readers(visit)],
+        report=ReportOut.of(reports.report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
     )  # fmt: skip
 
 

@@ -3,17 +3,19 @@
 from typing import Annotated
 from uuid import UUID
 
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from apps.orders import order_details
 from apps.orders import queries as orders
-from apps.reports import lately, queries
-from apps.reports.schemas import LatelyOut, ReportOut
+from apps.reports import commands, lately, queries
+from apps.reports.papers import report_pdf
+from apps.reports.schemas import LatelyOut, ReaderOut, ReportOut, ReportSendingIn, ReportSendingOut, SentReportOut
 from core.roles import Action
-from foundation.access import Needs
+from foundation import clock
+from foundation.access import Needs, actor_of
 from foundation.errors import NotFound
-from foundation.file_api import handed_out
+from foundation.file_api import as_pdf, handed_out
 from foundation.schemas import Key
 
 router = Router()
@@ -31,6 +33,34 @@ def of_order(request: HttpRequest, order_id: Key) -> list[ReportOut]:
     """The reports of all visits of an order."""
     order_details.order(order_id)
     return [ReportOut.of(found) for found in queries.of_order(order_id)]
+
+
+@router.get("/reports/of-visit/{visit_id}/paper", response={200: bytes}, auth=OFFICE)
+def paper(request: HttpRequest, visit_id: Key) -> HttpResponse:
+    """The report as the customer reads it, as PDF."""
+    label, content = report_pdf(visit_id)
+    return as_pdf(f"Report {label.replace('/', '-')}", content)
+
+
+@router.get("/reports/of-visit/{visit_id}/sending", response=ReportSendingOut, auth=OFFICE)
+def sending(request: HttpRequest, visit_id: Key) -> ReportSendingOut:
+    """To whom the report was sent, and who else might want it."""
+    return _sending(visit_id)
+
+
+@router.post("/reports/of-visit/{visit_id}/sending", response=ReportSendingOut, auth=Needs(Action.CHANGE_VISITS))
+def send(request: HttpRequest, visit_id: Key, body: ReportSendingIn) -> ReportSendingOut:
+    """Send the report by e-mail."""
+    commands.send_report(actor=actor_of(request), now=clock.now(), visit_id=visit_id, addresses=body.addresses)
+    return _sending(visit_id)
+
+
+def _sending(visit_id: int) -> ReportSendingOut:
+    visit = orders.visit(visit_id)
+    return ReportSendingOut(
+        sent=[SentReportOut.of(row) for row in queries.sent(visit_id)],
+        readers=[ReaderOut(name=name, address=address) for name, address in queries.readers(visit)],
+    )
 
 
 @router.get("/reports/lately", response=list[LatelyOut], auth=OFFICE)

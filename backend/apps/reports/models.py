@@ -190,3 +190,16 @@ class NothingMore(Piece):
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["visit", "of"], name="nothing_more_is_said_once")]
+
+
+class SentReport(models.Model):
+    """A report that somebody sends to an address. `mailed_at` None: the letter is on its way to be written."""
+
+    visit = models.ForeignKey("orders.Visit", on_delete=models.PROTECT, related_name="+")
+    address = models.EmailField()
+    at = models.DateTimeField()
+    by = models.CharField(max_length=120)
+    mailed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["visit", "-id"], name="sent_reports_of_a_visit")]

@@ -3,10 +3,13 @@
 from dataclasses import dataclass
 from typing import Any, cast
 
+from django.db.models import F, Q
+
+from apps.customers.models import Contact
 from apps.orders.models import Visit
 from apps.orders.work import work_of
 from apps.reports.entries import Entries, entries_of
-from apps.reports.models import DoneTask, FormAnswer, Looked, Picture, VisitNote, WorkAccepted
+from apps.reports.models import DoneTask, FormAnswer, Looked, Picture, SentReport, VisitNote, WorkAccepted
 from core.forms import questions_from, unanswered
 from core.reports import Facts, Standing, WorkStep, standings, steps_from
 
@@ -62,8 +65,15 @@ def report(visit: Visit, *, reader: int | None) -> Report:
     notes = VisitNote.objects.filter(visit=visit).select_related("technician").order_by("at", "id")
     tasks = DoneTask.objects.filter(visit=visit).select_related("technician")
     answers = FormAnswer.objects.filter(visit=visit).select_related("technician")
-    pictures = Picture.objects.filter(visit=visit, removed=False).select_related("technician").order_by("at", "id")
-    accepted = WorkAccepted.objects.filter(visit=visit).select_related("technician").order_by("-at", "-id").first()
+    pictures = (
+        Picture.objects.filter(visit=visit, removed=False).select_related("technician", "file").order_by("at", "id")
+    )
+    accepted = (
+        WorkAccepted.objects.filter(visit=visit)
+        .select_related("technician", "signature__file")
+        .order_by("-at", "-id")
+        .first()
+    )
     looked = Looked.objects.filter(visit=visit)
     if reader is not None:
         looked = looked.filter(technician=reader)
@@ -91,6 +101,23 @@ def of_order(order_id: int) -> list[Report]:
     """The reports of an order's visits, as the office reads them."""
     rows = Visit.objects.filter(order=order_id).select_related("order__edition", "order__asset", "technician")
     return [report(visit, reader=None) for visit in rows.order_by("part", "id")]
+
+
+def sent(visit_id: int) -> list[SentReport]:
+    """To whom the report was sent, the newest first."""
+    return list(SentReport.objects.filter(visit=visit_id).order_by("-id"))
+
+
+def readers(visit: Visit) -> list[tuple[str, str]]:
+    """Who might want the report: name and address of the site's contacts and the customer's, the site's first."""
+    order = visit.order
+    rows = Contact.objects.filter(customer=order.customer_id).exclude(email="")
+    rows = rows.filter(Q(site=None) | Q(site=order.site_id)).order_by(F("site").asc(nulls_last=True), "name")
+    found = [(row.name, row.email) for row in rows[:20]]
+    email = order.customer.email
+    if email and email not in {address for _name, address in found}:
+        found.append((order.customer.name, email))
+    return found
 
 
 def picture(picture_id: Any) -> Picture | None:

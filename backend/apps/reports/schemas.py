@@ -1,15 +1,27 @@
 """Wire shapes of reports. Times are epoch seconds."""
 
-from typing import Any, Self
+from typing import Annotated, Any, Self
 from uuid import UUID
 
-from ninja import Schema
+from ninja import Field, Schema
 
 from apps.reports.entries import Entries, Goer
-from apps.reports.models import Charge, Mileage, Picture, RemovedPart, SaidTime, UsedPart, VisitNote, WorkAccepted
+from apps.reports.models import (
+    Charge,
+    Mileage,
+    Picture,
+    RemovedPart,
+    SaidTime,
+    SentReport,
+    UsedPart,
+    VisitNote,
+    WorkAccepted,
+)
 from apps.reports.queries import Report
 from core.reports import Line, Standing
 from core.stock import Tracking
+from foundation.moments import to_moment
+from foundation.schemas import Text
 
 
 class TaskOut(Schema):
@@ -323,3 +335,32 @@ def _task(found: Report, words: str) -> TaskOut:
     if row is None:
         return TaskOut(words=words, at=None, by="")
     return TaskOut(words=words, at=int(row.at.timestamp()), by=row.technician.name)
+
+
+class SentReportOut(Schema):
+    """`mailed` null: it is on its way."""
+
+    address: str
+    at: int
+    by: str
+    mailed: int | None
+
+    @classmethod
+    def of(cls, row: SentReport) -> Self:
+        return cls(address=row.address, at=int(row.at.timestamp()), by=row.by, mailed=to_moment(row.mailed_at))
+
+
+class ReaderOut(Schema):
+    name: str
+    address: str
+
+
+class ReportSendingOut(Schema):
+    """To whom a report was sent, and who else might want it."""
+
+    sent: list[SentReportOut]
+    readers: list[ReaderOut]
+
+
+class ReportSendingIn(Schema):
+    addresses: list[Annotated[Text, Field(max_length=254)]] = Field(min_length=1, max_length=10)

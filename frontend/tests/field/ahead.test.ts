@@ -27,6 +27,8 @@ const visit = (known: string[] = []) =>
     actions: AHEAD[0]!.actions,
     known: [],
     asked: [],
+    sent: [],
+    readers: [],
     report: emptyReport(),
     events: known.map((key) => ({ key, step: 'accept', at: 1, by: 'Ines Falk', note: '' })),
   }) as unknown as OwnVisit;

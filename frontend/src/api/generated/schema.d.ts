@@ -2186,6 +2186,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/field/visits/{visit_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Paper
+         * @description The report of an own visit as the customer reads it, as PDF.
+         */
+        get: operations["apps_field_api_own_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/field/visits/{visit_id}/quotes": {
         parameters: {
             query?: never;
@@ -5194,6 +5214,50 @@ export interface paths {
         get: operations["apps_reports_api_of_visit"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/of-visit/{visit_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper
+         * @description The report as the customer reads it, as PDF.
+         */
+        get: operations["apps_reports_api_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reports/of-visit/{visit_id}/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sending
+         * @description To whom the report was sent, and who else might want it.
+         */
+        get: operations["apps_reports_api_sending"];
+        put?: never;
+        /**
+         * Send
+         * @description Send the report by e-mail.
+         */
+        post: operations["apps_reports_api_send"];
         delete?: never;
         options?: never;
         head?: never;
@@ -10848,7 +10912,11 @@ export interface components {
             /** Priority */
             priority: number;
             promise: components["schemas"]["PromiseOut"] | null;
+            /** Readers */
+            readers: components["schemas"]["ReaderOut"][];
             report: components["schemas"]["ReportOut"];
+            /** Sent */
+            sent: components["schemas"]["SentReportOut"][];
             /** Site */
             site: string;
             /** Standby */
@@ -15254,6 +15322,13 @@ export interface components {
             summary: string;
             totals: components["schemas"]["TotalsOut"];
         };
+        /** ReaderOut */
+        ReaderOut: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+        };
         /** ReasonOut */
         ReasonOut: {
             limit: components["schemas"]["Limit"] | null;
@@ -15484,6 +15559,21 @@ export interface components {
             technician: string;
             /** Visit Id */
             visit_id: number;
+        };
+        /** ReportSendingIn */
+        ReportSendingIn: {
+            /** Addresses */
+            addresses: string[];
+        };
+        /**
+         * ReportSendingOut
+         * @description To whom a report was sent, and who else might want it.
+         */
+        ReportSendingOut: {
+            /** Readers */
+            readers: components["schemas"]["ReaderOut"][];
+            /** Sent */
+            sent: components["schemas"]["SentReportOut"][];
         };
         /**
          * RequestDetailOut
@@ -16092,6 +16182,20 @@ export interface components {
             left: number;
             /** Sent */
             sent: number;
+        };
+        /**
+         * SentReportOut
+         * @description `mailed` null: it is on its way.
+         */
+        SentReportOut: {
+            /** Address */
+            address: string;
+            /** At */
+            at: number;
+            /** By */
+            by: string;
+            /** Mailed */
+            mailed: number | null;
         };
         /**
          * SessionOut
@@ -18956,6 +19060,7 @@ export type SchemaReachIn = components['schemas']['ReachIn'];
 export type SchemaReachedLineOut = components['schemas']['ReachedLineOut'];
 export type SchemaReadLineOut = components['schemas']['ReadLineOut'];
 export type SchemaReadOptionOut = components['schemas']['ReadOptionOut'];
+export type SchemaReaderOut = components['schemas']['ReaderOut'];
 export type SchemaReasonOut = components['schemas']['ReasonOut'];
 export type SchemaReceiveIn = components['schemas']['ReceiveIn'];
 export type SchemaRecordFieldsIn = components['schemas']['RecordFieldsIn'];
@@ -18971,6 +19076,8 @@ export type SchemaReminderIn = components['schemas']['ReminderIn'];
 export type SchemaReminderOut = components['schemas']['ReminderOut'];
 export type SchemaRemovedPartOut = components['schemas']['RemovedPartOut'];
 export type SchemaReportOut = components['schemas']['ReportOut'];
+export type SchemaReportSendingIn = components['schemas']['ReportSendingIn'];
+export type SchemaReportSendingOut = components['schemas']['ReportSendingOut'];
 export type SchemaRequestDetailOut = components['schemas']['RequestDetailOut'];
 export type SchemaRequestIn = components['schemas']['RequestIn'];
 export type SchemaRequestOut = components['schemas']['RequestOut'];
@@ -18999,6 +19106,7 @@ export type SchemaSendIn = components['schemas']['SendIn'];
 export type SchemaSendPurchaseIn = components['schemas']['SendPurchaseIn'];
 export type SchemaSendingOut = components['schemas']['SendingOut'];
 export type SchemaSentOut = components['schemas']['SentOut'];
+export type SchemaSentReportOut = components['schemas']['SentReportOut'];
 export type SchemaSessionOut = components['schemas']['SessionOut'];
 export type SchemaSetPriceIn = components['schemas']['SetPriceIn'];
 export type SchemaSetUpKind = components['schemas']['SetUpKind'];
@@ -24322,6 +24430,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldVisitOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_field_api_own_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Not done; see Problem. */
@@ -31752,6 +31900,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_sending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportSendingOut"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not done; see Problem. */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    apps_reports_api_send: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Made by the caller. Sent again within 48 hours it is answered as before, and done once. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                visit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportSendingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportSendingOut"];
                 };
             };
             /** @description Not done; see Problem. */

@@ -91,5 +91,6 @@ const REPORT_WORDS: { [K in ReportKind]: (body: Bodies[K]) => string } = {
   'charge out': () => 'took a charge off',
   mileage: ({ metres }) => (metres === null ? 'took the kilometres away' : `drove ${metres / 1000} km`),
   'nothing more': ({ of, said }) => `${said ? 'said' : 'no longer says'} that of ${of} this is all`,
+  'send report': ({ addresses }) => `sends the report to ${addresses.join(', ')}`,
   acceptance: ({ ended, name }) => [name?.trim(), ENDED[ended]].filter(Boolean).join(' '),
 };

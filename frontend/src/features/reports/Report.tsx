@@ -5,6 +5,7 @@ import type { SchemaReportOut } from '@/api/types';
 import { KIND_WORDS, WAY } from '@/shared/steps';
 import { clockTime, stamp } from '@/shared/time';
 import { isEmpty, sentenceOfAcceptance, wordsOfAnswer } from './model';
+import { Sending } from './Sending';
 import { Took } from './Took';
 
 /** What was recorded at a visit, as the office reads it: what is there, and what is missing. */
@@ -46,6 +47,7 @@ export function Report({ report }: { report: SchemaReportOut }) {
         </Part>
       ))}
       <Acceptance report={report} />
+      <Sending visitId={report.visit_id} />
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQuery } from '@tanstack/react-query';
 import { api, data } from '@/api/client';
 
 export const reportsKey = ['reports'] as const;
@@ -17,4 +17,16 @@ export const useOrderReports = (orderId: number) =>
     queryKey: [...reportsKey, 'order', orderId],
     queryFn: () =>
       data(api.GET('/api/v1/reports/of-order/{order_id}', { params: { path: { order_id: orderId } } })),
+  });
+
+export const sendingKey = (visitId: number) => [...reportsKey, 'sending', visitId] as const;
+
+/** To whom the report of a visit was sent, and who else might want it. */
+export const sendingQuery = (visitId: number) =>
+  queryOptions({
+    queryKey: sendingKey(visitId),
+    queryFn: () =>
+      data(
+        api.GET('/api/v1/reports/of-visit/{visit_id}/sending', { params: { path: { visit_id: visitId } } }),
+      ),
   });

@@ -37,6 +37,8 @@ function show(kind: string, entries: Parameters<typeof noEntries>[0], more = {})
       report: emptyReport({ entries: noEntries(entries) }),
       known: [],
       asked: [],
+      sent: [],
+      readers: [],
       lately: [],
       ahead: [{ state: 'on_site', actions: [] }],
     },

@@ -48,7 +48,16 @@ const show = async (more = {}, deeds: unknown = taken, day: unknown[] = []) => {
   }));
   const ahead = [{ state: seen.state, actions: here }, ...after];
   serve({
-    'GET /api/v1/field/visits/7': { ...seen, ahead, report: emptyReport(), known: [], asked: [], lately: [] },
+    'GET /api/v1/field/visits/7': {
+      ...seen,
+      ahead,
+      report: emptyReport(),
+      known: [],
+      asked: [],
+      sent: [],
+      readers: [],
+      lately: [],
+    },
     'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: day },
     'GET /api/v1/session': { account: null },
     'POST /api/v1/field/phones': { id: 'x', key: btoa('k'.repeat(32)), now: at(10) * 1000 },
@@ -177,6 +186,8 @@ describe('a visit on the phone', () => {
         report: emptyReport(),
         known: [],
         asked: [],
+        sent: [],
+        readers: [],
         lately: [],
       },
       'GET /api/v1/field/day': { technician_id: 1, day: TODAY, visits: [] },

@@ -47,6 +47,9 @@ function show(kind: string | null, report: Partial<Report>, more = {}) {
       report: emptyReport(report),
       known: [],
       asked: [],
+      sent: [],
+      readers: [],
+      ...more,
       lately: [{ words: 'Left open last time: Test ride', order_id: 3, at: at(8), pressing: true }],
       ahead: [
         { state: 'on_site', actions: [{ ...finish, to: 1 }] },
@@ -202,6 +205,30 @@ describe('the work at a visit', () => {
     await user.type(screen.getByLabelText('Why does nobody sign?'), 'Gone home');
     await user.click(screen.getByRole('button', { name: 'Nobody is there' }));
     expect(await screen.findByRole('heading', { name: 'Nobody was there to sign' })).toBeVisible();
+  });
+
+  it('sends the report to whom is chosen or typed, also without a signal', async () => {
+    const acceptance = {
+      ...{ ended: 'signed', name: 'Jonas Radley', rating: 5, words: '', signature: null },
+      ...{ at: at(10), by: 'Dora Quill' },
+    };
+    const { user } = await show(
+      'acceptance',
+      { acceptance },
+      { readers: [{ name: 'Jonas Radley', address: 'radley@seagate.example' }] },
+    );
+    const form = within(await screen.findByRole('form', { name: 'Send the report' }));
+    expect(form.getByRole('button', { name: 'Send' })).toBeDisabled();
+    await user.click(form.getByRole('button', { name: /radley@seagate/ }));
+    await user.type(form.getByLabelText('Another e-mail address'), 'not one');
+    expect(form.getByText(/An e-mail address, as/)).toBeVisible();
+    await user.clear(form.getByLabelText('Another e-mail address'));
+    await user.type(form.getByLabelText('Another e-mail address'), 'desk@seagate.example');
+    await user.click(form.getByRole('button', { name: 'Send to 2 addresses' }));
+    expect(await form.findByText('radley@seagate.example: on its way')).toBeVisible();
+    expect(await told()).toEqual([
+      ['send report', { addresses: ['radley@seagate.example', 'desk@seagate.example'] }],
+    ]);
   });
 
   it('shows what the office could not take in, with its words', async () => {

@@ -1,7 +1,7 @@
 import type { SchemaFieldRowOut, SchemaFieldVisitOut, SchemaStep } from '@/api/types';
 import type { Fate, Kept } from './deeds';
 import { steppedBy, type EntryBodies } from './entries';
-import { isOfReport, withDone } from './report';
+import { isOfReport, withDone, type Bodies } from './report';
 
 export type OwnVisit = SchemaFieldVisitOut;
 export type OwnRow = SchemaFieldRowOut;
@@ -58,6 +58,20 @@ function askedSince(pieces: readonly Kept[]): OwnVisit['asked'] {
     });
 }
 
+/** To whom the report is sent as soon as there is a signal. */
+function sentSince(pieces: readonly Kept[], by: string): OwnVisit['sent'] {
+  return pieces
+    .filter(({ deed }) => deed.kind === 'send report')
+    .flatMap(({ deed }) =>
+      (deed.body as Bodies['send report']).addresses.map((address) => ({
+        address: address.trim(),
+        at: Math.floor(deed.happenedAt / 1000),
+        by,
+        mailed: null,
+      })),
+    );
+}
+
 /** Who was there when, as far as steps that were taken here tell it. */
 function stepped(report: OwnVisit['report'], taken: readonly Kept[], by: string): OwnVisit['report'] {
   const presences = taken.reduce(
@@ -88,7 +102,13 @@ export function project(visit: OwnVisit, kept: readonly Kept[], by: string): Pro
   const report = stepped(withDone(visit.report, pieces, by), taken, by);
   const stood = stand ? { state: stand.state, actions: stand.actions, outcome } : {};
   return {
-    visit: { ...visit, ...stood, report, asked: [...visit.asked, ...askedSince(pieces)] },
+    visit: {
+      ...visit,
+      ...stood,
+      report,
+      asked: [...visit.asked, ...askedSince(pieces)],
+      sent: [...sentSince(pieces, by), ...visit.sent],
+    },
     events,
     waiting: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'waiting'),
     refused: kept.filter(({ deed, fate }) => deed.visitId === visit.id && fate === 'refused'),

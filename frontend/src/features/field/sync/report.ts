@@ -34,6 +34,7 @@ export interface Bodies extends EntryBodies {
     signature?: string | null;
     shown?: string[];
   };
+  'send report': { addresses: string[] };
 }
 export type ReportKind = keyof Bodies;
 
@@ -90,6 +91,8 @@ const APPLY: { [K in ReportKind]: Apply<K> } = {
     ...report,
     acceptance: { ended, name: name.trim(), rating, words: words.trim(), signature, ...done },
   }),
+  // Stands with the visit, beside its report.
+  'send report': (report) => report,
   ...APPLY_ENTRY,
 };
 

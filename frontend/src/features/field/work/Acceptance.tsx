@@ -10,6 +10,7 @@ import type { OwnVisit } from '../sync/ahead';
 import type { Bodies } from '../sync/report';
 import { Picture } from './Picture';
 import { useRecord, useTakePictures } from './record';
+import { SendReport } from './SendReport';
 import { THUMB } from './thumb';
 
 type Body = Bodies['acceptance'];
@@ -20,7 +21,13 @@ export function Acceptance({ visit }: { visit: OwnVisit }) {
   const [anew, setAnew] = useState(false);
   const [nobody, setNobody] = useState(false);
   const shown = useShown(visit);
-  if (said && !anew) return <Said visit={visit} onAnew={() => setAnew(true)} />;
+  if (said && !anew)
+    return (
+      <>
+        <Said visit={visit} onAnew={() => setAnew(true)} />
+        <SendReport visit={visit} />
+      </>
+    );
   return (
     <div className="space-y-4 p-4 text-lg">
       <h2 className="font-semibold">What was done</h2>
@@ -45,11 +52,15 @@ export function Acceptance({ visit }: { visit: OwnVisit }) {
 /** What the customer reads before they sign. */
 function useShown(visit: OwnVisit): string[] {
   const own = useSession().account?.name;
-  const { tasks, notes } = visit.report;
+  const { tasks, notes, entries } = visit.report;
   const told = notes
     .filter(({ reader, by }) => reader === 'customer' && (by === own || by !== ''))
     .map(({ text }) => text);
-  return [...tasks.filter(({ at }) => at !== null).map(({ words }) => words), ...told];
+  const parts = entries.used
+    .filter(({ quantity }) => quantity > 0)
+    .map(({ quantity, name }) => `Part: ${quantity} × ${name}`);
+  const charges = entries.charges.map(({ quantity, words }) => `Charged: ${quantity / 1000} × ${words}`);
+  return [...tasks.filter(({ at }) => at !== null).map(({ words }) => words), ...parts, ...charges, ...told];
 }
 
 interface Part {

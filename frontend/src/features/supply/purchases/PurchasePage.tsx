@@ -109,10 +109,11 @@ function Send({ row }: { row: SchemaPurchaseOrderOut }) {
       className="flex items-end gap-3 border-t border-hairline pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate(
-          { version: row.version, expected_on: day || null },
-          { onSuccess: () => toast.success(`${row.number} is ordered`), onError: complain },
-        );
+        // Said also when the order has come back as ordered before the answer, and this form is gone.
+        send
+          .mutateAsync({ version: row.version, expected_on: day || null })
+          .then(() => toast.success(`${row.number} is ordered`))
+          .catch(complain);
       }}
     >
       <DayField
