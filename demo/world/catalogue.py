@@ -118,6 +118,11 @@ OWN_FIELDS: dict[str, list[dict[str, Any]]] = {
         {"key": "insurance", "label": "Insurance case", "kind": "yes_no"},
         {"key": "claim", "label": "Claim number", "kind": "text", "shown_if": ["insurance", True]},
     ],
+    "vehicle": [
+        {"key": "tyres", "label": "Tyres are good", "kind": "yes_no", "required": "to close"},
+        {"key": "lights", "label": "All lights work", "kind": "yes_no", "required": "to close"},
+        {"key": "first_aid", "label": "First-aid box is whole", "kind": "yes_no"},
+    ],
 }  # fmt: skip
 # Who wants a purchase-order number, and whose bills go elsewhere.
 NEEDS_PO = ("Varnholm General Hospital", "University of Varnholm")

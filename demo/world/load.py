@@ -22,6 +22,7 @@ from core.calendars import epoch, zone
 from demo.world.catalogue import MORE, NEEDS_PO, OWN_FIELDS, WORTH
 from demo.world.charging import make_charging, price_orders
 from demo.world.customers import make_customers
+from demo.world.daylogs import make_day_logs
 from demo.world.history import make_history
 from demo.world.intake import make_requests
 from demo.world.people import People, make_people
@@ -105,6 +106,7 @@ def load(*, seed: int = SEED, on: date | None = None) -> str:
     price_orders()
     make_supply(week)
     make_reports(np.random.default_rng(seed + 18))
+    make_day_logs(week, np.random.default_rng(seed + 19))
     make_quotes(np.random.default_rng(seed + 16), jobs, now)
     _particulars(sites, people, now)
     return f"{len(people.technicians)} technicians, {len(sites)} sites, {len(week.visits)} visits on {today}"
@@ -119,7 +121,8 @@ def _working_day(day: date) -> date:
 def _empty() -> None:
     labels = (
         "foundation", "company", "people", "customers", "catalogue", "stock", "pricing", "intake", "orders",
-        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "reports", "field", "messages",
+        "open_work", "scheduling", "appointments", "board", "supply", "quotes", "reports", "daylogs",
+        "field", "messages",
     )  # fmt: skip
     tables = [model._meta.db_table for label in labels for model in apps.get_app_config(label).get_models(True)]
     tables += ["django_session", "axes_accessattempt", "procrastinate_jobs"]

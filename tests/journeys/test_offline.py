@@ -15,6 +15,7 @@ from tests.journeys.test_phone import (
     finish,
     finish_what_is_under_way,
     given_to_ines,
+    ines_of,
     placed_and_sent,
     press,
     take_back,
@@ -140,6 +141,7 @@ def work_through(page: Page, visit: dict, photos: list[str]) -> None:
     expect(page.get_by_label(f"What photo {len(photos)} shows")).to_be_visible()
     page.get_by_label("What photo 1 shows").fill("The sill")
     page.get_by_role("link", name="Back to the visit").click()
+    take_down_what_it_took(page)
     page.get_by_role("link", name=re.compile("^Not done Customer")).click()
     page.get_by_label("Your name").fill("Jonas Radley")
     page.get_by_role("radio", name="5").click()
@@ -156,9 +158,37 @@ def work_through(page: Page, visit: dict, photos: list[str]) -> None:
     page.get_by_role("link", name="My day").click()
 
 
+def take_down_what_it_took(page: Page) -> None:
+    """A part that nobody had planned, found in the list that lies on the phone; and the times are right."""
+    page.get_by_role("link", name=re.compile("^Not done Parts")).click()
+    page.get_by_label("Another part: name, number or label").fill("car lamp")
+    page.get_by_role("list", name="Found").get_by_role("button").first.click()
+    expect(page.get_by_role("group", name=re.compile("^Car lamp.*, used$"))).to_be_visible()
+    page.get_by_role("main").get_by_role("link").first.click()
+    page.get_by_role("link", name=re.compile("^Not done Time")).click()
+    page.get_by_role("button", name="The times are right").click()
+    expect(page.get_by_role("button", name="The times are right")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("main").get_by_role("link").first.click()
+
+
+def a_break(page: Page) -> None:
+    """The day's own log, without a signal like everything else."""
+    page.get_by_role("link", name="Day log").click()
+    page.get_by_role("button", name="Begin a break").click()
+    expect(page.get_by_text(re.compile("^Break .* until now"))).to_be_visible()
+    page.get_by_role("button", name="End the break").click()
+    expect(page.get_by_role("button", name="Begin a break")).to_be_visible()
+    page.get_by_role("link", name="My day").click()
+
+
+def breaks_of_today(desk: Session) -> list[dict]:
+    newest: dict = desk.call("GET", f"/api/v1/day-logs/of-technician/{ines_of(desk)}")[0]
+    return [row for row in newest["pauses"] if row["until"] is not None]
+
+
 def as_office_reads(report: dict) -> dict:
     """What of a report does not hang on when it was looked at."""
-    kept = ("state", "tasks", "answers", "notes", "acceptance", "looked")
+    kept = ("state", "tasks", "answers", "notes", "acceptance", "looked", "entries")
     return {name: report[name] for name in kept} | {"photos": [row["caption"] for row in report["pictures"]]}
 
 
@@ -174,10 +204,11 @@ def arrived(desk: Session, visit_id: int, pictures: int) -> dict:
 
 def test_a_whole_day_without_a_signal_is_all_there_once(sign_in, desk, tmp_path):
     finish_what_is_under_way(desk)
-    visits = upkeeps_of_ines(desk, 2)
+    visits, breaks = upkeeps_of_ines(desk, 2), len(breaks_of_today(desk))
     photos = photo_files(tmp_path, 12)
     page = opened_without_a_signal(ready(sign_in), "/field")
     work_through(page, visits[0], photos[:6])
+    a_break(page)
     # The battery is empty, and the phone starts again; what was being typed is still there.
     page.locator(f"a[href='/field/{visits[1]['id']}']").click()
     expect(page.get_by_role("heading", name=visits[1]["title"])).to_be_visible()
@@ -201,8 +232,12 @@ def test_a_whole_day_without_a_signal_is_all_there_once(sign_in, desk, tmp_path)
         assert [row["value"] for row in report["answers"]] == [4.5, 3, False]
         assert all(row["at"] for row in report["tasks"])
         assert report["acceptance"]["name"] == "Jonas Radley"
+        [part] = [row for row in report["entries"]["used"] if row["name"].startswith("Car lamp")]
+        assert (part["quantity"], part["by"]) == (1, "Ines Falk")
+        assert report["entries"]["nothing_more"] == ["time"]
         assert [row["caption"] for row in report["pictures"]].count("The sill") == 1
         # The phone and the office read the same.
         own = page.evaluate(f"fetch('/api/v1/field/visits/{visit['id']}').then((answer) => answer.json())")["report"]
         assert as_office_reads(own) == as_office_reads(report)
     expect(page.get_by_text("still on this phone")).to_have_count(0)
+    assert len(breaks_of_today(desk)) == breaks + 1

@@ -77,6 +77,10 @@ def test_every_target_is_large_enough_for_a_glove(sign_in, desk):
         "/field",
         "/field/this-phone",
         f"/field/{visit['id']}/work/photos",
+        f"/field/{visit['id']}/work/parts",
+        f"/field/{visit['id']}/work/time",
+        f"/field/{visit['id']}/work/charges",
+        "/field/log",
         f"/field/{visit['id']}/work/notes",
     ):
         page.goto(path)

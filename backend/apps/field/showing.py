@@ -52,7 +52,8 @@ def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
         asked=[AskedPartOut.of(row) for row in supply.asked_for(visit.pk)],
         sent=[SentReportOut.of(row) for row in reports.sent(visit.pk)],
         readers=[ReaderOut(name=name, address=address) for name, address in reports.readers(visit)],
-        report=ReportOut.of(reports.report(visit, reader=actor.technician_id)), known=queries.known_deeds(actor, visit.pk),
+        report=ReportOut.of(reports.report(visit, reader=actor.technician_id)),
+        known=queries.known_deeds(actor, visit.pk),
     )  # fmt: skip
 
 

@@ -45,7 +45,7 @@ KEYS = {"visit_id": 1, "customer_id": 1, "request_id": 1, "file_id": 1, "technic
         "address": "x" * 32, "call_id": 1, "unread_id": 1, "printout_id": 1,
         "place_id": 10**9, "supplier_id": 10**9, "sheet_id": 10**9, "transfer_id": 10**9,
         "claim_id": 10**9, "loan_id": 10**9,
-        "picture_id": "01936f2e-0000-7000-8000-000000000000",
+        "picture_id": "01936f2e-0000-7000-8000-000000000000", "fuel_id": "01936f2e-0000-7000-8000-000000000000",
         "phone_id": "01936f2e-0000-7000-8000-000000000000", "deed_id": "01936f2e-0000-7000-8000-000000000000",
         "day": "2026-11-25"}  # fmt: skip
 
