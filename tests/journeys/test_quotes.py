@@ -168,7 +168,7 @@ def test_by_keyboard_alone_and_its_price_is_made_right_both_ways(sign_in):
 
 def test_more_work_is_agreed_on_the_phone_at_the_visit(sign_in):
     phone = sign_in(TECHNICIAN, viewport=PHONE)
-    phone.get_by_role("link", name=re.compile(r"\d\d:\d\d")).first.click()
+    phone.locator("ol").get_by_role("link").first.click()
     phone.get_by_role("button", name="Say what it would cost").click()
     phone.get_by_label("What it is called").fill("Two more rollers")
     add_line(phone, "door roller, 40", "2")
@@ -179,7 +179,7 @@ def test_more_work_is_agreed_on_the_phone_at_the_visit(sign_in):
     sign(phone)
     expect(phone.get_by_text(re.compile("€42.92 with tax")).first).to_be_visible()
     phone.goto("/field")
-    phone.get_by_role("link", name=re.compile(r"\d\d:\d\d")).first.click()
+    phone.locator("ol").get_by_role("link").first.click()
     expect(phone.get_by_role("region", name="Quotes")).to_contain_text("approved")
 
 

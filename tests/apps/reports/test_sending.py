@@ -1,6 +1,7 @@
 """The report on paper, and sent to whoever is to have it: once, after it holds, and kept with the order."""
 
 import io
+from datetime import timedelta
 
 import pytest
 from django.core import mail
@@ -94,7 +95,7 @@ def test_it_is_mailed_once_after_it_holds_and_kept_with_order_and_customer(visit
     shown = send(dispatcher, visit, "office@seagate.example", " office@seagate.example ", "b@seagate.example")
     assert [row["address"] for row in shown.json()["sent"]] == ["b@seagate.example", "office@seagate.example"]
     assert all(row["mailed"] is None for row in shown.json()["sent"])
-    assert len(asked) == 2
+    assert len(asked) == 4  # each now, and once more for pictures that never come
     rows = list(SentReport.objects.order_by("pk"))
     done = [commands.mail_report(actor=WORKER, now=clock.now(), sent_id=row.pk) for row in [*rows, *rows]]
     assert done == [True, True, False, False]
@@ -133,3 +134,31 @@ def test_whoever_was_there_sends_it_and_others_may_not(visit, recorder, technici
     assert [row.address for row in SentReport.objects.all()] == ["office@seagate.example"]
     sent = technician.get(f"/field/visits/{visit.pk}").json()["sent"]
     assert [(row["address"], row["mailed"]) for row in sent] == [("office@seagate.example", None)]
+
+
+def test_a_report_waits_for_pictures_that_are_still_on_the_phone_but_not_for_ever(visit, recorder, technician):
+    file = io.BytesIO()
+    Image.new("RGB", (40, 30), "grey").save(file, "JPEG")
+    content, name = file.getvalue(), "01936f2e-0000-7000-8000-0000000000a1"
+    recorder.send(
+        recorder.deed("picture", visit, {"id": name, "size": len(content), "media_type": "image/jpeg"}),
+        recorder.deed("send report", visit, {"addresses": ["office@seagate.example"]}),
+    )
+    row = SentReport.objects.get()
+    assert not commands.mail_report(actor=WORKER, now=clock.now(), sent_id=row.pk)
+    assert mail.outbox == []
+    piece = SimpleUploadedFile("piece", content)
+    technician.client.post(f"/api/v1/field/pictures/{name}", {"at": 0, "file": piece})
+    assert commands.mail_report(actor=WORKER, now=clock.now(), sent_id=row.pk)
+    # The next one is of a phone that was lost.
+    recorder.send(
+        recorder.deed(
+            "picture",
+            visit,
+            {"id": "01936f2e-0000-7000-8000-0000000000a2", "size": len(content), "media_type": "image/jpeg"},
+        ),
+        recorder.deed("send report", visit, {"addresses": ["desk@seagate.example"]}),
+    )
+    late = SentReport.objects.latest("pk")
+    assert not commands.mail_report(actor=WORKER, now=clock.now(), sent_id=late.pk)
+    assert commands.mail_report(actor=WORKER, now=clock.now() + timedelta(hours=13), sent_id=late.pk)

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from django.db import transaction
 
+from apps.reports.commands.sending import pictures_have_come
 from apps.reports.commands.visits import tell, visit_of
 from apps.reports.inputs import Doing, PictureFields
 from apps.reports.models import Picture
@@ -52,6 +53,7 @@ def remove_picture(*, actor: Actor, now: datetime, doing: Doing, picture_id: UUI
     visit = visit_of(actor, doing)
     if Picture.objects.filter(pk=picture_id, visit=visit, kind="photo").update(removed=True):
         tell(actor, now, visit, "left a photo out")
+        pictures_have_come(visit.pk)
 
 
 @transaction.atomic
@@ -92,4 +94,5 @@ def _take_in(actor: Actor, now: datetime, row: Picture) -> None:
         name=f"{row.kind}-{row.at:%Y%m%d-%H%M%S}.{MEDIA[row.media_type]}", content=content, media_type=row.media_type,
     )  # fmt: skip
     row.save(update_fields=["file"])
+    pictures_have_come(row.visit_id)
     live.announce("visit", ids=[row.visit_id], technicians=[row.visit.technician_id, *row.visit.mates])

@@ -13,7 +13,7 @@ from apps.company.queries import company
 from apps.orders.models import Visit
 from apps.reports.commands.visits import tell, visit_of
 from apps.reports.inputs import Doing
-from apps.reports.models import SentReport
+from apps.reports.models import Picture, SentReport
 from apps.reports.papers import report_pdf
 from core.roles import Action
 from foundation import audit, files, jobs, live
@@ -23,6 +23,8 @@ from foundation.models import StoredFile
 
 SEND_REPORT = "reports.send"
 MOST_ADDRESSES = 10
+# So long a report waits for pictures that are still on the phone.
+PATIENCE_SECONDS = 12 * 3600
 
 
 @transaction.atomic
@@ -67,19 +69,39 @@ def _wanted(by: str, now: datetime, visit: Visit, addresses: Sequence[str]) -> l
             raise Rejected(f"“{address}” is no e-mail address.", field="addresses") from error
     rows = [SentReport.objects.create(visit=visit, address=address, at=now, by=by) for address in wanted]
     for row in rows:
-        jobs.after_commit(SEND_REPORT, lock=f"{SEND_REPORT} {row.pk}", sent_id=row.pk)
+        _enqueue(row)
+        jobs.after_commit(SEND_REPORT, lock=f"{SEND_REPORT} {row.pk} late", wait=PATIENCE_SECONDS, sent_id=row.pk)
     return rows
+
+
+def _enqueue(row: SentReport) -> None:
+    jobs.after_commit(SEND_REPORT, lock=f"{SEND_REPORT} {row.pk}", sent_id=row.pk)
+
+
+def pictures_have_come(visit_id: int) -> None:
+    """What waited for the last picture of a visit is sent now."""
+    if not _is_whole(visit_id):
+        return
+    for row in SentReport.objects.filter(visit=visit_id, mailed_at=None):
+        _enqueue(row)
+
+
+def _is_whole(visit_id: int) -> bool:
+    """Whether all pictures that were told of have come."""
+    return not Picture.objects.filter(visit=visit_id, removed=False, file=None).exists()
 
 
 def mail_report(*, actor: Actor, now: datetime, sent_id: int) -> bool:
     """Write the letter with the report; whether it was written. To be called outside of any transaction.
+
+    A report whose pictures are still on the phone waits for them, but not for ever: they may never come.
 
     Safe to run twice: what was mailed is not mailed again; who dies between the letter and the note of it writes the
     same letter again, under the same Message-ID (RFC 5322), by which mail programs know it.
     """
     rows = SentReport.objects.select_related("visit__order__customer")
     row = rows.filter(pk=sent_id, mailed_at=None).first()
-    if row is None:
+    if row is None or (not _is_whole(row.visit_id) and (now - row.at).total_seconds() < PATIENCE_SECONDS):
         return False
     label, content = report_pdf(row.visit_id)
     text = f"The report of our visit is attached.\n\n{row.visit.order.title}\n\n{company().name}"

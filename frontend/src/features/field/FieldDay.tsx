@@ -87,7 +87,10 @@ function Head({ day, kept }: { day: SchemaFieldDayOut | undefined; kept: Kept[] 
         <p className="text-sm text-ink-soft">{day ? dayName(moment(day.day, 720)) : ''}</p>
       </div>
       <SignOut kept={kept} />
-      <nav aria-label="Of your own" className="-mx-3 -mb-3 flex basis-full border-t border-hairline">
+      <nav
+        aria-label="Of your own"
+        className="-mx-3 -mb-3 flex min-w-[calc(100%+1.5rem)] border-t border-hairline"
+      >
         {OWN.map(({ to, words }) => (
           <Link
             key={to}

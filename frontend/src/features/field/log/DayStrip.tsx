@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { ChevronRight } from 'lucide-react';
 import { Button } from '@/design/Button';
 import { clockTime } from '@/shared/time';
 import { ownLogQuery } from '../queries';
@@ -34,7 +35,8 @@ export function DayStrip({ kept }: { kept: readonly Kept[] }) {
       to="/field/log"
       className={`flex min-h-14 items-center border-b border-hairline px-3 ${log.ended !== null && odd.length > 0 ? 'border-l-4 border-l-warn bg-warn-wash font-semibold' : ''}`}
     >
-      {wordsOf(log, open?.since, odd.length)}
+      <span className="flex-1">{wordsOf(log, open?.since, odd.length)}</span>
+      <ChevronRight size={20} aria-hidden />
     </Link>
   );
 }
