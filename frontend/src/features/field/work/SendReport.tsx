@@ -17,8 +17,6 @@ export function SendReport({ visit }: { visit: OwnVisit }) {
   const typed = text.trim();
   const wrong = typed !== '' && !/^\S+@\S+\.\S+$/.test(typed);
   const addresses = [...new Set([...chosen, ...(typed && !wrong ? [typed] : [])])];
-  const turn = (address: string) =>
-    setChosen(chosen.includes(address) ? chosen.filter((each) => each !== address) : [...chosen, address]);
   const send = (event: FormEvent) => {
     event.preventDefault();
     record.mutate(
@@ -35,19 +33,15 @@ export function SendReport({ visit }: { visit: OwnVisit }) {
     <form onSubmit={send} aria-label="Send the report" className="space-y-3 border-t border-hairline p-4">
       <h2 className="text-lg font-semibold">Send the report</h2>
       <Sent visit={visit} />
-      {visit.readers.map(({ name, address }) => (
-        <Button
-          key={address}
-          size="thumb"
-          className="w-full"
-          aria-pressed={chosen.includes(address)}
-          onClick={() => turn(address)}
-        >
-          <span className="truncate">
-            {name}, {address}
-          </span>
-        </Button>
-      ))}
+      <Readers
+        readers={visit.readers}
+        chosen={chosen}
+        onTurn={(address) =>
+          setChosen(
+            chosen.includes(address) ? chosen.filter((each) => each !== address) : [...chosen, address],
+          )
+        }
+      />
       <TextField
         label="Another e-mail address"
         type="email"
@@ -68,14 +62,7 @@ export function SendReport({ visit }: { visit: OwnVisit }) {
       >
         {addresses.length > 1 ? `Send to ${addresses.length} addresses` : 'Send'}
       </Button>
-      <a
-        href={urlOf('/api/v1/field/visits/{visit_id}/paper', { visit_id: visit.id })}
-        target="_blank"
-        rel="noreferrer"
-        className="flex min-h-14 items-center justify-center underline"
-      >
-        Look at the report (PDF, with a signal)
-      </a>
+      <Paper visitId={visit.id} />
     </form>
   );
 }
@@ -92,3 +79,36 @@ function Sent({ visit }: { visit: OwnVisit }) {
     </ul>
   );
 }
+
+interface ReadersProps {
+  readers: OwnVisit['readers'];
+  chosen: readonly string[];
+  onTurn: (address: string) => void;
+}
+
+/** Whom the customer has named, each to be chosen with one press. */
+const Readers = ({ readers, chosen, onTurn }: ReadersProps) =>
+  readers.map(({ name, address }) => (
+    <Button
+      key={address}
+      size="thumb"
+      className="w-full"
+      aria-pressed={chosen.includes(address)}
+      onClick={() => onTurn(address)}
+    >
+      <span className="truncate">
+        {name}, {address}
+      </span>
+    </Button>
+  ));
+
+const Paper = ({ visitId }: { visitId: number }) => (
+  <a
+    href={urlOf('/api/v1/field/visits/{visit_id}/paper', { visit_id: visitId })}
+    target="_blank"
+    rel="noreferrer"
+    className="flex min-h-14 items-center justify-center underline"
+  >
+    Look at the report (PDF, with a signal)
+  </a>
+);
