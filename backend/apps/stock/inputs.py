@@ -61,6 +61,7 @@ class Circumstances:
     asset_id : into or out of which equipment.
     unit_costs : what one piece of a part costs, by id of the part; for receipts.
     below_zero : None: as the company's settings say.
+    undoes : it was not so after all: what the visit had built in by it never was.
     """
 
     happened_at: datetime | None = None
@@ -70,6 +71,7 @@ class Circumstances:
     note: str = ""
     unit_costs: Mapping[int, int] = field(default_factory=dict)
     below_zero: bool | None = None
+    undoes: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -249,6 +249,11 @@ def is_booked(key: UUID) -> bool:
     return Movement.objects.filter(key=key).exists()
 
 
+def parts_booked(key: UUID) -> frozenset[int]:
+    """The ids of the parts that were moved under a key."""
+    return frozenset(Movement.objects.filter(key=key).values_list("part_id", flat=True))
+
+
 def held_of(part_ids: Collection[int]) -> dict[int, int]:
     """How many of each part are ours, wherever they lie."""
     rows = Level.objects.filter(part__in=part_ids, place__kind__in=[kind.value for kind in COUNTED])

@@ -4,9 +4,10 @@ import uuid
 
 import pytest
 
+from apps.reports.commands import planned_line
 from apps.reports.models import Charge, RemovedPart, SaidTime, UsedPart
 from apps.stock import commands as stock
-from apps.stock.models import Movement, Part, Piece, Supplier
+from apps.stock.models import Fitted, Movement, Part, Piece, Supplier
 from apps.supply.models import Claim, PartRequest
 from core.stock import Move, MoveReason, PlaceKind
 from foundation import clock
@@ -220,3 +221,46 @@ def test_who_has_a_part_near_is_asked_for_a_visit(world, visit, technician):
     lies(world.ivor, "door-roller", 3)
     found = technician.get("/field/parts/door-roller/near", visit_id=visit.pk).json()
     assert [(row["technician"], row["free"]) for row in found] == [(world.ivor.name, 3)]
+
+
+def test_the_end_of_the_work_and_a_late_tick_speak_of_one_line(world, visit, recorder, dispatcher):
+    """Ticked on a phone that did not know yet what the end of the work had booked."""
+    lies(world.ines, "door-roller", 5)
+    recorder.send(recorder.step(visit, "finish", saw="on_site", note="done", when=at(9, 50)))
+    line = str(planned_line(visit.pk, "door-roller"))
+    assert recorder.outcomes(used(recorder, visit, 1, line=line)) == ["applied"]
+    assert on_van(world) == 4
+    assert [row["quantity"] for row in entries(dispatcher, visit)["used"]] == [1]
+
+
+def test_the_name_of_a_planned_line_is_the_phone_s():
+    assert str(planned_line(7, "door-roller")) == "17b357b6-973b-5a5c-b2b8-594cd6f8d9b4"
+
+
+def test_one_part_is_corrected_and_the_others_of_the_same_booking_stay(world, recorder, dispatcher):
+    made = world.placed(
+        9, state="on_site", takes={"door-roller": 2, "car-lamp": 1, "light-curtain": 1}, arrived_at=to_datetime(at(9))
+    )
+    lies(world.ines, "door-roller", 5)
+    lies(world.ines, "car-lamp", 3)
+    recorder.send(recorder.step(made, "finish", saw="on_site", note="done", when=at(9, 50)))
+    booked = {row["code"]: row["booked"] for row in entries(dispatcher, made)["used"]}
+    assert booked == {"door-roller": True, "car-lamp": True, "light-curtain": False}
+    recorder.send(used(recorder, made, 0, line=str(planned_line(made.pk, "door-roller"))))
+    assert (on_van(world), on_van(world, "car-lamp")) == (5, 2)
+    # Said again, nothing comes back a second time.
+    recorder.send(used(recorder, made, 0, line=str(planned_line(made.pk, "door-roller"))))
+    assert (on_van(world), on_van(world, "car-lamp")) == (5, 2)
+
+
+def test_what_was_not_used_after_all_leaves_what_was_built_in_before(world, visit, recorder):
+    lies(world.ines, "door-roller", 5)
+    before = Fitted.objects.create(
+        part=Part.objects.get(code="door-roller"), quantity=2, site=world.site, since=to_datetime(at(1))
+    )
+    recorder.send(used(recorder, visit, 2), used(recorder, visit, 1))
+    before.refresh_from_db()
+    assert before.removed_at is None
+    assert [row.quantity for row in Fitted.objects.exclude(pk=before.pk)] == [1]
+    recorder.send(used(recorder, visit, 0))
+    assert list(Fitted.objects.all()) == [before]

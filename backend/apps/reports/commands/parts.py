@@ -1,7 +1,7 @@
 """What was used at a visit, and what came out."""
 
 from datetime import datetime
-from uuid import UUID, uuid4
+from uuid import UUID, uuid5
 
 from django.db import transaction
 
@@ -17,6 +17,15 @@ from core.orders import Step
 from core.stock import MOST, Tracking
 from foundation.actors import Actor
 from foundation.errors import Rejected
+
+# Phones make the same name for the line of a planned part (features/field/work/parts/planned.ts): whoever says first
+# whether it was used, there is one line.
+PLANNED = UUID("0f3b9a52-6a2d-4b0e-9c7e-2f1d1f0a7c11")
+
+
+def planned_line(visit_id: int, code: str) -> UUID:
+    """The name of the line of a planned part."""
+    return uuid5(PLANNED, f"{visit_id} {code}")
 
 
 @transaction.atomic
@@ -37,7 +46,7 @@ def use_part(*, actor: Actor, now: datetime, doing: Doing, fields: UsedPartField
     if known is not None and known.visit_id != visit.pk:
         raise Rejected("This line belongs to another visit.", code="key_used")
     if known is not None and known.booking is not None:
-        stock.give_back(actor=actor, now=now, booking=known.booking, at=doing.at)
+        stock.give_back(actor=actor, now=now, booking=known.booking, part_id=known.part_id, at=doing.at)
     booking = _booked(actor, now, doing, visit, part, fields) if fields.quantity and not fields.elsewhere else None
     UsedPart.objects.update_or_create(
         id=fields.id,
@@ -83,7 +92,7 @@ def drop_part(*, actor: Actor, now: datetime, doing: Doing, line_id: UUID) -> No
     if row is None:
         return
     if row.booking is not None:
-        stock.give_back(actor=actor, now=now, booking=row.booking, at=doing.at)
+        stock.give_back(actor=actor, now=now, booking=row.booking, part_id=row.part_id, at=doing.at)
     row.delete()
     tell(actor, now, visit, f"took {row.part.name} off the parts used")
 
@@ -128,11 +137,13 @@ def on_stepped(event: VisitStepped) -> None:
         asset_id=visit.order.asset_id,
     )  # fmt: skip
     booking = stock.take(actor=event.actor, now=event.at, used=used, at=visit.finished_at)
+    booked = stock_queries.parts_booked(booking) if booking else frozenset()
     van = stock_queries.van_of(visit.technician_id)
     UsedPart.objects.bulk_create(
         UsedPart(
-            id=uuid4(), visit=visit, technician_id=visit.technician_id, at=visit.finished_at, part=part,
-            quantity=left[part.code], source=van, booking=booking,
+            id=planned_line(visit.pk, part.code), visit=visit, technician_id=visit.technician_id,
+            at=visit.finished_at, part=part, quantity=left[part.code], source=van,
+            booking=booking if part.pk in booked else None,
         )
         for part in Part.objects.filter(code__in=left)
     )  # fmt: skip

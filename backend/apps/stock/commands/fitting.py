@@ -5,18 +5,19 @@ from collections.abc import Collection, Mapping
 from dateutil.relativedelta import relativedelta
 from django.db.models import QuerySet
 
+from apps.stock.inputs import Circumstances
 from apps.stock.models import Fitted, Movement, Part, StockPlace
 from core.stock import MoveReason, PlaceKind
 
 
-def fit_and_remove(made: Collection[Movement], places: Mapping[int, StockPlace], *, asset_id: int | None) -> None:
+def fit_and_remove(made: Collection[Movement], places: Mapping[int, StockPlace], how: Circumstances) -> None:
     """Note what movements build in at a site, or bring back from there."""
     for row in made:
         source, target = places[row.source_id], places[row.target_id]
         if row.reason == MoveReason.USE and target.what is PlaceKind.SITE:
-            _fit(row, target, asset_id)
+            _fit(row, target, how.asset_id)
         elif row.reason in (MoveReason.RETURN, MoveReason.DEFECT) and source.what is PlaceKind.SITE:
-            _remove(row, source, asset_id)
+            _unfit(row) if how.undoes else _remove(row, source, how.asset_id)
 
 
 def _fit(row: Movement, site: StockPlace, asset_id: int | None) -> None:
@@ -30,6 +31,25 @@ def _fit(row: Movement, site: StockPlace, asset_id: int | None) -> None:
         )
         for serial, quantity in pieces
     )  # fmt: skip
+
+
+def _unfit(row: Movement) -> None:
+    """What this visit built in last was not built in after all; what was there before it stays."""
+    rows = Fitted.objects.select_for_update().filter(part_id=row.part_id, visit=row.visit_id, removed_at=None)
+    if row.serials:
+        rows.filter(serial__in=row.serials).delete()
+        return
+    left = row.quantity
+    for fitted in rows.filter(batch=row.batch).order_by("-since", "-id"):
+        if left <= 0:
+            break
+        taken = min(left, fitted.quantity)
+        left -= taken
+        if taken == fitted.quantity:
+            fitted.delete()
+        else:
+            fitted.quantity -= taken
+            fitted.save(update_fields=["quantity"])
 
 
 def _remove(row: Movement, site: StockPlace, asset_id: int | None) -> None:

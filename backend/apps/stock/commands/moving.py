@@ -74,7 +74,7 @@ def move(
     move_pieces(moves, around.parts, around.places)
     move_lots(moves, around.parts, around.kinds)
     made = _write(actor, now, moves, how, around)
-    fit_and_remove(made, around.places, asset_id=how.asset_id)
+    fit_and_remove(made, around.places, how)
     follow_costs(moves, how.unit_costs, around.kinds)
     _tell(actor, now, made, around, said or _in_words(made, around))
     return made

@@ -101,9 +101,10 @@ def use(*, actor: Actor, now: datetime, line: UsedLine, at: datetime) -> uuid.UU
 
 
 @transaction.atomic
-def give_back(*, actor: Actor, now: datetime, booking: uuid.UUID, at: datetime) -> None:
-    """What was booked as used was not: it lies again where it was taken from."""
-    rows = list(Movement.objects.filter(key=booking, reason=MoveReason.USE).order_by("position"))
+def give_back(*, actor: Actor, now: datetime, booking: uuid.UUID, part_id: int, at: datetime) -> None:
+    """What was booked of a part as used was not: it lies again where it was taken from. Other parts of the same booking
+    stay used."""
+    rows = list(Movement.objects.filter(key=booking, part=part_id, reason=MoveReason.USE).order_by("position"))
     moves = [
         Move(
             part=row.part_id, quantity=row.quantity, source=row.target_id, target=row.source_id,
@@ -112,7 +113,7 @@ def give_back(*, actor: Actor, now: datetime, booking: uuid.UUID, at: datetime) 
         for row in rows
     ]  # fmt: skip
     if moves:
-        how = Circumstances(visit_id=rows[0].visit_id, happened_at=at, note="it was not used after all")
+        how = Circumstances(visit_id=rows[0].visit_id, happened_at=at, note="it was not used after all", undoes=True)
         move(actor=actor, now=now, moves=moves, how=how)
 
 

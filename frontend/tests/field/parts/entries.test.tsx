@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { phoneOf } from '@/features/field/usePhone';
 import { metresOf } from '@/features/field/work/Charges';
 import { fitting } from '@/features/field/work/Lookup';
+import { lineOf } from '@/features/field/work/parts/planned';
 import { WorkPage } from '@/features/field/work/WorkPage';
 import { at, draw, TODAY } from '../../drawn';
 import { Refusal, serve } from '../../server';
@@ -97,11 +98,19 @@ describe('parts at a visit', () => {
     expect(part.getByRole('button', { name: 'Not needed' })).toHaveAttribute('aria-pressed', 'true');
   });
 
+  it('names the line of a planned part as the server does', () => {
+    expect(lineOf(7, 'door-roller')).toBe('17b357b6-973b-5a5c-b2b8-594cd6f8d9b4');
+  });
+
   it('finds another one by the beginning of its words or by its label, and asks for what is not there', async () => {
     const { user } = await show('parts', {});
     await user.type(await screen.findByLabelText(/Another part/), 'lam');
     await user.click(await screen.findByRole('button', { name: /Car lamp P-1002 · not on your van/ }));
     const line = within(await screen.findByRole('group', { name: 'Car lamp, used' }));
+    // The van is counted, and has none: who has it is a press away.
+    expect(line.getByText(/By the books 1 of it is not on your van/)).toBeVisible();
+    await user.click(line.getByRole('button', { name: 'Who has it?' }));
+    expect(await line.findByText(/3 free, 15 min away/)).toBeVisible();
     await user.click(line.getByRole('button', { name: 'More' }));
     await user.selectOptions(line.getByLabelText('Taken from'), 'Elsewhere');
     await user.type(line.getByLabelText('From where?'), 'hardware shop');

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { v5, v7 } from 'uuid';
+import { v7 } from 'uuid';
 import { Button } from '@/design/Button';
 import { Notice } from '@/design/Notice';
 import { clockTime } from '@/shared/time';
@@ -10,10 +10,7 @@ import { fitting, Lookup } from '../Lookup';
 import { useRecord } from '../record';
 import { CameOut } from './CameOut';
 import { Line, type LineBody } from './Line';
-
-/** Lines of planned parts have one name on every phone: two of a crew who tick the same part tick it once. */
-const PLANNED = '0f3b9a52-6a2d-4b0e-9c7e-2f1d1f0a7c11';
-const lineOf = (visitId: number, code: string) => v5(`${visitId} ${code}`, PLANNED);
+import { lineOf } from './planned';
 
 /** What was used: the planned parts first, then what else was, then what came out. */
 export function Parts({ visit }: { visit: OwnVisit }) {
@@ -24,6 +21,8 @@ export function Parts({ visit }: { visit: OwnVisit }) {
   const others = used.filter(({ code }) => !planned.some((part) => part.code === code));
   const put = (body: LineBody) => record.mutate({ kind: 'part', body });
   const onVan = (code: string) => van.find((row) => row.code === code);
+  // Where nobody counts the van, nobody can say how many there are; where somebody does, what is not listed is not there.
+  const there = (code: string) => (van.length === 0 ? undefined : (onVan(code)?.quantity ?? 0));
   return (
     <div className="space-y-6 p-4">
       {record.isError && <Notice tone="bad">{inWords(record.error)}</Notice>}
@@ -35,7 +34,7 @@ export function Parts({ visit }: { visit: OwnVisit }) {
               visit={visit}
               part={part}
               line={lines.get(part.code)}
-              there={onVan(part.code)?.quantity}
+              there={there(part.code)}
               shelf={onVan(part.code)?.shelf ?? ''}
               onPut={put}
             />
@@ -51,7 +50,7 @@ export function Parts({ visit }: { visit: OwnVisit }) {
               visit={visit}
               row={row}
               serials={onVan(row.code)?.serials ?? []}
-              there={onVan(row.code)?.quantity}
+              there={there(row.code)}
               onPut={put}
               onDrop={() => record.mutate({ kind: 'part out', body: { id: row.id } })}
             />
