@@ -58,15 +58,25 @@ def whole(*, actor: Actor, key: str) -> Path:
     return path
 
 
-def take_picture(*, actor: Actor, key: str) -> bytes:
-    """A picture that has come whole; with the transaction its pieces are thrown away.
+def add_to_picture(*, actor: Actor, key: str, at: int, content: bytes, size: int) -> tuple[int, bytes | None]:
+    """Add a piece to a picture of `size` bytes: how much of it is here, and the picture itself once it is whole.
 
     Raises
     ------
-    NotFound
+    Conflict
+        When pieces before it are missing: `current_version` is how much is here.
     Rejected
-        When it cannot be read: what came is thrown away, so that it can be sent anew.
+        When it is more than was told, or no picture that can be read.
     """
+    if at + len(content) > size:
+        raise Rejected("That is more than was told of this picture.", code="too_large")
+    length = add(actor=actor, key=key, at=at, content=content)
+    return length, _picture(actor, key) if length >= size else None
+
+
+def _picture(actor: Actor, key: str) -> bytes:
+    """A picture that has come whole; with the transaction its pieces are thrown away, and at once if none can read it:
+    then it is sent anew."""
     path = whole(actor=actor, key=key)
     content = path.read_bytes()
     try:

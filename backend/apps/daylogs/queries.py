@@ -15,6 +15,8 @@ from core.forms import unanswered
 from core.orders import VisitState
 from foundation.moments import to_moment
 
+# So many days back it is still asked about what is odd.
+ASKED_DAYS = 3
 _OVER = frozenset({VisitState.DONE, VisitState.REVIEWED, VisitState.CANCELLED, VisitState.MISSED})
 
 
@@ -105,6 +107,12 @@ def _visits(technician_id: int, day: date) -> list[OwnVisit]:
         for line in lines
         if line.id in own
     ]  # fmt: skip
+
+
+def unanswered_before(technician_id: int, day: date) -> list[Day]:
+    """The last few days before one of which something is odd and not explained, the newest first."""
+    days = [day - timedelta(days=back) for back in range(1, ASKED_DAYS + 1)]
+    return [found for found in days_of(technician_id, days) if found.odd]
 
 
 def last_days(until: date, count: int) -> list[date]:

@@ -140,6 +140,17 @@ class OddEntryOut(Schema):
         return cls(key=row.key, words=row.words)
 
 
+class EarlierDayOut(Schema):
+    """A day before, of which something is still asked."""
+
+    day: date
+    odd: list[OddEntryOut]
+
+    @classmethod
+    def of(cls, found: Day) -> Self:
+        return cls(day=found.day, odd=[OddEntryOut.of(row) for row in found.odd])
+
+
 class OfficeDayOut(DayLogOut):
     """A day as the office reads it."""
 

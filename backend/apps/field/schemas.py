@@ -6,7 +6,7 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from apps.daylogs.schemas import DayLogOut, VehicleChoiceOut
+from apps.daylogs.schemas import DayLogOut, EarlierDayOut, VehicleChoiceOut
 from apps.field.inputs import SentDeed
 from apps.field.models import FieldDeed
 from apps.orders.inputs import Base, Deed
@@ -206,9 +206,11 @@ class FieldDayOut(Schema):
 
 
 class FieldLogOut(DayLogOut):
-    """One's own day as the phone shows it. `vehicles`: what may be driven; `known` as for a visit."""
+    """One's own day as the phone shows it. `vehicles`: what may be driven; `earlier`: days before, of which something
+    is still asked; `known` as for a visit."""
 
     vehicles: list[VehicleChoiceOut]
+    earlier: list[EarlierDayOut]
     known: list[UUID]
 
 

@@ -3,7 +3,7 @@
 from datetime import date
 
 from apps.daylogs import queries as daylogs
-from apps.daylogs.schemas import vehicle_choices
+from apps.daylogs.schemas import EarlierDayOut, vehicle_choices
 from apps.field import queries
 from apps.field.schemas import (
     AskedPartOut,
@@ -59,9 +59,13 @@ def visit_of(actor: Actor, visit: Visit) -> FieldVisitOut:
 
 def log_of(actor: Actor, day: date) -> FieldLogOut:
     """The technician's own day, beside the visits."""
-    found = daylogs.day_of(queries.own_id(actor), day)
+    own = queries.own_id(actor)
+    found = daylogs.day_of(own, day)
     return FieldLogOut(
-        **FieldLogOut.values(found), vehicles=vehicle_choices(), known=queries.known_deeds_of_day(actor, day)
+        **FieldLogOut.values(found),
+        vehicles=vehicle_choices(),
+        known=queries.known_deeds_of_day(actor, day),
+        earlier=[EarlierDayOut.of(row) for row in daylogs.unanswered_before(own, day)],
     )
 
 

@@ -79,6 +79,7 @@ export const emptyLog = (more: Partial<DayLog> = {}): DayLog => ({
   visits: [],
   currency: 'EUR',
   vehicles: [{ id: 3, name: 'Van 3' }],
+  earlier: [],
   known: [],
   ...more,
 });

@@ -145,3 +145,13 @@ def test_the_day_is_taken_along_as_its_address_answers(recorder, technician):
     taken = {row["name"]: row["content"] for row in news}
     assert taken[f"log {DAY}"] == own(technician)
     assert len(taken[f"log {DAY}"]["known"]) == 1
+
+
+def test_a_day_that_was_never_ended_is_asked_about_on_the_next(recorder, technician):
+    recorder.send(of_day(recorder, "clock on", at(7)))
+    asked = technician.get("/field/log", day="2026-11-24").json()["earlier"]
+    assert [(row["day"], [odd["key"] for odd in row["odd"]]) for row in asked] == [(DAY, ["no end"])]
+    recorder.send(of_day(recorder, "typed time", at(9, 59), which="ended", at=at(9)))
+    assert technician.get("/field/log", day="2026-11-24").json()["earlier"] == []
+    found = own(technician)
+    assert (found["ended"], found["ended_typed"]) == (at(9), True)

@@ -9,7 +9,7 @@ from apps.daylogs.models import Fuel
 from core.roles import Action
 from foundation import files, live, parts
 from foundation.actors import Actor, require
-from foundation.errors import NotFound, Rejected
+from foundation.errors import NotFound
 
 
 def is_receipt(picture_id: UUID) -> bool:
@@ -37,13 +37,11 @@ def add_piece(*, actor: Actor, now: datetime, picture_id: UUID, at: int, content
         raise NotFound("Nobody has told of this picture yet.", code="no_picture")
     if row.receipt_id is not None:
         return row.size
-    if at + len(content) > row.size:
-        raise Rejected("That is more than was told of this picture.", code="too_large")
-    length = parts.add(actor=actor, key=str(picture_id), at=at, content=content)
-    if length >= row.size:
+    length, photo = parts.add_to_picture(actor=actor, key=str(picture_id), at=at, content=content, size=row.size)
+    if photo is not None:
         row.receipt = files.keep(
             actor=actor, now=now, record="day log", record_id=row.log_id, name=f"receipt-{row.at:%Y%m%d-%H%M%S}.jpg",
-            content=parts.take_picture(actor=actor, key=str(picture_id)), media_type="image/jpeg",
+            content=photo, media_type="image/jpeg",
         )  # fmt: skip
         row.save(update_fields=["receipt"])
         live.announce("day log", ids=[row.log_id], technicians=[row.log.technician_id])

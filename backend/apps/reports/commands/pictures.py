@@ -79,16 +79,13 @@ def add_piece(*, actor: Actor, now: datetime, picture_id: UUID, at: int, content
         raise NotFound("Nobody has told of this picture yet.", code="no_picture")
     if known.file_id is not None:
         return known.size
-    if at + len(content) > known.size:
-        raise Rejected("That is more than was told of this picture.", code="too_large")
-    length = parts.add(actor=actor, key=str(picture_id), at=at, content=content)
-    if length >= known.size:
-        _take_in(actor, now, known)
+    length, picture = parts.add_to_picture(actor=actor, key=str(picture_id), at=at, content=content, size=known.size)
+    if picture is not None:
+        _take_in(actor, now, known, picture)
     return length
 
 
-def _take_in(actor: Actor, now: datetime, row: Picture) -> None:
-    content = parts.take_picture(actor=actor, key=str(row.pk))
+def _take_in(actor: Actor, now: datetime, row: Picture, content: bytes) -> None:
     row.file = files.keep(
         actor=actor, now=now, record="visit", record_id=row.visit_id,
         name=f"{row.kind}-{row.at:%Y%m%d-%H%M%S}.{MEDIA[row.media_type]}", content=content, media_type=row.media_type,

@@ -10377,6 +10377,19 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * EarlierDayOut
+         * @description A day before, of which something is still asked.
+         */
+        EarlierDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Odd */
+            odd: components["schemas"]["OddEntryOut"][];
+        };
         /** EditionOut */
         EditionOut: {
             /** Content */
@@ -10664,7 +10677,8 @@ export interface components {
         };
         /**
          * FieldLogOut
-         * @description One's own day as the phone shows it. `vehicles`: what may be driven; `known` as for a visit.
+         * @description One's own day as the phone shows it. `vehicles`: what may be driven; `earlier`: days before, of which something
+         *     is still asked; `known` as for a visit.
          */
         FieldLogOut: {
             /** Began */
@@ -10684,6 +10698,8 @@ export interface components {
             day: string;
             /** Drives */
             drives: boolean;
+            /** Earlier */
+            earlier: components["schemas"]["EarlierDayOut"][];
             /** Ended */
             ended: number | null;
             /** Ended Typed */
@@ -18808,6 +18824,7 @@ export type SchemaDocumentLineOut = components['schemas']['DocumentLineOut'];
 export type SchemaDraftOut = components['schemas']['DraftOut'];
 export type SchemaDriveOut = components['schemas']['DriveOut'];
 export type SchemaDueIn = components['schemas']['DueIn'];
+export type SchemaEarlierDayOut = components['schemas']['EarlierDayOut'];
 export type SchemaEditionOut = components['schemas']['EditionOut'];
 export type SchemaEffectOut = components['schemas']['EffectOut'];
 export type SchemaEffortOut = components['schemas']['EffortOut'];

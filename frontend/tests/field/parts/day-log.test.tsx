@@ -101,6 +101,16 @@ describe('the day log', () => {
     expect(await screen.findByText('Nothing of this day is missing.')).toBeVisible();
   });
 
+  it('asks on the next day when the one before ended, and then no more', async () => {
+    const odd = [{ key: 'no end', words: 'When did the day end? It was not written down.' }];
+    const { user } = await show({ earlier: [{ day: '2026-11-20', odd }] });
+    const asked = within(await screen.findByRole('region', { name: 'Questions about 2026-11-20' }));
+    await user.type(asked.getByLabelText(/When did the day end/, { selector: 'input' }), '16:30');
+    await user.click(asked.getByRole('button', { name: 'Answer' }));
+    await waitFor(() => expect(screen.queryByText(/is not whole/)).toBeNull());
+    expect((await told())[0]).toMatchObject(['typed time', { day: '2026-11-20', which: 'ended' }]);
+  });
+
   it('reads what people type for kilometres and litres', () => {
     expect(['123456', '123 456', '123.456', '12,5', 'far', ''].map(kilometresOf)).toEqual([
       123456,

@@ -12,7 +12,7 @@ import { inWords } from '../trouble';
 import { Unsent } from '../Unsent';
 import { useKept, usePhone } from '../usePhone';
 import { Fuel } from './Fuel';
-import { OddOnes } from './OddOnes';
+import { EarlierDays, OddOnes } from './OddOnes';
 import { useRecordDay } from './recordDay';
 import { Vehicle } from './Vehicle';
 
@@ -42,6 +42,7 @@ export function DayLog() {
         {phone.isError && (
           <Notice tone="bad">{inWords(phone.error)} Until then nothing can be recorded on it.</Notice>
         )}
+        {log && <EarlierDays log={log} kept={kept} />}
         {log && <Whole log={log} />}
       </div>
       <div className="sticky bottom-0">

@@ -7,6 +7,7 @@ import { ownLogQuery } from '../queries';
 import { factsOfDay, withDay } from '../sync/daylog';
 import { oddEntries } from '../sync/days';
 import type { Kept } from '../sync/deeds';
+import { stillAsked } from './OddOnes';
 import { useRecordDay } from './recordDay';
 
 /** How the day stands, above its visits: it begins with one press, and in the evening it asks. */
@@ -15,9 +16,18 @@ export function DayStrip({ kept }: { kept: readonly Kept[] }) {
   const record = useRecordDay(asked?.day ?? '');
   if (!asked) return null;
   const log = withDay(asked, kept);
+  const before = stillAsked(log.earlier, kept).length;
   if (log.began === null && log.ended === null)
     return (
-      <div className="border-b border-hairline p-3">
+      <div className="space-y-2 border-b border-hairline p-3">
+        {before > 0 && (
+          <Link
+            to="/field/log"
+            className="flex min-h-14 items-center border-l-4 border-warn bg-warn-wash px-3 font-semibold"
+          >
+            {before === 1 ? 'A day before is not whole' : `${before} days before are not whole`}
+          </Link>
+        )}
         <Button
           size="thumb"
           className="w-full"

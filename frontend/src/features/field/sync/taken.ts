@@ -18,7 +18,7 @@ export interface News {
  * How what is taken along looks to these pages. It is counted up when the server sends something that they cannot do
  * without: what an older version took along is then fetched anew instead of being misread.
  */
-const SHAPE = 5;
+const SHAPE = 6;
 const shaped = (mark: string) => `${SHAPE} ${mark}`;
 const isOurs = ({ mark }: { mark: string }) => mark.startsWith(shaped(''));
 const bare = (mark: string) => mark.slice(shaped('').length);
