@@ -108,7 +108,7 @@ describe('the day log', () => {
     await user.type(asked.getByLabelText(/When did the day end/, { selector: 'input' }), '16:30');
     await user.click(asked.getByRole('button', { name: 'Answer' }));
     await waitFor(() => expect(screen.queryByText(/is not whole/)).toBeNull());
-    expect((await told())[0]).toMatchObject(['typed time', { day: '2026-11-20', which: 'ended' }]);
+    expect((await told())[0]).toMatchObject(['typed time', { day: '2026-11-20', which: 'ended' }, null]);
   });
 
   it('reads what people type for kilometres and litres', () => {
